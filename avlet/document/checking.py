@@ -1,0 +1,84 @@
+"""Does a template hold together? Ids, relations, wires and samples, each fault in words with its place."""
+
+from collections import Counter
+from collections.abc import Iterator
+
+from avlet.document.card import kind_of_field
+from avlet.document.metadata import type_at
+from avlet.document.parts import FRAME_AREAS, AnyPart, fit_of
+from avlet.document.template import Template
+from avlet.errors import DocumentError
+
+
+def check(template: Template) -> Template:
+    """The template itself if it holds together; raises ``DocumentError`` with the first fault in words."""
+    for fault in faults(template):
+        raise DocumentError(fault)
+    return template
+
+
+def faults(template: Template) -> Iterator[str]:
+    """Every fault of a template, as a sentence that starts with its place."""
+    known = {part.id for part in template.parts}
+    for twice in (i for i, n in Counter(p.id for p in template.parts).items() if n > 1):
+        yield f"parts: two parts have the id “{twice}”. Give one of them another."
+    for index, part in enumerate(template.parts):
+        if part.id in FRAME_AREAS:
+            yield f"parts[{index}].id: “{part.id}” is the name of an area of the frame. Choose another id."
+        yield from _relation_faults(f"parts[{index}]", part, known)
+    yield from _card_faults(template)
+
+
+def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
+    fit = fit_of(part)
+    if fit is not None:
+        if not fit.around:
+            yield f"{at}.fit.around: {part.name} fits around nothing. Name at least one part, or remove the fit."
+        for other in fit.around:
+            if other == part.id:
+                yield f"{at}.fit.around: {part.name} cannot fit around itself."
+            elif other not in known:
+                yield f"{at}.fit.around: {part.name} fits around “{other}”, which is not in the template."
+    for axis, place in (("across", part.across), ("down", part.down)):
+        if place is None and fit is None:
+            yield f"{at}.{axis}: {part.name} has no place and fits around nothing. Place it on the frame."
+        if place is not None and place.on == part.id:
+            yield f"{at}.{axis}.on: {part.name} cannot be placed on itself."
+        elif place is not None and place.on not in FRAME_AREAS and place.on not in known:
+            yield f"{at}.{axis}.on: {part.name} is placed on “{place.on}”, which is not in the template."
+    for number, matte in enumerate(part.mattes):
+        if matte.inside == part.id:
+            yield f"{at}.mattes[{number}].inside: {part.name} cannot be its own matte."
+        elif matte.inside not in known:
+            yield f"{at}.mattes[{number}].inside: {part.name} is shown inside “{matte.inside}”, which is not in the template."
+
+
+def _card_faults(template: Template) -> Iterator[str]:
+    fields = {f.id: f for f in template.card.fields}
+    for twice in (i for i, n in Counter(f.id for f in template.card.fields).items() if n > 1):
+        yield f"card: two fields have the id “{twice}”. Give one of them another."
+    taken: set[str] = set()
+    for index, wire in enumerate(template.wires):
+        at = f"wires[{index}]"
+        field = fields.get(wire.source)
+        if field is None:
+            yield f"{at}.source: there is no field “{wire.source}” on the card."
+            continue
+        if wire.target in taken:
+            yield f"{at}.target: “{wire.target}” already has a wire. A property takes one."
+        taken.add(wire.target)
+        part_id, _, path = wire.target.partition("/")
+        part = template.part(part_id)
+        if part is None:
+            yield f"{at}.target: “{wire.target}” leads to a part that is not in the template."
+            continue
+        try:
+            kind = type_at(part, path)
+        except LookupError:
+            yield f"{at}.target: {part.name} has no property “{path}”."
+            continue
+        if not kind.accepts(kind_of_field(field)):
+            yield f"{at}.target: the field “{field.label}” is a {kind_of_field(field)}, but “{kind.label}” of {part.name} takes a {kind.kind}."
+    for number, sample in enumerate(template.samples):
+        for unknown in sample.answers.keys() - fields.keys():
+            yield f"samples[{number}].answers: there is no field “{unknown}” on the card."

@@ -1,0 +1,239 @@
+"""Edits: functions from one template to the next. None of them changes what it is given.
+
+An edit raises ``DocumentError`` in words when it cannot be done; relations that would run in a circle are refused
+by :func:`avlet.layout.graph.order`, which every caller that changes relations asks as well.
+"""
+
+from typing import Any
+
+import msgspec
+
+from avlet.document.card import (
+    Answer,
+    ColourField,
+    Field,
+    FieldKind,
+    NumberField,
+    Sample,
+    Section,
+    SwitchField,
+    TextField,
+    Wire,
+)
+from avlet.document.checking import check
+from avlet.document.metadata import get_at, put_at, type_at
+from avlet.document.naming import free_id
+from avlet.document.parts import AnyPart, Fit, Matte, Place, fit_of, followed_by
+from avlet.document.template import Template
+from avlet.errors import DocumentError
+
+replace = msgspec.structs.replace
+
+
+def need_part(template: Template, part_id: str) -> AnyPart:
+    """The part with this id; raises ``DocumentError`` if there is none."""
+    part = template.part(part_id)
+    if part is None:
+        raise DocumentError(f"There is no part “{part_id}” in {template.name}.")
+    return part
+
+
+def put_part(template: Template, part: AnyPart) -> Template:
+    """The template with ``part`` in the place of the one with the same id."""
+    need_part(template, part.id)
+    return replace(template, parts=tuple(part if p.id == part.id else p for p in template.parts))
+
+
+def set_property(template: Template, target: str, value: object) -> Template:
+    """Set one property by its path ``part/property``; the value is checked against its type and limits."""
+    part_id, _, path = target.partition("/")
+    part = need_part(template, part_id)
+    try:
+        kind = type_at(part, path)
+    except LookupError:
+        raise DocumentError(f"{part.name} has no property “{path}”.") from None
+    try:
+        checked = kind.check(value)
+    except ValueError as error:
+        raise DocumentError(f"{kind.label} of {part.name} {error}.") from None
+    return put_part(template, put_at(part, path, checked))
+
+
+def set_relations(template: Template, part_id: str, **changes: Any) -> Template:
+    """Replace whole relations or moves of a part: ``fit``, ``across``, ``down``, ``mattes``, ``way_in``, ``way_out``."""
+    part = replace(need_part(template, part_id), **changes)
+    return check(prune_wires(put_part(template, part)))
+
+
+def add_part(template: Template, part: AnyPart, index: int | None = None) -> Template:
+    """Add a part, in front of all others unless ``index`` says where."""
+    at = len(template.parts) if index is None else index
+    return check(replace(template, parts=(*template.parts[:at], part, *template.parts[at:])))
+
+
+def move_part(template: Template, part_id: str, index: int) -> Template:
+    """Put a part at another position in the order from back to front."""
+    part = need_part(template, part_id)
+    rest = [p for p in template.parts if p.id != part_id]
+    return replace(template, parts=(*rest[:index], part, *rest[index:]))
+
+
+def rename_part(template: Template, part_id: str, name: str) -> Template:
+    """Give a part another name; its id, which relations use, stays."""
+    if not name.strip():
+        raise DocumentError("A part needs a name.")
+    return put_part(template, replace(need_part(template, part_id), name=name.strip()))
+
+
+def duplicate_part(template: Template, part_id: str) -> tuple[Template, str]:
+    """A copy of a part just in front of it; returns the template and the copy's id."""
+    part = need_part(template, part_id)
+    taken = {p.id for p in template.parts}
+    copy = replace(part, id=free_id(part.id, taken), name=f"{part.name} copy")
+    return add_part(template, copy, template.parts.index(part) + 1), copy.id
+
+
+def followers(template: Template, part_id: str) -> list[AnyPart]:
+    """The parts that follow a part by fit, place or matte."""
+    return [p for p in template.parts if part_id in followed_by(p)]
+
+
+def remove_part(template: Template, part_id: str, frozen: dict[str, tuple[float, float, float, float]]) -> Template:
+    """Remove a part; those that follow it stay where they are.
+
+    ``frozen`` gives the resting box (x, y, width, height in px) of each part by id.
+    """
+    need_part(template, part_id)
+    parts = tuple(_let_go(p, part_id, frozen[p.id]) for p in template.parts if p.id != part_id)
+    return check(prune_wires(replace(template, parts=parts)))
+
+
+def _let_go(part: AnyPart, other: str, box: tuple[float, float, float, float]) -> AnyPart:
+    x, y, width, height = box
+    fit = fit_of(part)
+    if fit is not None and other in fit.around:
+        around = tuple(i for i in fit.around if i != other)
+        if around:
+            part = replace(part, fit=replace(fit, around=around))
+        else:
+            size = {"width": width, "height": height} if part.__struct_config__.tag == "shape" else {"length": max(width, height)}
+            part = replace(part, fit=None, across=part.across or Place(gap=x), down=part.down or Place(gap=y), **size)
+    if part.across and part.across.on == other:
+        part = replace(part, across=Place(gap=x))
+    if part.down and part.down.on == other:
+        part = replace(part, down=Place(gap=y))
+    return replace(part, mattes=tuple(m for m in part.mattes if m.inside != other))
+
+
+def prune_wires(template: Template) -> Template:
+    """Drop wires whose property is gone."""
+    return replace(template, wires=tuple(w for w in template.wires if _leads_somewhere(template, w.target)))
+
+
+def _leads_somewhere(template: Template, target: str) -> bool:
+    part_id, _, path = target.partition("/")
+    part = template.part(part_id)
+    try:
+        return part is not None and bool(type_at(part, path))
+    except LookupError:
+        return False
+
+
+def put_on_card(template: Template, target: str, label: str | None = None) -> tuple[Template, str]:
+    """Make a field for a property, with its kind, limits and present value, already wired. Returns the field's id too."""
+    part_id, _, path = target.partition("/")
+    part = need_part(template, part_id)
+    kind, value = type_at(part, path), get_at(part, path)
+    if template.wire_to(target):
+        raise DocumentError(f"{kind.label} of {part.name} is on the card already.")
+    label = label or (part.name if path == "text" else f"{part.name} {kind.label.lower()}")
+    field_id = free_id(label, {f.id for f in template.card.fields})
+    field = new_field(kind.kind, field_id, label, value)
+    if isinstance(field, NumberField):
+        field = replace(field, low=kind.low, high=kind.high, step=float(kind.step), unit=kind.unit)
+    sections = template.card.sections or (Section(),)
+    sections = (*sections[:-1], replace(sections[-1], fields=(*sections[-1].fields, field)))
+    card = replace(template.card, sections=sections)
+    return check(replace(template, card=card, wires=(*template.wires, Wire(field_id, target)))), field_id
+
+
+def new_field(kind: str, field_id: str, label: str, value: Any) -> Field:
+    """A field of the kind that suits a property of kind ``kind``, answering ``value`` to start with."""
+    match kind:
+        case "text":
+            return TextField(id=field_id, label=label, default=value, several_lines="\n" in value)
+        case "number" | "whole":
+            return NumberField(id=field_id, label=label, default=float(value))
+        case "colour":
+            return ColourField(id=field_id, label=label, default=value)
+        case "switch":
+            return SwitchField(id=field_id, label=label, default=value)
+    raise DocumentError(f"A {kind} cannot be put on the card yet.")
+
+
+def take_off_card(template: Template, target: str) -> Template:
+    """Remove the wire to a property; it keeps the field's starting answer. A field without wires goes too."""
+    wire = template.wire_to(target)
+    if wire is None:
+        raise DocumentError(f"“{target}” is not on the card.")
+    field = template.card.field(wire.source)
+    if field is not None:
+        template = set_property(template, target, field.default)
+    wires = tuple(w for w in template.wires if w != wire)
+    template = replace(template, wires=wires)
+    return template if any(w.source == wire.source for w in wires) else remove_field(template, wire.source)
+
+
+def remove_field(template: Template, field_id: str) -> Template:
+    """Take a field off the card, with its wires and what samples answer to it."""
+    sections = tuple(replace(s, fields=tuple(f for f in s.fields if f.id != field_id)) for s in template.card.sections)
+    samples = tuple(replace(s, answers={k: v for k, v in s.answers.items() if k != field_id}) for s in template.samples)
+    wires = tuple(w for w in template.wires if w.source != field_id)
+    return replace(template, card=replace(template.card, sections=sections), wires=wires, samples=samples)
+
+
+def put_field(template: Template, field: Field) -> Template:
+    """The template with ``field`` in the place of the one with the same id."""
+    sections = tuple(
+        replace(s, fields=tuple(field if f.id == field.id else f for f in s.fields)) for s in template.card.sections
+    )
+    return replace(template, card=replace(template.card, sections=sections))
+
+
+def set_starting_answer(template: Template, field_id: str, value: Answer) -> Template:
+    """What a field answers before an editor touches it."""
+    field = template.card.field(field_id)
+    if field is None:
+        raise DocumentError(f"There is no field “{field_id}” on the card.")
+    return put_field(template, replace(field, default=value))
+
+
+def set_sample_answer(template: Template, sample_id: str, field_id: str, value: Answer) -> Template:
+    """What one sample answers to a field."""
+    samples = tuple(
+        replace(s, answers={**s.answers, field_id: value}) if s.id == sample_id else s for s in template.samples
+    )
+    return replace(template, samples=samples)
+
+
+def put_sample(template: Template, sample: Sample) -> Template:
+    """Add a sample, or replace the one with its id."""
+    if any(s.id == sample.id for s in template.samples):
+        return replace(template, samples=tuple(sample if s.id == sample.id else s for s in template.samples))
+    return replace(template, samples=(*template.samples, sample))
+
+
+def fit_around(template: Template, part_id: str, others: tuple[str, ...]) -> Template:
+    """Let a shape or rule follow other parts with the usual buffer of 50 px at the sides and 25 px above and below."""
+    part = need_part(template, part_id)
+    old = fit_of(part)
+    fit = replace(old, around=others) if old else Fit(others)
+    return set_relations(template, part_id, fit=fit, across=None, down=None)
+
+
+def show_inside(template: Template, part_id: str, other: str | None) -> Template:
+    """Give a part a matte, or take its matte away with ``None``."""
+    return set_relations(template, part_id, mattes=(Matte(other),) if other else ())
+
+
+FIELD_KINDS: tuple[FieldKind, ...] = ("text", "number", "colour", "switch")

@@ -1,0 +1,180 @@
+"""What is known about a property, written once in its annotation.
+
+The recipe panel, the card, wires, the command line and the JSON Schema all read it here.
+"""
+
+import functools
+import math
+import typing
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any, Literal, TypeVar, get_args, get_origin
+
+import msgspec
+
+ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice"]
+"""What sort of value a property takes. ``whole`` is a number without fractions."""
+
+_KINDS: dict[type, ValueKind] = {bool: "switch", float: "number", int: "whole", str: "text"}
+_NUMBERS = ("number", "whole")
+T = TypeVar("T")
+
+
+class Value(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Base of all values of a document: frozen, and strict about what it is read from."""
+
+
+def prop(
+    label: str,
+    *,
+    unit: str = "",
+    low: float | None = None,
+    high: float | None = None,
+    step: float = 1,
+    group: str = "look",
+    keyed: bool = True,
+    colour: bool = False,
+) -> msgspec.Meta:
+    """Metadata of one property.
+
+    ``unit`` is shown behind the value (``px``, ``%``, ``frames``); ``low`` and ``high`` are inclusive;
+    ``step`` is what one notch of the wheel changes; ``group`` is where the recipe shows it;
+    ``keyed`` says whether the value may change over time.
+    """
+    pattern = r"^#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?$" if colour else None
+    extra = {"unit": unit, "step": step, "group": group, "keyed": keyed, "colour": colour}
+    schema = {"x-unit": unit} if unit else None
+    return msgspec.Meta(title=label, ge=low, le=high, pattern=pattern, extra=extra, extra_json_schema=schema)
+
+
+@dataclass(frozen=True)
+class PropertyType:
+    """The metadata of one property, apart from any value.
+
+    ``annotation`` is the full annotated type, to check a value against with ``msgspec.convert``.
+    """
+
+    name: str
+    label: str
+    kind: ValueKind
+    unit: str
+    low: float | None
+    high: float | None
+    step: float
+    group: str
+    keyed: bool
+    choices: tuple[str, ...]
+    annotation: Any
+
+    def accepts(self, kind: str) -> bool:
+        """Whether a value of kind ``kind`` (a field's or a property's) can be wired into this property."""
+        return kind == self.kind or (kind in _NUMBERS and self.kind in _NUMBERS)
+
+    def check(self, value: object) -> object:
+        """``value`` as this property stores it; raises ``ValueError`` in words when it does not fit."""
+        if self.kind in _NUMBERS:
+            return self._check_number(value)
+        try:
+            return msgspec.convert(value, self.annotation)
+        except msgspec.ValidationError:
+            raise ValueError(f"takes {self._wanted()}, not “{value}”") from None
+
+    def _check_number(self, value: object) -> object:
+        if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
+            raise ValueError(f"takes a number, not “{value}”")
+        if self.low is not None and value < self.low:
+            raise ValueError(f"must be at least {self.low:g} {self.unit}".rstrip())
+        if self.high is not None and value > self.high:
+            raise ValueError(f"must be at most {self.high:g} {self.unit}".rstrip())
+        return round(value) if self.kind == "whole" else float(value)
+
+    def _wanted(self) -> str:
+        if self.kind == "choice":
+            return "one of " + ", ".join(self.choices)
+        return {"colour": "a colour such as #20435C", "switch": "yes or no", "text": "words"}[self.kind]
+
+
+@dataclass(frozen=True)
+class Property:
+    """One property of one part: its ``path`` below the part (``corner``, ``fit.left``, ``way_in.0.frames``)."""
+
+    path: str
+    type: PropertyType
+    value: Any
+
+
+def _kind_of(base: Any, extra: dict[str, Any]) -> tuple[ValueKind, tuple[str, ...]]:
+    if extra["colour"]:
+        return "colour", ()
+    if get_origin(base) is Literal:
+        return "choice", tuple(str(a) for a in get_args(base))
+    return _KINDS[base], ()
+
+
+@functools.cache
+def property_types(struct: type[msgspec.Struct]) -> dict[str, PropertyType]:
+    """The properties that a struct defines itself, by attribute name, in the order of definition."""
+    found: dict[str, PropertyType] = {}
+    for name, hint in typing.get_type_hints(struct, include_extras=True).items():
+        meta = next((m for m in getattr(hint, "__metadata__", ()) if isinstance(m, msgspec.Meta) and m.extra), None)
+        if meta is None or meta.extra is None:
+            continue
+        extra = dict(meta.extra)
+        kind, choices = _kind_of(get_args(hint)[0], extra)
+        found[name] = PropertyType(
+            name, meta.title or name, kind, extra["unit"], meta.ge, meta.le,
+            extra["step"], extra["group"], extra["keyed"], choices, hint,
+        )  # fmt: skip
+    return found
+
+
+def properties(value: msgspec.Struct, prefix: str = "") -> Iterator[Property]:
+    """Every property below ``value``, nested structs and tuples of structs included."""
+    known = property_types(type(value))
+    for name in value.__struct_fields__:
+        child = getattr(value, name)
+        if name in known:
+            yield Property(prefix + name, known[name], child)
+        elif isinstance(child, msgspec.Struct):
+            yield from properties(child, f"{prefix}{name}.")
+        elif isinstance(child, tuple):
+            for index, item in enumerate(child):
+                if isinstance(item, msgspec.Struct):
+                    yield from properties(item, f"{prefix}{name}.{index}.")
+
+
+def get_at(value: Any, path: str) -> Any:
+    """What stands at a dotted path below ``value``; raises ``LookupError`` when nothing does."""
+    for key in path.split("."):
+        value = _child(value, key)
+    return value
+
+
+def type_at(value: Any, path: str) -> PropertyType:
+    """The metadata of the property at a dotted path; raises ``LookupError`` when there is none."""
+    *parents, last = path.split(".")
+    for key in parents:
+        value = _child(value, key)
+    if isinstance(value, msgspec.Struct) and last in property_types(type(value)):
+        return property_types(type(value))[last]
+    raise LookupError(path)
+
+
+def put_at(value: T, path: str, new: object) -> T:
+    """A copy of ``value`` with ``new`` at a dotted path; nothing is checked here."""
+    key, _, rest = path.partition(".")
+    child = put_at(_child(value, key), rest, new) if rest else new
+    if isinstance(value, tuple):
+        index = int(key)
+        return typing.cast(T, (*value[:index], child, *value[index + 1 :]))
+    _child(value, key)
+    return typing.cast(T, msgspec.structs.replace(typing.cast(msgspec.Struct, value), **{key: child}))
+
+
+def _child(value: Any, key: str) -> Any:
+    if isinstance(value, tuple):
+        if key.isdigit() and int(key) < len(value):
+            return value[int(key)]
+    elif isinstance(value, msgspec.Struct) and key in value.__struct_fields__:
+        return getattr(value, key)
+    raise LookupError(key)

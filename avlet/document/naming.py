@@ -1,0 +1,20 @@
+"""Ids from names: lower-case, ASCII, unique."""
+
+import re
+import unicodedata
+from collections.abc import Container
+
+
+def slug(name: str) -> str:
+    """An id that reads like ``name``: ``Role plate`` becomes ``role-plate``."""
+    plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode()
+    return re.sub(r"[^a-z0-9]+", "-", plain.lower()).strip("-")[:48] or "part"
+
+
+def free_id(name: str, taken: Container[str]) -> str:
+    """An id from ``name`` that is not among ``taken``; a number is added where needed."""
+    base = re.sub(r"-\d+$", "", slug(name)) or "part"
+    candidate, number = slug(name), 2
+    while candidate in taken:
+        candidate, number = f"{base}-{number}", number + 1
+    return candidate

@@ -1,0 +1,129 @@
+"""The kinds of part, and how a part relates to others: fit, place, matte."""
+
+from typing import Annotated, Literal
+
+import msgspec
+
+from avlet.document.metadata import Value, prop
+from avlet.document.moves import Mirrored, Move, WayOut
+
+Edge = Literal["start", "middle", "end"]
+TextBox = Literal["line box", "capitals", "ink"]
+Align = Literal["start", "middle", "end"]
+Colour = Annotated[str, prop("Colour", colour=True)]
+PartId = Annotated[str, msgspec.Meta(pattern=r"^[a-z0-9][a-z0-9-]*$", max_length=64)]
+
+FRAME = "frame"
+TITLE_SAFE = "title-safe"
+ACTION_SAFE = "action-safe"
+FRAME_AREAS = (FRAME, ACTION_SAFE, TITLE_SAFE)
+"""What a part can be placed on besides other parts; no part may have one of these as its id."""
+
+
+class Solid(Value, frozen=True, tag_field="kind", tag="solid"):
+    """One colour, sRGB, straight alpha."""
+
+    colour: Annotated[str, prop("Fill", colour=True)] = "#FFFFFF"
+
+
+class Place(Value, frozen=True):
+    """Along one axis: ``mine`` (an edge or middle of this part) sits on ``theirs`` of ``on``, plus ``gap`` px.
+
+    Edges are geometric: start is left or top. A positive gap goes right or down.
+    """
+
+    on: str = FRAME
+    mine: Annotated[Edge, prop("Edge", group="place", keyed=False)] = "start"
+    theirs: Annotated[Edge, prop("Edge of the other", group="place", keyed=False)] = "start"
+    gap: Annotated[float, prop("Gap", unit="px", group="place")] = 0.0
+
+
+class Fit(Value, frozen=True):
+    """A size from other parts: the joint ``box`` of the parts ``around``, plus padding on four sides in px."""
+
+    around: tuple[str, ...]
+    box: Annotated[TextBox, prop("Box", group="size", keyed=False)] = "line box"
+    left: Annotated[float, prop("Padding left", unit="px", group="size")] = 50.0
+    right: Annotated[float, prop("Padding right", unit="px", group="size")] = 50.0
+    top: Annotated[float, prop("Padding above", unit="px", group="size")] = 25.0
+    bottom: Annotated[float, prop("Padding below", unit="px", group="size")] = 25.0
+
+
+class Matte(Value, frozen=True):
+    """The part is shown only inside the posed outline of another part."""
+
+    inside: str
+
+
+class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
+    """What every part has. ``across`` and ``down`` place it; ``None`` leaves a fitted shape round what it fits."""
+
+    id: PartId
+    name: Annotated[str, msgspec.Meta(min_length=1, max_length=200)]
+    shown: Annotated[bool, prop("Shown")] = True
+    opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100)] = 100.0
+    across: Place | None = Place()
+    down: Place | None = Place()
+    mattes: tuple[Matte, ...] = ()
+    way_in: tuple[Move, ...] = ()
+    way_out: WayOut = Mirrored()
+
+
+class TextPart(Part, frozen=True, kw_only=True, tag="text"):
+    """Words in one style; a line ends where a line break was typed."""
+
+    text: Annotated[str, prop("Text", group="words", keyed=False)] = "Words"
+    family: Annotated[str, prop("Family", keyed=False)] = "Fira Sans"
+    style: Annotated[str, prop("Style", keyed=False)] = "Bold"
+    size: Annotated[float, prop("Size", unit="px", low=1, high=4000)] = 100.0
+    tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5)] = 0.0
+    leading: Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5)] = 120.0
+    align: Annotated[Align, prop("Align", keyed=False)] = "start"
+    fill: Solid = Solid()
+
+
+class ShapePart(Part, frozen=True, kw_only=True, tag="shape"):
+    """A rectangle with rounded corners, sized by hand or by what it fits around."""
+
+    fit: Fit | None = None
+    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size")] = 400.0
+    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size")] = 120.0
+    corner: Annotated[float, prop("Corners", unit="px", low=0, high=10_000)] = 0.0
+    fill: Solid = Solid("#20435C")
+
+
+class RulePart(Part, frozen=True, kw_only=True, tag="rule"):
+    """A straight line. With a fit, its length follows the other parts along its own direction."""
+
+    direction: Annotated[Literal["across", "down"], prop("Direction", keyed=False)] = "across"
+    fit: Fit | None = None
+    length: Annotated[float, prop("Length", unit="px", low=0, high=20_000, group="size")] = 300.0
+    width: Annotated[float, prop("Thickness", unit="px", low=0, high=2_000, group="size")] = 6.0
+    fill: Solid = Solid("#6CC7B0")
+
+
+AnyPart = TextPart | ShapePart | RulePart
+
+
+def kind_of(part: AnyPart) -> str:
+    """The word for a part's kind: ``text``, ``shape``, ``rule``."""
+    return str(part.__struct_config__.tag)
+
+
+def fit_of(part: AnyPart) -> Fit | None:
+    """The fit of a part that can have one."""
+    return None if isinstance(part, TextPart) else part.fit
+
+
+def followed_by(part: AnyPart) -> dict[str, set[str]]:
+    """The ids of the parts (not areas of the frame) that ``part`` follows, each with how: fit, place, matte."""
+    found: dict[str, set[str]] = {}
+    fit = fit_of(part)
+    for other in fit.around if fit else ():
+        found.setdefault(other, set()).add("fit")
+    for place in (part.across, part.down):
+        if place and place.on not in FRAME_AREAS:
+            found.setdefault(place.on, set()).add("place")
+    for matte in part.mattes:
+        found.setdefault(matte.inside, set()).add("matte")
+    return found

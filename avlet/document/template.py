@@ -1,0 +1,60 @@
+"""The template: the whole document as one frozen value."""
+
+from fractions import Fraction
+from typing import Annotated, Any
+
+import msgspec
+
+from avlet.document.card import Card, Sample, Wire
+from avlet.document.metadata import Value
+from avlet.document.parts import AnyPart
+
+FORMAT = 1
+"""The number of the file format that this version writes. Newer numbers are refused."""
+
+
+class Frame(Value, frozen=True):
+    """Picture size in px and frame rate as a fraction, e.g. ``24000/1001``."""
+
+    width: Annotated[int, msgspec.Meta(ge=16, le=16_384)] = 1920
+    height: Annotated[int, msgspec.Meta(ge=16, le=16_384)] = 1080
+    rate: Annotated[str, msgspec.Meta(pattern=r"^[1-9]\d{0,6}/[1-9]\d{0,4}$")] = "25/1"
+
+    @property
+    def fps(self) -> Fraction:
+        """Frames per second."""
+        return Fraction(self.rate)
+
+
+class Template(Value, frozen=True, kw_only=True):
+    """An animated title: parts back to front, the card, wires, samples. ``length``, ``way_in``, ``way_out`` in frames."""
+
+    format: Annotated[int, msgspec.Meta(ge=1)] = FORMAT
+    name: Annotated[str, msgspec.Meta(min_length=1, max_length=200)] = "Untitled"
+    category: str = ""
+    keywords: tuple[str, ...] = ()
+    frame: Frame = Frame()
+    length: Annotated[int, msgspec.Meta(ge=1, le=1_000_000)] = 125
+    way_in: Annotated[int, msgspec.Meta(ge=0, le=100_000)] = 25
+    way_out: Annotated[int, msgspec.Meta(ge=0, le=100_000)] = 25
+    parts: Annotated[tuple[AnyPart, ...], msgspec.Meta(max_length=2_000)] = ()
+    card: Card = Card()
+    wires: tuple[Wire, ...] = ()
+    samples: tuple[Sample, ...] = ()
+
+    def part(self, part_id: str) -> AnyPart | None:
+        """The part with this id."""
+        return next((p for p in self.parts if p.id == part_id), None)
+
+    def name_of(self, part_id: str) -> str:
+        """A part's name for a message; its id if there is no such part."""
+        part = self.part(part_id)
+        return part.name if part else part_id
+
+    def wire_to(self, target: str) -> Wire | None:
+        """The wire that ends at ``part/property``."""
+        return next((w for w in self.wires if w.target == target), None)
+
+    def starting_answers(self) -> dict[str, Any]:
+        """What each field answers before an editor has touched it."""
+        return {field.id: field.default for field in self.card.fields}

@@ -1,0 +1,1 @@
+"""From a template and answers to the resting layout: bind, then arrange."""

@@ -1,0 +1,163 @@
+"""Arrange: the resting layout, how everything sits once it has arrived."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+
+from avlet.document.parts import (
+    ACTION_SAFE,
+    FRAME,
+    TITLE_SAFE,
+    AnyPart,
+    Edge,
+    RulePart,
+    ShapePart,
+    TextBox,
+    TextPart,
+    fit_of,
+)
+from avlet.document.template import Frame
+from avlet.geometry import Box
+from avlet.layout.bind import Bound
+from avlet.layout.graph import Axis, fits_along, order
+from avlet.text.fonts import FontBook
+from avlet.text.setting import Setting, set_text
+
+ACTION_SHARE = 0.93
+TITLE_SHARE = 0.90
+"""SMPTE ST 2046-1: safe action is 93 % and safe title 90 % of the picture's width and height."""
+
+_SHARES: dict[Edge, float] = {"start": 0.0, "middle": 0.5, "end": 1.0}
+
+
+@dataclass(frozen=True, eq=False)
+class RestPart:
+    """One part at rest: its box in px of the frame, its set words if it has any, and what is to be said about it."""
+
+    part: AnyPart
+    box: Box
+    setting: Setting | None
+    notes: tuple[str, ...] = ()
+
+    @property
+    def ink(self) -> Box | None:
+        """What it paints at rest, without regard to mattes; None if that is nothing."""
+        if self.setting is None:
+            return None if self.box.empty else self.box
+        ink = self.setting.ink_box
+        return ink.moved(self.box.x, self.box.y) if ink else None
+
+    def fitted(self, kind: TextBox) -> Box:
+        """The box that other parts fit around."""
+        return self.setting.box(kind).moved(self.box.x, self.box.y) if self.setting else self.box
+
+
+@dataclass(frozen=True, eq=False)
+class Rest:
+    """The resting layout of all parts, back to front by id."""
+
+    bound: Bound
+    parts: Mapping[str, RestPart]
+
+    @property
+    def frame(self) -> Frame:
+        """Picture size and rate."""
+        return self.bound.template.frame
+
+
+def frame_area(name: str, frame: Frame) -> Box:
+    """The frame or one of its safe areas."""
+    whole = Box(0, 0, frame.width, frame.height)
+    return whole.inset({FRAME: 1.0, ACTION_SAFE: ACTION_SHARE, TITLE_SAFE: TITLE_SHARE}[name])
+
+
+def arrange(bound: Bound, book: FontBook) -> Rest:
+    """Work out every size and place. Raises ``RelationError`` when they run in a circle."""
+    parts = {part.id: part for part in bound.parts}
+    settings = {p.id: set_text(p, book) for p in bound.parts if isinstance(p, TextPart)}
+    layout = _Layout(parts, settings, bound.template.frame)
+    for node in order(parts):
+        if node.what == "size":
+            layout.work_out_size(node.part, node.axis)
+        else:
+            layout.work_out_position(node.part, node.axis)
+    rest = {}
+    for part in bound.parts:
+        setting = settings.get(part.id)
+        rest[part.id] = RestPart(part, layout.box(part.id), setting, _notes(part, setting))
+    return Rest(bound, MappingProxyType(rest))
+
+
+class _Layout:
+    """Sizes and positions as they become known, per part and axis."""
+
+    def __init__(self, parts: Mapping[str, AnyPart], settings: Mapping[str, Setting], frame: Frame) -> None:
+        self.parts = parts
+        self.settings = settings
+        self.frame = frame
+        self.sizes: dict[tuple[str, Axis], float] = {}
+        self.positions: dict[tuple[str, Axis], float] = {}
+
+    def box(self, part_id: str) -> Box:
+        at, size = self.positions, self.sizes
+        return Box(at[part_id, 0], at[part_id, 1], size[part_id, 0], size[part_id, 1])
+
+    def work_out_size(self, part_id: str, axis: Axis) -> None:
+        part = self.parts[part_id]
+        if fits_along(part, axis):
+            low, high = self._fitted_span(part, axis)
+            self.sizes[part_id, axis] = max(0.0, high - low)
+        else:
+            self.sizes[part_id, axis] = self._own_size(part, axis)
+
+    def work_out_position(self, part_id: str, axis: Axis) -> None:
+        part = self.parts[part_id]
+        place = part.across if axis == 0 else part.down
+        size = self.sizes[part_id, axis]
+        if place is None:
+            low, high = self._fitted_span(part, axis)
+            self.positions[part_id, axis] = low if fits_along(part, axis) else (low + high - size) / 2
+            return
+        if place.on in self.parts:
+            start, extent = self.positions[place.on, axis], self.sizes[place.on, axis]
+        else:
+            area = frame_area(place.on, self.frame)
+            start, extent = area[axis], area[axis + 2]
+        anchor = start + extent * _SHARES[place.theirs]
+        self.positions[part_id, axis] = anchor + place.gap - size * _SHARES[place.mine]
+
+    def _own_size(self, part: AnyPart, axis: Axis) -> float:
+        match part:
+            case TextPart():
+                return self.settings[part.id].line_box[axis + 2]
+            case ShapePart():
+                return part.width if axis == 0 else part.height
+            case RulePart():
+                return part.length if (part.direction == "across") == (axis == 0) else part.width
+
+    def _fitted_span(self, part: AnyPart, axis: Axis) -> tuple[float, float]:
+        """Low and high edge of what a part fits around, padding included. One part's position may still be unknown."""
+        fit = fit_of(part)
+        assert fit is not None
+        edges = [self._edges(i, axis, fit.box) for i in fit.around if i in self.parts]
+        before, after = (fit.left, fit.right) if axis == 0 else (fit.top, fit.bottom)
+        return min(low for low, _ in edges) - before, max(high for _, high in edges) + after
+
+    def _edges(self, part_id: str, axis: Axis, kind: TextBox) -> tuple[float, float]:
+        at = self.positions.get((part_id, axis), 0.0)
+        setting = self.settings.get(part_id)
+        if setting is None:
+            return at, at + self.sizes[part_id, axis]
+        box = setting.box(kind)
+        return at + box[axis], at + box[axis] + box[axis + 2]
+
+
+def _notes(part: AnyPart, setting: Setting | None) -> tuple[str, ...]:
+    notes = []
+    if setting is not None and isinstance(part, TextPart):
+        if setting.substitute:
+            notes.append(f"{part.family} {part.style} is not here; {setting.substitute} stands in for it.")
+        if setting.lacking:
+            shown = " ".join(setting.lacking[:8])
+            notes.append(f"No font here has glyphs for {shown}.")
+    return tuple(notes)

@@ -1,0 +1,69 @@
+"""The one dependency graph of sizes and places, and circles in words."""
+
+from collections.abc import Mapping
+from graphlib import CycleError, TopologicalSorter
+from typing import Literal, NamedTuple
+
+from avlet.document.parts import FRAME_AREAS, AnyPart, RulePart, fit_of
+from avlet.errors import RelationError
+
+Axis = Literal[0, 1]
+
+
+class Node(NamedTuple):
+    """What is worked out in one step: a part's size or position along one axis (0 across, 1 down)."""
+
+    part: str
+    axis: Axis
+    what: Literal["size", "at"]
+
+
+def order(parts: Mapping[str, AnyPart]) -> list[Node]:
+    """Every node after those that it needs; raises ``RelationError`` naming the circle."""
+    graph = {
+        Node(part.id, axis, what): _needs(part, axis, what, parts)
+        for part in parts.values()
+        for axis in (0, 1)
+        for what in ("size", "at")
+    }
+    try:
+        return list(TopologicalSorter(graph).static_order())  # type: ignore[arg-type]
+    except CycleError as error:
+        raise RelationError(_in_words(error.args[1], parts)) from None
+
+
+def fits_along(part: AnyPart, axis: Axis) -> bool:
+    """Whether the part's size along an axis comes from a fit. A rule's thickness never does."""
+    if fit_of(part) is None:
+        return False
+    return not isinstance(part, RulePart) or (part.direction == "across") == (axis == 0)
+
+
+def _needs(part: AnyPart, axis: Axis, what: str, parts: Mapping[str, AnyPart]) -> list[Node]:
+    fit = fit_of(part)
+    around = [i for i in fit.around if i in parts] if fit else []
+    if what == "size":
+        if not fits_along(part, axis):
+            return []
+        needs = [Node(i, axis, "size") for i in around]
+        return needs if len(around) == 1 else needs + [Node(i, axis, "at") for i in around]
+    needs = [Node(part.id, axis, "size")]
+    place = part.across if axis == 0 else part.down
+    if place is None:
+        return needs + [Node(i, axis, w) for i in around for w in ("size", "at")]  # type: ignore[arg-type]
+    if place.on in FRAME_AREAS or place.on not in parts:
+        return needs
+    return [*needs, Node(place.on, axis, "size"), Node(place.on, axis, "at")]
+
+
+def _in_words(circle: list[Node], parts: Mapping[str, AnyPart]) -> str:
+    """A circle as sentences: *Plate fits around Name, Name is placed on Plate*. graphlib lists it needed first."""
+    said: dict[str, None] = {}
+    for needed, node in zip(circle, circle[1:], strict=False):
+        if needed.part == node.part:
+            continue
+        place = parts[node.part].across if node.axis == 0 else parts[node.part].down
+        fits = node.what == "size" or place is None
+        name, other = parts[node.part].name, parts[needed.part].name
+        said[f"{name} fits around {other}" if fits else f"{name} is placed on {other}"] = None
+    return f"These run in a circle: {', '.join(said)}. Place or size one of them by hand."

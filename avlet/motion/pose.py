@@ -1,0 +1,218 @@
+"""Pose: where every unit of every part stands in one frame. Arrays, not loops over letters."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+
+import numpy as np
+
+from avlet.arrays import Floats
+from avlet.document.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd, Unit
+from avlet.document.parts import FRAME, AnyPart
+from avlet.geometry import Box
+from avlet.layout.arrange import Rest, RestPart, frame_area
+from avlet.motion.schedule import Schedule, arrival, departure, schedule
+from avlet.motion.spans import Spans, spans_at
+from avlet.motion.travel import out_of
+
+UNITS: tuple[Unit, ...] = ("whole", "line", "word", "character")
+"""From coarse to fine: a part is posed by the finest unit that any of its moves takes."""
+
+
+@dataclass(frozen=True, eq=False)
+class PosedPart:
+    """One part in one frame. ``shift``, ``scale`` and ``hinge`` have shape (units, 2), ``opacity`` (units,).
+
+    A point p of a unit at rest now stands at ``hinge + (p − hinge) · scale + shift``. ``still`` says that all units are
+    exactly at rest. ``shown`` is False for a part that is switched off or has left for good.
+    """
+
+    rest: RestPart
+    unit: Unit
+    shift: Floats
+    scale: Floats
+    hinge: Floats
+    opacity: Floats
+    still: bool
+    shown: bool
+
+    def boxes(self, edges: Floats) -> Floats:
+        """Resting edges (units, 4) as they stand now."""
+        hinge, scale, shift = (np.tile(a, 2) for a in (self.hinge, self.scale, self.shift))
+        moved: Floats = hinge + (edges - hinge) * scale + shift
+        return moved
+
+    def outline_box(self) -> Box:
+        """The bounds of the part's outline now, without regard to opacity or mattes."""
+        edges = self.boxes(unit_edges(self.rest, self.unit))
+        seen = edges[~np.isnan(edges[:, 0])]
+        if not len(seen):
+            return Box(self.rest.box.x, self.rest.box.y, 0.0, 0.0)
+        low, high = seen[:, :2].min(axis=0), seen[:, 2:].max(axis=0)
+        return Box.from_edges(float(low[0]), float(low[1]), float(high[0]), float(high[1]))
+
+
+@dataclass(frozen=True, eq=False)
+class Pose:
+    """All parts in one frame, back to front by id."""
+
+    frame: int
+    parts: Mapping[str, PosedPart]
+
+    def visible_box(self, part_id: str) -> Box | None:
+        """The bounds of what shows of a part now, mattes and opacity taken into account; None when nothing does."""
+        posed = self.parts[part_id]
+        opacity = posed.opacity * (posed.rest.part.opacity / 100)
+        if not posed.shown or not len(opacity) or opacity.max() <= 0:
+            return None
+        edges = posed.boxes(unit_edges(posed.rest, posed.unit))
+        mattes = [self.parts[m.inside].outline_box() for m in posed.rest.part.mattes]
+        seen = [Box.from_edges(*map(float, row)) for row, o in zip(edges, opacity, strict=True) if o > 0 and not np.isnan(row[0])]
+        for matte in mattes:
+            seen = [box.cut(matte) for box in seen]
+        return Box.union(box for box in seen if not box.empty)
+
+    def same_picture(self, other: "Pose") -> bool:
+        """Whether both paint exactly the same."""
+        return self.parts.keys() == other.parts.keys() and all(
+            _same(posed, other.parts[i]) for i, posed in self.parts.items()
+        )
+
+
+def _same(a: PosedPart, b: PosedPart) -> bool:
+    if a.rest is not b.rest or a.shown != b.shown:
+        return False
+    if a.still and b.still:
+        return True
+    return all(np.array_equal(getattr(a, k), getattr(b, k)) for k in ("shift", "scale", "opacity"))
+
+
+def unit_edges(rest: RestPart, unit: Unit) -> Floats:
+    """The resting ink of each unit in px of the frame, (units, 4): left, top, right, bottom."""
+    if rest.setting is None:
+        box = rest.box
+        return np.array([[box.x, box.y, box.right, box.bottom]])
+    return rest.setting.unit_ink(unit) + np.array([rest.box.x, rest.box.y] * 2)
+
+
+@dataclass(frozen=True, eq=False)
+class _Plan:
+    """One move, ready for any frame. Arrays follow the part's finest unit; ``index`` leads from it to the move's units."""
+
+    move: Move
+    times: Schedule
+    index: Floats
+    shift: Floats
+    arriving: bool
+
+
+class Choreography:
+    """The moves of all parts, worked out once for a resting layout; :meth:`pose` then only evaluates them."""
+
+    def __init__(self, rest: Rest) -> None:
+        self.rest = rest
+        self.spans: Spans = spans_at(rest.bound.template, rest.bound.length)
+        self._plans = {i: _plan_part(part, rest) for i, part in rest.parts.items()}
+
+    def pose(self, frame: int) -> Pose:
+        """Every part as it stands in ``frame``, 0 … N − 1."""
+        return Pose(frame, MappingProxyType({i: self._pose_part(i, frame) for i in self.rest.parts}))
+
+    def _pose_part(self, part_id: str, frame: int) -> PosedPart:
+        rest = self.rest.parts[part_id]
+        unit, hinge, plans = self._plans[part_id]
+        units = len(hinge)
+        shift, scale, opacity = np.zeros((units, 2)), np.ones((units, 2)), np.ones(units)
+        still = True
+        for plan, share in self._shares(rest.part, plans, frame):
+            if not share.any():
+                continue
+            still = False
+            part_share = share[plan.index]
+            shift += plan.shift * part_share[:, None]
+            look = np.array([plan.move.scale_x, plan.move.scale_y]) / 100 - 1
+            scale *= np.maximum(0.0, 1 + look * part_share[:, None])
+            opacity *= np.clip(1 + (plan.move.opacity / 100 - 1) * part_share, 0.0, 1.0)
+        return PosedPart(rest, unit, shift, scale, hinge, opacity, still, rest.part.shown and not self._has_left(rest.part, frame))
+
+    def _shares(self, part: AnyPart, plans: list[_Plan], frame: int) -> list[tuple[_Plan, Floats]]:
+        """How much of each move's displaced look its units have now."""
+        spans = self.spans
+        if spans.length == 1:
+            return []
+        begin, end = spans.since_begin(frame), spans.until_end(frame)
+        found = []
+        for plan in plans:
+            if plan.arriving:
+                share = arrival(plan.move, plan.times, begin)
+                if isinstance(part.way_out, Mirrored):
+                    back = arrival(plan.move, plan.times, end)
+                    share = np.where(np.abs(share) >= np.abs(back), share, back)
+                found.append((plan, share))
+            else:
+                found.append((plan, departure(plan.move, plan.times, spans.designed_out - end)))
+        return found
+
+    def _has_left(self, part: AnyPart, frame: int) -> bool:
+        """What leaves is gone on frame N − 1."""
+        if self.spans.length == 1 or frame < self.spans.length - 1:
+            return False
+        match part.way_out:
+            case Mirrored():
+                return bool(part.way_in)
+            case OwnWayOut():
+                return bool(part.way_out.moves)
+            case StaysToTheEnd():
+                return False
+
+
+def _plan_part(rest: RestPart, layout: Rest) -> tuple[Unit, Floats, list[_Plan]]:
+    part = rest.part
+    own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
+    moves = [(move, True) for move in part.way_in] + [(move, False) for move in own]
+    units: list[Unit] = ["whole" if rest.setting is None else move.by for move, _ in moves]
+    finest = max(units, key=UNITS.index, default="whole")
+    hinge = _hinges(rest, finest, moves[0][0] if moves else Move())
+    plans = []
+    for (move, arriving), unit in zip(moves, units, strict=True):
+        index = _coarser(rest, finest, unit)
+        times = schedule(move, _count(rest, unit))
+        plans.append(_Plan(move, times, index, _shift(move, rest, finest, unit, index, layout), arriving))
+    return finest, hinge, plans
+
+
+def _count(rest: RestPart, unit: Unit) -> int:
+    return 1 if rest.setting is None else rest.setting.counts[unit]
+
+
+def _coarser(rest: RestPart, fine: Unit, coarse: Unit) -> Floats:
+    """For each fine unit the number of the coarse unit that it belongs to, shape (fine units,)."""
+    count = _count(rest, fine)
+    if rest.setting is None or fine == coarse:
+        return np.arange(count)  # type: ignore[return-value]
+    index = np.zeros(count, np.int64)
+    of_fine, of_coarse = rest.setting.unit_of[fine], rest.setting.unit_of[coarse]
+    both = (of_fine >= 0) & (of_coarse >= 0)
+    index[of_fine[both]] = of_coarse[both]
+    return index  # type: ignore[return-value]
+
+
+def _hinges(rest: RestPart, unit: Unit, move: Move) -> Floats:
+    """The point that each unit scales about, in px of the frame."""
+    edges = np.nan_to_num(unit_edges(rest, unit))
+    share = np.array([move.hinge_x, move.hinge_y]) / 100
+    hinges: Floats = edges[:, :2] + (edges[:, 2:] - edges[:, :2]) * share
+    return hinges
+
+
+def _shift(move: Move, rest: RestPart, fine: Unit, unit: Unit, index: Floats, layout: Rest) -> Floats:
+    """The displaced look's offset for each fine unit, (units, 2) in px."""
+    count = _count(rest, fine)
+    if move.travel == "by offset":
+        return np.tile([float(move.x), float(move.y)], (count, 1))
+    boxes = [layout.parts[m.inside].box for m in rest.part.mattes]
+    window = boxes[0] if boxes else frame_area(FRAME, layout.frame)
+    for box in boxes[1:]:
+        window = window.cut(box)
+    shift: Floats = out_of(window, unit_edges(rest, unit), move.side)[index]
+    return shift

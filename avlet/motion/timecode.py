@@ -1,0 +1,45 @@
+"""Timecode as SMPTE ST 12-1 counts it, drop-frame included."""
+
+from fractions import Fraction
+
+DROP_RATES = (Fraction(30000, 1001), Fraction(60000, 1001))
+"""Rates that may drop numbers so that the count keeps up with the clock."""
+
+
+def counted_rate(rate: Fraction) -> int:
+    """The whole number of frames that timecode counts in a second: 24 for 24000/1001."""
+    return max(1, round(rate))
+
+
+def timecode(frame: int, rate: Fraction, drop: bool = False) -> str:
+    """``HH:MM:SS:FF`` of a frame; with ``drop``, ``HH:MM:SS;FF``.
+
+    Drop-frame leaves out the first 2 numbers of each minute (4 at 59.94) but those of minutes 0, 10, 20, 30, 40, 50.
+    """
+    if drop and rate not in DROP_RATES:
+        raise ValueError(f"drop-frame timecode is for 29.97 and 59.94 frames a second, not {float(rate):g}")
+    counted = counted_rate(rate)
+    if drop:
+        frame += _dropped_before(frame, counted)
+    seconds, frames = divmod(frame, counted)
+    minutes, seconds = divmod(seconds, 60)
+    hours, minutes = divmod(minutes, 60)
+    return f"{hours % 24:02}:{minutes:02}:{seconds:02}{';' if drop else ':'}{frames:0{len(str(counted - 1))}}"
+
+
+def _dropped_before(frame: int, counted: int) -> int:
+    drop = counted // 15
+    minute = counted * 60 - drop
+    ten_minutes = minute * 10 + drop
+    tens, rest = divmod(frame, ten_minutes)
+    return tens * drop * 9 + (drop * ((rest - drop) // minute) if rest >= drop else 0)
+
+
+def seconds_of(frame: int, rate: Fraction) -> float:
+    """When a frame begins, in seconds."""
+    return float(frame / rate)
+
+
+def rate_words(rate: Fraction) -> str:
+    """A rate as people say it: 25, 23.976, 29.97."""
+    return str(rate.numerator) if rate.denominator == 1 else f"{float(rate):.3f}".rstrip("0").rstrip(".")

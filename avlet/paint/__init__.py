@@ -1,0 +1,1 @@
+"""Painting with Skia: outlines, fills and mattes on one canvas."""

@@ -1,0 +1,101 @@
+"""Outlines: a part as Skia paths, at rest and posed."""
+
+import functools
+import weakref
+
+import numpy as np
+import skia
+
+from avlet.document.moves import Unit
+from avlet.document.parts import ShapePart
+from avlet.geometry import Box
+from avlet.motion.pose import PosedPart
+from avlet.text.fonts import Face
+from avlet.text.setting import Setting
+
+_KEPT_GLYPHS = 8192
+
+
+@functools.lru_cache(maxsize=256)
+def _outliner(face: Face) -> skia.Font:
+    """The face at one font unit to the px, so that outlines are exact and unhinted."""
+    font = skia.Font(skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(face.data)), face.upem)
+    font.setHinting(skia.FontHinting.kNone)
+    font.setSubpixel(True)
+    font.setLinearMetrics(True)
+    return font
+
+
+@functools.lru_cache(maxsize=_KEPT_GLYPHS)
+def _glyph(face: Face, glyph: int) -> skia.Path | None:
+    path = _outliner(face).getPath(glyph)
+    return None if path is None or path.isEmpty() else path
+
+
+_unit_paths: "weakref.WeakKeyDictionary[Setting, dict[Unit, list[skia.Path]]]" = weakref.WeakKeyDictionary()
+
+
+def unit_paths(setting: Setting, unit: Unit) -> list[skia.Path]:
+    """The outline of each unit of a set text, in px from the text's corner; kept while the setting lives."""
+    kept = _unit_paths.setdefault(setting, {})
+    if unit not in kept:
+        kept[unit] = _build_unit_paths(setting, unit)
+    return kept[unit]
+
+
+def _build_unit_paths(setting: Setting, unit: Unit) -> list[skia.Path]:
+    paths = [skia.Path() for _ in range(setting.counts[unit])]
+    numbers = setting.unit_of[unit]
+    for index in np.flatnonzero((numbers >= 0) & ~np.isnan(setting.ink[:, 0])):
+        face = setting.faces[index]
+        outline = _glyph(face, int(setting.glyphs[index]))
+        if outline is None:
+            continue
+        scale = setting.size / face.upem
+        matrix = skia.Matrix().setScale(scale, scale)
+        matrix.postTranslate(float(setting.x[index]), float(setting.y[index]))
+        paths[numbers[index]].addPath(outline, matrix)
+    return paths
+
+
+def posed_rectangle(posed: PosedPart) -> Box:
+    """A shape's or rule's rectangle as it stands now."""
+    return Box.from_edges(*(float(v) for v in posed.boxes(_edges(posed.rest.box))[0]))
+
+
+def _edges(box: Box) -> np.ndarray:
+    return np.array([[box.x, box.y, box.right, box.bottom]])
+
+
+def corner_of(posed: PosedPart, box: Box) -> float:
+    """The corner radius now: it stays round while the shape unfolds, and never exceeds half of a side."""
+    part = posed.rest.part
+    return min(part.corner, box.w / 2, box.h / 2) if isinstance(part, ShapePart) else 0.0
+
+
+def rounded(box: Box, radius: float) -> skia.RRect:
+    """A rounded rectangle for Skia."""
+    return skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius)
+
+
+def unit_matrix(posed: PosedPart, index: int) -> skia.Matrix:
+    """From px of the text's own corner to px of the frame, for one unit as it stands now."""
+    (sx, sy), (hx, hy), (dx, dy) = posed.scale[index], posed.hinge[index], posed.shift[index]
+    corner = posed.rest.box
+    matrix = skia.Matrix().setScale(float(sx), float(sy))
+    matrix.postTranslate(float(hx - hx * sx + dx + corner.x * sx), float(hy - hy * sy + dy + corner.y * sy))
+    return matrix
+
+
+def posed_outline(posed: PosedPart) -> skia.Path:
+    """The whole outline of a part as it stands now, whatever its opacity, colour or visibility: what mattes use."""
+    setting = posed.rest.setting
+    path = skia.Path()
+    if setting is None:
+        box = posed_rectangle(posed)
+        if not box.empty:
+            path.addRRect(rounded(box, corner_of(posed, box)))
+        return path
+    for index, unit in enumerate(unit_paths(setting, posed.unit)):
+        path.addPath(unit, unit_matrix(posed, index))
+    return path

@@ -1,0 +1,107 @@
+"""The files of a package, whether it is a zip or a folder, with guards against hostile ones."""
+
+import stat
+import zipfile
+from collections.abc import Mapping
+from pathlib import Path, PurePosixPath
+
+from avlet.errors import StorageError
+from avlet.storage.atomic import replacing, write_whole
+
+MOST_FILES = 2_000
+MOST_BYTES = 512 * 1024 * 1024
+"""A package that unpacks to more than this, or has more files, is refused."""
+
+
+def read_files(path: Path) -> dict[str, bytes]:
+    """Every file of a package by its name inside it. Raises ``StorageError`` in words."""
+    if not path.exists():
+        raise StorageError(f"There is no file “{path}”.")
+    return _read_folder(path) if path.is_dir() else _read_zip(path)
+
+
+def read_one(path: Path, name: str) -> bytes | None:
+    """One file of a package, None if it is not there. For quick looks, e.g. by the library."""
+    try:
+        if path.is_dir():
+            inside = path / name
+            return inside.read_bytes() if inside.is_file() and not inside.is_symlink() else None
+        with zipfile.ZipFile(path) as archive:
+            info = archive.NameToInfo.get(name)
+            return None if info is None else _extract(path, archive, info, MOST_BYTES)
+    except (OSError, zipfile.BadZipFile, NotImplementedError, RuntimeError) as error:
+        raise StorageError(f"“{path.name}” cannot be read: {error}.") from None
+
+
+def _read_zip(path: Path) -> dict[str, bytes]:
+    files: dict[str, bytes] = {}
+    try:
+        with zipfile.ZipFile(path) as archive:
+            entries = [info for info in archive.infolist() if not info.is_dir()]
+            if len(entries) > MOST_FILES:
+                raise StorageError(f"“{path.name}” holds {len(entries):,} files; a template has at most {MOST_FILES:,}.")
+            room = MOST_BYTES
+            for info in entries:
+                _refuse_hostile(path, info.filename)
+                if stat.S_ISLNK(info.external_attr >> 16):
+                    raise StorageError(f"“{path.name}” holds a symbolic link ({info.filename}), which a template may not.")
+                files[info.filename] = _extract(path, archive, info, room)
+                room -= len(files[info.filename])
+    except (zipfile.BadZipFile, OSError, NotImplementedError, RuntimeError, EOFError) as error:
+        raise StorageError(f"“{path.name}” is not a template or is damaged ({error}). Open a copy or an older version.") from None
+    return files
+
+
+def _extract(path: Path, archive: zipfile.ZipFile, info: zipfile.ZipInfo, room: int) -> bytes:
+    """One entry, never unpacking more than there is room for, whatever its header claims."""
+    with archive.open(info) as stream:
+        data = stream.read(room + 1)
+    if len(data) > room:
+        raise StorageError(f"“{path.name}” unpacks to more than {MOST_BYTES // 1024**2} MB and was not opened.")
+    return data
+
+
+def _read_folder(path: Path) -> dict[str, bytes]:
+    files: dict[str, bytes] = {}
+    room = MOST_BYTES
+    try:
+        for item in sorted(path.rglob("*")):
+            if item.is_symlink():
+                raise StorageError(f"“{path.name}” holds a symbolic link ({item.name}), which a template may not.")
+            if item.is_dir() or any(piece.startswith(".") for piece in item.relative_to(path).parts):
+                continue
+            room -= item.stat().st_size
+            if len(files) >= MOST_FILES or room < 0:
+                raise StorageError(f"“{path.name}” is too large for a template.")
+            files[item.relative_to(path).as_posix()] = item.read_bytes()
+    except OSError as error:
+        raise StorageError(f"“{path}” cannot be read: {error.strerror}.") from None
+    return files
+
+
+def _refuse_hostile(path: Path, name: str) -> None:
+    pure = PurePosixPath(name)
+    if pure.is_absolute() or ".." in pure.parts or "\\" in name or ":" in name or "\0" in name:
+        raise StorageError(f"“{path.name}” holds a file that points outside of it ({name}) and was not opened.")
+
+
+def write_zip(path: Path, files: Mapping[str, bytes]) -> None:
+    """Write a package as one file, whole or not at all. The same files give the same bytes."""
+    with replacing(path) as temporary, zipfile.ZipFile(temporary, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, data in sorted(files.items()):
+            info = zipfile.ZipInfo(name, (2026, 1, 1, 0, 0, 0))
+            info.external_attr = 0o644 << 16
+            info.compress_type = zipfile.ZIP_STORED if name.endswith(".png") else zipfile.ZIP_DEFLATED
+            archive.writestr(info, data)
+
+
+def write_folder(path: Path, files: Mapping[str, bytes], last: str) -> None:
+    """Write a package as a folder, file by file, ``last`` at the end: until it is there, the old state stands."""
+    for name, data in sorted(files.items(), key=lambda item: item[0] == last):
+        target = path / name
+        if not (target.is_file() and target.read_bytes() == data):
+            write_whole(target, data)
+    fonts = path / "fonts"
+    for item in fonts.iterdir() if fonts.is_dir() else ():
+        if f"fonts/{item.name}" not in files:
+            item.unlink()

@@ -1,0 +1,48 @@
+"""Which fonts a template uses, and which of them may travel with it."""
+
+from dataclasses import dataclass
+
+from avlet.document.parts import TextPart
+from avlet.document.template import Template
+from avlet.layout.bind import bind
+from avlet.text.fonts import Face, FontBook
+from avlet.text.setting import set_text
+
+
+@dataclass(frozen=True)
+class Carried:
+    """Faces that go into the package, and sentences about those that do not."""
+
+    faces: tuple[Face, ...]
+    left_out: tuple[str, ...]
+
+
+def faces_used(template: Template, book: FontBook) -> list[Face]:
+    """The faces of all texts, with the starting answers and with each sample's; fallbacks included."""
+    used: dict[Face, None] = {}
+    for answers in ({}, *(s.answers for s in template.samples)):
+        for part in bind(template, answers).parts:
+            if isinstance(part, TextPart):
+                used[book.find(part.family, part.style)[0]] = None
+                used.update(dict.fromkeys(set_text(part, book).faces))
+    return list(used)
+
+
+def fonts_to_carry(template: Template, book: FontBook) -> Carried:
+    """What may be embedded by the fonts' own ``OS/2`` bits, and what is left out and why."""
+    used = faces_used(template, book)
+    left_out = [f"{f.full_name} may not be embedded by its licence; the receiver needs it installed." for f in used if not f.may_embed]
+    for part in template.parts:
+        if isinstance(part, TextPart) and not book.find(part.family, part.style)[1]:
+            left_out.append(f"{part.family} {part.style} (for {part.name}) is not on this machine and cannot be packed.")
+    return Carried(tuple(f for f in used if f.may_embed), tuple(dict.fromkeys(left_out)))
+
+
+def font_entries(faces: tuple[Face, ...]) -> dict[str, bytes]:
+    """The files of ``fonts/``: each face, and its family's licence once."""
+    files: dict[str, bytes] = {}
+    for face in faces:
+        files[f"fonts/{face.file_name}"] = face.data
+        if face.licence:
+            files[f"fonts/{face.family.replace(' ', '')}-licence.txt"] = face.licence
+    return files

@@ -1,0 +1,79 @@
+"""``NAME.avlet``: a template with its card's schema, fonts and thumbnail, as a zip or as a folder."""
+
+import functools
+from dataclasses import dataclass
+from pathlib import Path, PurePosixPath
+
+from avlet.document.template import Template
+from avlet.errors import FontError, StorageError
+from avlet.storage.archive import read_files, write_folder, write_zip
+from avlet.storage.embedding import font_entries, fonts_to_carry
+from avlet.storage.schemas import card_schema, written
+from avlet.storage.template_json import decode, encode
+from avlet.storage.thumbnail import thumbnail_png
+from avlet.text.fonts import FONT_SUFFIXES, Face, FontBook, bundled_fonts, read_face
+
+TEMPLATE = "template.json"
+CARD_SCHEMA = "card.schema.json"
+THUMBNAIL = "thumbnail.png"
+SUFFIX = ".avlet"
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A template that was read, the fonts to show it with, and what the reader should know."""
+
+    template: Template
+    book: FontBook
+    notes: tuple[str, ...] = ()
+
+
+def open_template(path: Path) -> Opened:
+    """Read a template from a zip or a folder. Raises ``StorageError`` in words."""
+    files = read_files(path)
+    if TEMPLATE not in files:
+        raise StorageError(f"“{path.name}” is not a template: it has no {TEMPLATE}.")
+    template = decode(files[TEMPLATE], path.name)
+    faces: list[Face] = []
+    notes: list[str] = []
+    for name, data in files.items():
+        inside = PurePosixPath(name)
+        if inside.parent.name == "fonts" and inside.suffix.lower() in FONT_SUFFIXES:
+            try:
+                faces.extend(_new_face(data, inside.name, files))
+            except FontError as error:
+                notes.append(str(error))
+    return Opened(template, _book_with(tuple(faces)), tuple(notes))
+
+
+def _new_face(data: bytes, name: str, files: dict[str, bytes]) -> list[Face]:
+    """The face in ``data``, unless the bundled one is the very same."""
+    if any(face.file_name == name and face.data == data for face in bundled_fonts().faces):
+        return []
+    face = read_face(data, name)
+    licence = files.get(f"fonts/{face.family.replace(' ', '')}-licence.txt")
+    return [read_face(data, name, licence)]
+
+
+@functools.lru_cache(maxsize=16)
+def _book_with(faces: tuple[Face, ...]) -> FontBook:
+    return bundled_fonts().with_first(faces)
+
+
+def package_files(template: Template, book: FontBook) -> dict[str, bytes]:
+    """All files of the package, by name."""
+    return {
+        TEMPLATE: encode(template),
+        CARD_SCHEMA: written(card_schema(template.card, template.name)),
+        THUMBNAIL: thumbnail_png(template, book),
+        **font_entries(fonts_to_carry(template, book).faces),
+    }
+
+
+def save_template(template: Template, path: Path, book: FontBook) -> None:
+    """Write a package: a folder where ``path`` is one, else a zip. Whole or not at all; raises ``StorageError``."""
+    files = package_files(template, book)
+    if path.is_dir():
+        write_folder(path, files, last=TEMPLATE)
+    else:
+        write_zip(path, files)

@@ -1,0 +1,33 @@
+"""The small picture of a template that stands for it in a library."""
+
+import io
+
+import numpy as np
+from PIL import Image
+
+from avlet.document.template import Template
+from avlet.layout.arrange import arrange
+from avlet.layout.bind import bind
+from avlet.motion.pose import Choreography
+from avlet.paint.painter import new_pixels, paint_frame
+from avlet.text.fonts import FontBook
+
+WIDTH = 480
+_GROUND = (88, 101, 108)
+
+
+def showing_frame(template: Template) -> int:
+    """A frame in which the title stands there whole: the middle of its hold."""
+    return min(template.length - 1, (template.way_in + template.length - template.way_out) // 2)
+
+
+def thumbnail_png(template: Template, book: FontBook) -> bytes:
+    """A PNG, 480 px wide, of the template at rest on a quiet ground."""
+    height = max(1, round(WIDTH * template.frame.height / template.frame.width))
+    pixels = new_pixels(WIDTH, height)
+    pixels[...] = (*_GROUND, 255)
+    pose = Choreography(arrange(bind(template), book)).pose(showing_frame(template))
+    paint_frame(pose, template.frame, pixels, clear=False)
+    out = io.BytesIO()
+    Image.fromarray(np.ascontiguousarray(pixels[..., :3])).save(out, "PNG", optimize=True)
+    return out.getvalue()

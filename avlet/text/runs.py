@@ -1,0 +1,118 @@
+"""Runs: stretches of one line that have one direction, one script and one face."""
+
+import functools
+from dataclasses import dataclass
+
+import icu
+
+from avlet.text.fonts import Face, FontBook
+
+_COMMON = ("Zyyy", "Zinh", "Zzzz")
+
+
+@dataclass(frozen=True)
+class Run:
+    """Code points ``start`` up to ``end`` of a line, in visual order from left to right."""
+
+    start: int
+    end: int
+    rtl: bool
+    script: str
+    face: Face
+
+
+@dataclass(frozen=True)
+class RunsOfLine:
+    """The runs of a line from left to right; ``lacking`` are clusters that no face has."""
+
+    runs: tuple[Run, ...]
+    lacking: tuple[str, ...]
+
+
+def utf16_length(text: str) -> int:
+    """How many UTF-16 units ICU counts for a text."""
+    return len(text) + sum(ord(c) > 0xFFFF for c in text)
+
+
+def code_points_at(text: str) -> list[int]:
+    """For each UTF-16 index (and the end), the code point index: ICU's positions in Python's terms."""
+    if utf16_length(text) == len(text):
+        return list(range(len(text) + 1))
+    found: list[int] = []
+    for index, char in enumerate(text):
+        found.extend([index] * (2 if ord(char) > 0xFFFF else 1))
+    return [*found, len(text)]
+
+
+@functools.lru_cache(maxsize=65_536)
+def script_of(char: str) -> str:
+    """The ISO 15924 code of a character's script."""
+    return str(icu.Script.getScript(char).getShortName())
+
+
+def reads_right_to_left(text: str) -> bool:
+    """The base direction of a text: that of its first strong character (UAX #9, rules P2 and P3)."""
+    return not text.isascii() and icu.Bidi.getBaseDirection(text) == icu.UBiDiDirection.RTL
+
+
+def split_runs(line: str, clusters: list[int], face: Face, book: FontBook, rtl: bool) -> RunsOfLine:
+    """The runs of a line. ``clusters`` are the code point indices where grapheme clusters begin, then the end."""
+    if not line:
+        return RunsOfLine((), ())
+    scripts = _scripts(line)
+    faces, lacking = _faces(line, clusters, face, book)
+    runs: list[Run] = []
+    for start, end, backwards in _directions(line, rtl):
+        pieces: list[Run] = []
+        begin = start
+        for i in range(start + 1, end + 1):
+            if i == end or scripts[i] != scripts[begin] or faces[i] is not faces[begin]:
+                pieces.append(Run(begin, i, backwards, scripts[begin], faces[begin]))
+                begin = i
+        runs.extend(reversed(pieces) if backwards else pieces)
+    return RunsOfLine(tuple(runs), lacking)
+
+
+def _directions(line: str, rtl: bool) -> list[tuple[int, int, bool]]:
+    """Visual runs by UAX #9."""
+    if line.isascii() and not rtl:
+        return [(0, len(line), False)]
+    bidi = icu.Bidi()
+    paragraph = icu.UnicodeString(line)  # ICU keeps a pointer to it, so it must outlive the calls below
+    bidi.setPara(paragraph, 1 if rtl else 0)
+    to_code_point = code_points_at(line)
+    found = []
+    for index in range(bidi.countRuns()):
+        start, length, direction = bidi.getVisualRun(index)
+        found.append((to_code_point[start], to_code_point[start + length], direction == icu.UBiDiDirection.RTL))
+    return found
+
+
+def _scripts(line: str) -> list[str]:
+    """A script for each character; common ones take that of their neighbour."""
+    if line.isascii():
+        return ["Latn"] * len(line)
+    found = [script_of(c) for c in line]
+    strong = [s for s in found if s not in _COMMON]
+    last = strong[0] if strong else "Latn"
+    for i, script in enumerate(found):
+        if script in _COMMON:
+            found[i] = last
+        last = found[i]
+    return found
+
+
+def _faces(line: str, clusters: list[int], face: Face, book: FontBook) -> tuple[list[Face], tuple[str, ...]]:
+    """A face for each character, decided cluster by cluster; blanks stay with the face before them."""
+    faces: list[Face] = []
+    lacking: dict[str, None] = {}
+    for start, end in zip(clusters, clusters[1:], strict=False):
+        cluster = line[start:end]
+        if cluster.isspace() and faces and all(ord(c) in faces[-1].covered for c in cluster):
+            faces.extend([faces[-1]] * (end - start))
+            continue
+        found = book.covering(cluster, face)
+        if found is None:
+            lacking[cluster] = None
+        faces.extend([found or face] * (end - start))
+    return faces, tuple(lacking)

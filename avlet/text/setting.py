@@ -1,0 +1,152 @@
+"""Setting: a text part's glyphs in px, with its units and its three boxes."""
+
+import functools
+from dataclasses import dataclass
+
+import numpy as np
+
+from avlet.arrays import Floats, Ints
+from avlet.document.moves import Unit
+from avlet.document.parts import Align, TextBox, TextPart
+from avlet.geometry import Box
+from avlet.text.fonts import Face, FontBook
+from avlet.text.runs import reads_right_to_left
+from avlet.text.shaping import ShapedLine, shape_line
+from avlet.text.units import grapheme_starts, word_numbers
+
+
+@dataclass(frozen=True)
+class Line:
+    """One set line: its baseline, left edge and width in px from the text's corner."""
+
+    baseline: float
+    left: float
+    width: float
+
+
+@dataclass(frozen=True, eq=False)
+class Setting:
+    """A set text. Positions in px from the left top corner of its line box; arrays have one row for each glyph.
+
+    ``unit_of[unit]`` numbers, for each glyph, the unit it belongs to in reading order; ``counts[unit]`` says how many
+    there are. Blanks make no unit. A ligature is one character.
+    """
+
+    size: float
+    glyphs: Ints
+    faces: tuple[Face, ...]
+    x: Floats
+    y: Floats
+    ink: Floats
+    unit_of: dict[Unit, Ints]
+    counts: dict[Unit, int]
+    lines: tuple[Line, ...]
+    line_box: Box
+    capitals: Box
+    ink_box: Box | None
+    cap_height: float
+    lacking: tuple[str, ...]
+    substitute: str | None
+
+    def box(self, kind: TextBox) -> Box:
+        """One of the three boxes; a text without ink has an ink box of no size at its first baseline."""
+        if kind == "line box":
+            return self.line_box
+        if kind == "capitals":
+            return self.capitals
+        return self.ink_box or Box(self.lines[0].left, self.lines[0].baseline, 0.0, 0.0)
+
+    def unit_ink(self, unit: Unit) -> Floats:
+        """The ink of each unit, shape (units, 4): left, top, right, bottom."""
+        return _gather(self.unit_of[unit], self.counts[unit], self.ink)
+
+
+def set_text(part: TextPart, book: FontBook) -> Setting:
+    """Set the words of a text part with the faces of ``book``."""
+    return _set(
+        part.text, part.family, part.style, part.size, part.tracking, part.leading, part.align, book
+    )  # fmt: skip
+
+
+@functools.lru_cache(maxsize=512)
+def _set(
+    text: str, family: str, style: str, size: float, tracking: float, leading: float, align: Align, book: FontBook
+) -> Setting:
+    face, exact = book.find(family, style)
+    rtl = reads_right_to_left(text)
+    typed = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
+    shaped = [shape_line(line, face, book, rtl, tracking == 0) for line in typed]
+    step = size * leading / 100
+    ascent, descent = face.ascent / face.upem * size, face.descent / face.upem * size
+    first = (step - ascent - descent) / 2 + ascent
+    spaced = [_track(line, size, size * tracking / 1000) for line in shaped]
+    width = max(w for _, w in spaced)
+    lines = tuple(
+        Line(first + n * step, _slack(align, rtl) * (width - w), w) for n, (_, w) in enumerate(spaced)
+    )  # fmt: skip
+    x = np.concatenate([xs + line.left for (xs, _), line in zip(spaced, lines, strict=True)])
+    y = np.concatenate([s.y * size + line.baseline for s, line in zip(shaped, lines, strict=True)])
+    ink = np.concatenate([s.ink for s in shaped]) * size + np.stack([x, y, x, y], axis=1)
+    unit_of, counts = _units(typed, shaped, ink)
+    caps = face.cap_height / face.upem * size
+    lacking = tuple(dict.fromkeys(c for s in shaped for c in s.lacking))
+    return Setting(
+        size, np.concatenate([s.glyphs for s in shaped]), tuple(f for s in shaped for f in s.faces), x, y, ink,
+        unit_of, counts, lines, Box(0.0, 0.0, width, step * len(typed)),
+        Box.from_edges(0.0, first - caps, width, lines[-1].baseline), _ink_box(ink), caps, lacking,
+        None if exact else face.full_name,
+    )  # fmt: skip
+
+
+def _slack(align: Align, rtl: bool) -> float:
+    if align == "middle":
+        return 0.5
+    return 1.0 if (align == "end") != rtl else 0.0
+
+
+def _track(line: ShapedLine, size: float, tracking: float) -> tuple[Floats, float]:
+    """Pen positions and width of a line in px; tracking stands between clusters, not behind the last."""
+    if tracking == 0 or not len(line.glyphs):
+        return line.x * size, line.advance * size
+    before = np.concatenate([[0.0], np.cumsum(line.ends)[:-1]])
+    return line.x * size + before * tracking, max(0.0, line.advance * size + (line.ends.sum() - 1) * tracking)
+
+
+def _units(typed: list[str], shaped: list[ShapedLine], ink: Floats) -> tuple[dict[Unit, Ints], dict[Unit, int]]:
+    """Number lines, words and characters in reading order, over all lines."""
+    numbers: dict[Unit, list[Ints]] = {"line": [], "word": [], "character": []}
+    for n, (line, shape) in enumerate(zip(typed, shaped, strict=True)):
+        graphemes = np.searchsorted(grapheme_starts(line), shape.clusters, side="right") - 1
+        words = np.asarray(word_numbers(line), np.int64)[shape.clusters] if line else np.zeros(0, np.int64)
+        numbers["line"].append(np.full(len(shape.glyphs), n, np.int64))
+        numbers["word"].append(np.where(words >= 0, words + n * 100_000, -1))
+        numbers["character"].append(np.where(words >= 0, graphemes + n * 100_000, -1))
+    seen = ~np.isnan(ink[:, 0])
+    unit_of: dict[Unit, Ints] = {"whole": np.zeros(len(ink), np.int64)}
+    counts: dict[Unit, int] = {"whole": 1}
+    for unit, arrays in numbers.items():
+        raw = np.concatenate(arrays)
+        kept = np.unique(raw[(raw >= 0) & (seen | (unit != "line"))])
+        unit_of[unit] = np.where(np.isin(raw, kept), np.searchsorted(kept, raw), -1)
+        counts[unit] = len(kept)
+    return unit_of, counts
+
+
+def _gather(unit_of: Ints, count: int, ink: Floats) -> Floats:
+    """Union of the glyphs' ink for each unit; NaN rows where there is none."""
+    edges = np.full((count, 4), [np.inf, np.inf, -np.inf, -np.inf])
+    seen = (unit_of >= 0) & ~np.isnan(ink[:, 0])
+    index = unit_of[seen]
+    np.minimum.at(edges, index, np.where([True, True, False, False], ink[seen], np.inf))
+    np.maximum.at(edges, index, np.where([False, False, True, True], ink[seen], -np.inf))
+    edges[np.isinf(edges).any(axis=1)] = np.nan
+    return edges
+
+
+def _ink_box(ink: Floats) -> Box | None:
+    seen = ink[~np.isnan(ink[:, 0])]
+    if not len(seen):
+        return None
+    return Box.from_edges(
+        float(seen[:, 0].min()), float(seen[:, 1].min()), float(seen[:, 2].max()), float(seen[:, 3].max())
+    )
