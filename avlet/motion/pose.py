@@ -72,6 +72,14 @@ class Pose:
             seen = [box.cut(matte) for box in seen]
         return Box.union(box for box in seen if not box.empty)
 
+    @property
+    def key(self) -> bytes:
+        """Equal for poses that paint the same; nearly always different for others."""
+        return b"".join(
+            b"still" if p.still and p.shown else b"gone" if not p.shown else p.shift.tobytes() + p.scale.tobytes() + p.opacity.tobytes()
+            for p in self.parts.values()
+        )
+
     def same_picture(self, other: "Pose") -> bool:
         """Whether both paint exactly the same."""
         return self.parts.keys() == other.parts.keys() and all(

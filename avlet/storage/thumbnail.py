@@ -6,10 +6,8 @@ import numpy as np
 from PIL import Image
 
 from avlet.document.template import Template
-from avlet.layout.arrange import arrange
-from avlet.layout.bind import bind
-from avlet.motion.pose import Choreography
-from avlet.paint.painter import new_pixels, paint_frame
+from avlet.paint.painter import new_pixels
+from avlet.paint.scene import Scene
 from avlet.text.fonts import FontBook
 
 WIDTH = 480
@@ -26,8 +24,7 @@ def thumbnail_png(template: Template, book: FontBook) -> bytes:
     height = max(1, round(WIDTH * template.frame.height / template.frame.width))
     pixels = new_pixels(WIDTH, height)
     pixels[...] = (*_GROUND, 255)
-    pose = Choreography(arrange(bind(template), book)).pose(showing_frame(template))
-    paint_frame(pose, template.frame, pixels, clear=False)
+    Scene(template, book).paint(showing_frame(template), pixels, clear=False)
     out = io.BytesIO()
     Image.fromarray(np.ascontiguousarray(pixels[..., :3])).save(out, "PNG", optimize=True)
     return out.getvalue()

@@ -1,0 +1,205 @@
+"""Drawing ahead: worker processes that paint frames and turn them into an encoder's planes."""
+
+import contextlib
+import os
+import signal
+import sys
+import tempfile
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from dataclasses import dataclass
+from multiprocessing import get_context
+from pathlib import Path
+from types import ModuleType
+from typing import Any
+
+import numpy as np
+
+from avlet.document.template import Template
+from avlet.errors import RenderError
+from avlet.media.planes import Layout, fill_planes
+from avlet.media.plates import paint_plate
+from avlet.paint.painter import Pixels, new_pixels
+from avlet.paint.scene import Scene
+from avlet.text.fonts import Face, FontBook, bundled_fonts
+
+_ENOUGH_FOR_WORKERS = 12
+"""From so many frames on, starting processes is worth their time."""
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """What is drawn: a template with answers, at a length and a size, over a plate or over nothing."""
+
+    template: Template
+    extra_faces: tuple[Face, ...]
+    answers: dict[str, Any]
+    length: int
+    width: int
+    height: int
+    plate: str | None = None
+
+    def scene(self) -> Scene:
+        """The scene that it is drawn from."""
+        return Scene(self.template, bundled_fonts().with_first(self.extra_faces), self.answers, self.length)
+
+    @classmethod
+    def of(
+        cls, template: Template, book: FontBook, answers: dict[str, Any], length: int | None, size: tuple[int, int] | None, plate: str | None
+    ) -> "Drawing":
+        """A drawing in the template's own size unless another is given."""
+        width, height = size or (template.frame.width, template.frame.height)
+        own = set(bundled_fonts().faces)
+        extra = tuple(face for face in book.faces if face not in own)
+        return cls(template, extra, answers, template.length if length is None else length, width, height, plate)
+
+
+class Painter:
+    """Paints frames of one drawing and turns them into planes."""
+
+    def __init__(self, drawing: Drawing) -> None:
+        self.drawing = drawing
+        self.scene = drawing.scene()
+        self.pixels = new_pixels(drawing.width, drawing.height)
+
+    def paint(self, frame: int) -> Pixels:
+        """Premultiplied RGBA of a frame, over the plate if there is one. The array is used again for the next."""
+        if self.drawing.plate:
+            paint_plate(self.drawing.plate, float(frame / self.drawing.template.frame.fps), self.pixels)
+        self.scene.paint(frame, self.pixels, clear=self.drawing.plate is None)
+        return self.pixels
+
+    def fill(self, frame: int, planes: list[np.ndarray], layout: Layout) -> None:
+        """Paint a frame into an encoder's planes."""
+        for plane, nothing in zip(planes, layout.empty, strict=True):
+            plane[...] = nothing
+        fill_planes(self.paint(frame), planes, layout)
+
+
+def planes_in(memory: np.ndarray, layout: Layout, width: int, height: int) -> list[np.ndarray]:
+    """Arrays over one stretch of bytes, one for each plane."""
+    planes, at = [], 0
+    for shape in layout.shapes(width, height):
+        size = int(np.prod(shape)) * np.dtype(layout.dtype).itemsize
+        planes.append(memory[at : at + size].view(layout.dtype).reshape(shape))
+        at += size
+    return planes
+
+
+def bytes_of_planes(layout: Layout, width: int, height: int) -> int:
+    """How much memory the planes of one picture take."""
+    return sum(int(np.prod(s)) for s in layout.shapes(width, height)) * np.dtype(layout.dtype).itemsize
+
+
+_worker: Painter | None = None
+_slots: list[np.ndarray] = []
+
+
+def _start_worker(drawing: Drawing, slot_names: list[str]) -> None:
+    global _worker
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    _worker = Painter(drawing)
+    _slots.extend(np.memmap(name, np.uint8, "r+") for name in slot_names)
+
+
+def _draw_into(slot: int, frame: int, layout: Layout) -> None:
+    assert _worker is not None
+    planes = planes_in(_slots[slot], layout, _worker.drawing.width, _worker.drawing.height)
+    _worker.fill(frame, planes, layout)
+
+
+def _draw_with(work: Callable[[Painter, int], Any], frame: int) -> Any:
+    assert _worker is not None
+    return work(_worker, frame)
+
+
+def drawn_planes(drawing: Drawing, frames: list[int], layout: Layout, workers: int | None = None) -> Iterator[tuple[int, list[np.ndarray]]]:
+    """The planes of each frame, in order, drawn ahead by workers. A frame's arrays hold until the next is asked for."""
+    count = workers_for(len(frames), workers)
+    size = bytes_of_planes(layout, drawing.width, drawing.height)
+    if count == 0:
+        painter = Painter(drawing)
+        planes = planes_in(np.empty(size, np.uint8), layout, drawing.width, drawing.height)
+        for frame in frames:
+            painter.fill(frame, planes, layout)
+            yield frame, planes
+        return
+    with _shared_slots(count * 2 + 1, size) as names, _Pool(count, drawing, names) as pool:
+        slots = [np.memmap(name, np.uint8, "r+") for name in names]
+        waiting: list[tuple[int, int, Future[None]]] = []
+        todo = list(enumerate(frames))
+        while todo or waiting:
+            while todo and len(waiting) < len(slots) - 1:
+                number, frame = todo.pop(0)
+                slot = number % len(slots)
+                waiting.append((frame, slot, pool.submit(_draw_into, slot, frame, layout)))
+            frame, slot, future = waiting.pop(0)
+            result_of(future)
+            yield frame, planes_in(slots[slot], layout, drawing.width, drawing.height)
+
+
+@contextlib.contextmanager
+def _shared_slots(count: int, size: int) -> Iterator[list[str]]:
+    """Files in memory that workers and the encoder share, each the size of one picture's planes."""
+    memory = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None
+    with tempfile.TemporaryDirectory(prefix="avlet-", dir=memory) as folder:
+        names = [str(Path(folder) / str(number)) for number in range(count)]
+        for name in names:
+            with open(name, "wb") as file:
+                os.posix_fallocate(file.fileno(), 0, size)
+        yield names
+
+
+def drawn_results(
+    drawing: Drawing, frames: list[int], work: Callable[[Painter, int], Any], workers: int | None = None
+) -> Iterator[tuple[int, Any]]:
+    """What ``work(painter, frame)`` makes of each frame, in order, made by workers. ``work`` is a function of a module."""
+    count = workers_for(len(frames), workers)
+    if count == 0:
+        painter = Painter(drawing)
+        yield from ((frame, work(painter, frame)) for frame in frames)
+        return
+    with _Pool(count, drawing, []) as pool:
+        waiting: list[tuple[int, Future[Any]]] = []
+        todo = list(frames)
+        while todo or waiting:
+            while todo and len(waiting) < count * 4:
+                frame = todo.pop(0)
+                waiting.append((frame, pool.submit(_draw_with, work, frame)))
+            frame, future = waiting.pop(0)
+            yield frame, result_of(future)
+
+
+class _Pool(ProcessPoolExecutor):
+    """Workers for one drawing; leaving it drops what is not yet drawn."""
+
+    def __init__(self, count: int, drawing: Drawing, slots: list[str]) -> None:
+        super().__init__(count, get_context("spawn"), _start_worker, (drawing, slots))
+
+    def submit(self, fn: Callable[..., Any], /, *args: Any, **kwargs: Any) -> "Future[Any]":
+        """Workers need only this package. Python would import the running script into each, so it is out of sight here."""
+        script = sys.modules["__main__"]
+        sys.modules["__main__"] = ModuleType("__main__")
+        try:
+            return super().submit(fn, *args, **kwargs)
+        finally:
+            sys.modules["__main__"] = script
+
+    def __exit__(self, *_: object) -> None:
+        self.shutdown(wait=True, cancel_futures=True)
+
+
+def result_of(future: "Future[Any]") -> Any:
+    """A worker's result; a worker that died is said in words."""
+    try:
+        return future.result()
+    except BrokenProcessPool:
+        raise RenderError("A drawing process ended unexpectedly (out of memory?). Try a smaller size.") from None
+
+
+def workers_for(frames: int, wanted: int | None) -> int:
+    """How many processes to draw with: none for a handful of frames, else one less than there are cores."""
+    if wanted is not None:
+        return wanted
+    return 0 if frames < _ENOUGH_FOR_WORKERS else max(1, (os.cpu_count() or 2) - 1)

@@ -1,0 +1,139 @@
+"""From painted RGBA to the planes that encoders take: BT.709, limited range, straight alpha.
+
+Matrix and ranges are those of Recommendation ITU-R BT.709-6, items 3.2–3.5 and 4.6.
+"""
+
+from typing import NamedTuple
+
+import av
+import numpy as np
+
+from avlet.geometry import Box
+
+KR, KB = 0.2126, 0.0722
+KG = 1.0 - KR - KB
+_TO_YCBCR = np.array(
+    [
+        [KR, KG, KB],
+        [-KR / (2 * (1 - KB)), -KG / (2 * (1 - KB)), 0.5],
+        [0.5, -KG / (2 * (1 - KR)), -KB / (2 * (1 - KR))],
+    ],
+    np.float32,
+)
+
+
+class Layout(NamedTuple):
+    """How an encoder's picture lies in memory: PyAV's name, bits a sample, chroma at half size, with alpha or not.
+
+    ``packed`` names the order of channels (``rgba``, ``argb``) when they lie side by side in one plane of full-range RGB.
+    """
+
+    pixel_format: str
+    bits: int
+    halved: bool
+    alpha: bool
+    packed: str = ""
+
+    def shapes(self, width: int, height: int) -> list[tuple[int, int]]:
+        """The (height, width) of each plane: Y, Cb, Cr and, if there is one, alpha."""
+        if self.packed:
+            return [(height, width * 4)]
+        small = ((height + 1) // 2, (width + 1) // 2) if self.halved else (height, width)
+        return [(height, width), small, small] + ([(height, width)] if self.alpha else [])
+
+    @property
+    def dtype(self) -> type[np.unsignedinteger]:
+        return np.uint16 if self.bits > 8 else np.uint8
+
+    @property
+    def empty(self) -> list[int]:
+        """What each plane holds where nothing is painted: black, no colour, no alpha."""
+        if self.packed:
+            return [0]
+        middle = 1 << (self.bits - 1)
+        return [16 << (self.bits - 8), middle, middle] + ([0] if self.alpha else [])
+
+
+PRORES = Layout("yuva444p10le", 10, False, True)
+VP9 = Layout("yuva420p", 8, True, True)
+H264 = Layout("yuv420p", 8, True, False)
+RGBA = Layout("rgba", 8, False, True, "rgba")
+ARGB = Layout("argb", 8, False, True, "argb")
+
+
+def painted_area(rgba: np.ndarray) -> tuple[int, int, int, int] | None:
+    """Left, top, right, bottom of what is not empty, at even positions; None for an empty picture."""
+    alpha = rgba[..., 3]
+    rows = np.flatnonzero(alpha.any(axis=1))
+    if not len(rows):
+        return None
+    top, bottom = int(rows[0]), int(rows[-1]) + 1
+    columns = np.flatnonzero(alpha[top:bottom].any(axis=0))
+    left, right = int(columns[0]), int(columns[-1]) + 1
+    height, width = alpha.shape
+    return left & ~1, top & ~1, min(width, (right + 1) & ~1), min(height, (bottom + 1) & ~1)
+
+
+def straight(rgba: np.ndarray) -> np.ndarray:
+    """Premultiplied RGBA (8 bits) as straight RGB, float32 0…255; black where alpha is 0."""
+    alpha = rgba[..., 3:].astype(np.float32)
+    return np.minimum(rgba[..., :3] * (255.0 / np.maximum(alpha, 1.0)), 255.0).astype(np.float32)
+
+
+def straight_bytes(rgba: np.ndarray) -> np.ndarray:
+    """Premultiplied RGBA as straight RGBA, 8 bits each."""
+    return np.concatenate([(straight(rgba) + 0.5).astype(np.uint8), rgba[..., 3:]], axis=2)
+
+
+def fill_planes(rgba: np.ndarray, planes: list[np.ndarray], layout: Layout) -> Box | None:
+    """Write a painted picture into ``planes`` (whole pictures, already empty). Returns the area written."""
+    if not layout.alpha:
+        _fill_opaque(rgba, planes, layout)
+        return Box(0, 0, rgba.shape[1], rgba.shape[0])
+    area = painted_area(rgba)
+    if area is None:
+        return None
+    left, top, right, bottom = area
+    crop = rgba[top:bottom, left:right]
+    if layout.packed:
+        packed = planes[0].reshape(rgba.shape)[top:bottom, left:right]
+        packed[...] = straight_bytes(crop)[..., ["rgba".index(c) for c in layout.packed]]
+        return Box(left, top, right - left, bottom - top)
+    scale = (1 << (layout.bits - 8)) / 255.0
+    ycbcr = straight(crop) @ (_TO_YCBCR.T * np.float32(scale) * np.array([219, 224, 224], np.float32))
+    y0, c0 = layout.empty[0], layout.empty[1]
+    # Rounded half up; values cannot leave the range.
+    planes[0][top:bottom, left:right] = np.where(crop[..., 3] > 0, ycbcr[..., 0] + (y0 + 0.5), y0)
+    if layout.halved:
+        weight = crop[..., 3].astype(np.float32)
+        cy, cx = slice(top // 2, (bottom + 1) // 2), slice(left // 2, (right + 1) // 2)
+        for plane, channel in ((planes[1], ycbcr[..., 1]), (planes[2], ycbcr[..., 2])):
+            plane[cy, cx] = _halved(channel, weight) + (c0 + 0.5)
+    else:
+        planes[1][top:bottom, left:right] = ycbcr[..., 1] + (c0 + 0.5)
+        planes[2][top:bottom, left:right] = ycbcr[..., 2] + (c0 + 0.5)
+    most = (1 << layout.bits) - 1
+    planes[3][top:bottom, left:right] = (crop[..., 3].astype(np.uint32) * most + 127) // 255
+    return Box(left, top, right - left, bottom - top)
+
+
+def _fill_opaque(rgba: np.ndarray, planes: list[np.ndarray], layout: Layout) -> None:
+    """A whole picture without alpha, converted by FFmpeg's scaler."""
+    source = av.VideoFrame.from_ndarray(rgba, "rgba")
+    frame = source.reformat(format=layout.pixel_format, dst_colorspace="ITU709", dst_color_range="MPEG")
+    for plane, target in zip(frame.planes, planes, strict=True):
+        memory = np.frombuffer(plane, target.dtype).reshape(-1, plane.line_size // target.itemsize)
+        target[...] = memory[: target.shape[0], : target.shape[1]]
+
+
+def _halved(values: np.ndarray, weight: np.ndarray) -> np.ndarray:
+    """Means of 2 × 2 samples, each as heavy as its alpha, so that edges keep their colour."""
+    height, width = values.shape
+    pad = ((0, height % 2), (0, width % 2))
+    weighted, weights = np.pad(values * weight, pad), np.pad(weight, pad)
+
+    def sums(a: np.ndarray) -> np.ndarray:
+        total: np.ndarray = a[0::2, 0::2] + a[1::2, 0::2] + a[0::2, 1::2] + a[1::2, 1::2]
+        return total
+
+    return sums(weighted) / np.maximum(sums(weights), 1.0)

@@ -1,0 +1,176 @@
+"""Rendering a title to a film or a folder of pictures. What is written is there whole or not at all."""
+
+import io
+import os
+import shutil
+import tempfile
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+import av
+import numpy as np
+from PIL import Image
+
+from avlet.errors import RenderError, StorageError
+from avlet.media.drawing import Drawing, Painter, drawn_planes, drawn_results
+from avlet.media.formats import FilmFormat, add_stream, film_format, new_frame
+from avlet.media.planes import painted_area, straight_bytes
+from avlet.paint.scene import first_alike
+from avlet.storage.atomic import replacing
+
+Progress = Callable[[int, int], bool]
+"""Called with frames done and frames in all; says whether to go on."""
+
+
+class Stopped(Exception):
+    """Rendering was stopped by the person who had asked for it."""
+
+
+@dataclass(frozen=True)
+class Rendered:
+    """What was written."""
+
+    path: Path
+    frames: int
+    drawn: int
+
+
+def render(
+    drawing: Drawing, output: Path, codec: str | None = None, progress: Progress = lambda done, total: True, workers: int | None = None
+) -> Rendered:
+    """Write ``drawing`` to ``output``: .mov, .webm, .mp4 over a plate, or a folder of PNGs.
+
+    Raises ``RenderError`` or ``StorageError`` in words, ``Stopped`` when ``progress`` says so; no file is left behind then.
+    """
+    film = film_format(output, codec, drawing.plate)
+    if film and film.layout.halved and (drawing.width % 2 or drawing.height % 2):
+        raise RenderError(f"{film.words} needs an even width and height, not {drawing.width}×{drawing.height}.")
+    scene = drawing.scene()
+    alike = list(range(scene.length)) if drawing.plate else first_alike(scene)
+    try:
+        if film is None:
+            return _render_folder(drawing, output, alike, progress, workers)
+        with replacing(output) as temporary:
+            _render_film(drawing, film, temporary, alike, progress, workers)
+    except av.FFmpegError as error:
+        raise RenderError(f"“{output.name}” could not be written: {error.strerror}. Nothing was left behind.") from None
+    return Rendered(output, scene.length, len(set(alike)))
+
+
+def _render_film(
+    drawing: Drawing, film: FilmFormat, path: Path, alike: list[int], progress: Progress, workers: int | None
+) -> None:
+    with av.open(str(path), "w", format=film.container) as container:
+        writer = _SharedPackets if film.alone else _EveryFrame
+        writer(container, drawing, film, alike, progress).run(workers)
+
+
+class _FilmWriter:
+    """What both ways of writing a film have in common."""
+
+    def __init__(
+        self, container: av.container.OutputContainer, drawing: Drawing, film: FilmFormat, alike: list[int], progress: Progress
+    ) -> None:
+        self.container, self.drawing, self.film, self.alike, self.progress = container, drawing, film, alike, progress
+        self.stream = add_stream(container, film, drawing.template.frame, drawing.width, drawing.height)
+
+    def frame_of(self, planes: list[np.ndarray], pts: int) -> av.VideoFrame:
+        frame = new_frame(self.film.layout, self.drawing.width, self.drawing.height)
+        for plane, source in zip(frame.planes, planes, strict=True):
+            memory = np.frombuffer(plane, source.dtype).reshape(-1, plane.line_size // source.itemsize)
+            memory[: source.shape[0], : source.shape[1]] = source
+        frame.pts, frame.time_base = pts, 1 / self.drawing.template.frame.fps
+        return frame
+
+    def tell(self, done: int) -> None:
+        if not self.progress(done, len(self.alike)):
+            raise Stopped
+
+
+class _SharedPackets(_FilmWriter):
+    """Codecs that code each frame alone: equal frames are drawn and coded once, and their packet is written again."""
+
+    def run(self, workers: int | None) -> None:
+        self.packets: dict[int, av.Packet] = {}
+        self.written = 0
+        distinct = sorted(set(self.alike))
+        for frame, planes in drawn_planes(self.drawing, distinct, self.film.layout, workers):
+            self.take(self.stream.encode(self.frame_of(planes, frame)))
+        self.take(self.stream.encode(None))
+
+    def take(self, packets: list[av.Packet]) -> None:
+        for packet in packets:
+            assert packet.pts is not None
+            self.packets[packet.pts] = packet
+        while self.written < len(self.alike) and self.alike[self.written] in self.packets:
+            self.write(self.packets[self.alike[self.written]])
+        self.tell(self.written)
+
+    def write(self, packet: av.Packet) -> None:
+        copy = av.Packet(bytes(packet))
+        copy.pts = copy.dts = self.written
+        copy.duration = 1
+        copy.time_base = 1 / self.drawing.template.frame.fps
+        copy.stream = self.stream
+        copy.is_keyframe = True
+        self.container.mux(copy)
+        self.written += 1
+
+
+class _EveryFrame(_FilmWriter):
+    """Codecs that code differences: every frame is coded, and a still stretch is drawn once."""
+
+    def run(self, workers: int | None) -> None:
+        changes = [f for f, first in enumerate(self.alike) if f == 0 or first != self.alike[f - 1]]
+        ends = [*changes[1:], len(self.alike)]
+        for (frame, planes), end in zip(drawn_planes(self.drawing, changes, self.film.layout, workers), ends, strict=True):
+            for shown in range(frame, end):
+                self.container.mux(self.stream.encode(self.frame_of(planes, shown)))
+                self.tell(shown + 1)
+        self.container.mux(self.stream.encode(None))
+
+
+def _png_of(painter: Painter, frame: int) -> bytes:
+    """A frame as a PNG with straight alpha."""
+    return png_bytes(painter.paint(frame))
+
+
+def png_bytes(rgba: np.ndarray) -> bytes:
+    """Premultiplied RGBA as a PNG file, straight alpha as the format wants it."""
+    picture = np.zeros_like(rgba)
+    area = painted_area(rgba)
+    if area:
+        left, top, right, bottom = area
+        picture[top:bottom, left:right] = straight_bytes(rgba[top:bottom, left:right])
+    out = io.BytesIO()
+    Image.fromarray(picture).save(out, "PNG", compress_level=3)
+    return out.getvalue()
+
+
+def _render_folder(drawing: Drawing, output: Path, alike: list[int], progress: Progress, workers: int | None) -> Rendered:
+    digits = max(5, len(str(len(alike))))
+    try:
+        output.parent.mkdir(parents=True, exist_ok=True)
+        work = Path(tempfile.mkdtemp(prefix=f".{output.name}.", dir=output.parent))
+    except OSError as error:
+        raise StorageError(f"Could not write “{output}”: {error.strerror}. Choose another place or make room.") from None
+    try:
+        done = 0
+        for frame, png in drawn_results(drawing, sorted(set(alike)), _png_of, workers):
+            for shown in (f for f in range(frame, len(alike)) if alike[f] == frame):
+                (work / f"{shown:0{digits}}.png").write_bytes(png)
+                done += 1
+            if not progress(done, len(alike)):
+                raise Stopped
+        work.chmod(0o755)
+        if output.is_dir():
+            for item in sorted(work.iterdir()):
+                os.replace(item, output / item.name)
+        else:
+            work.rename(output)
+    except OSError as error:
+        raise StorageError(f"Could not write “{output}”: {error.strerror}. Nothing was left behind; make room and try again.") from None
+    finally:
+        shutil.rmtree(work, ignore_errors=True)
+    return Rendered(output, len(alike), len(set(alike)))

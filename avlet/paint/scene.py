@@ -1,0 +1,71 @@
+"""A scene: a template with answers at a length, ready to show any frame. What every picture is made with."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from avlet.document.template import Template
+from avlet.layout.arrange import Rest, arrange
+from avlet.layout.bind import Bound, bind
+from avlet.motion.pose import Choreography, Pose
+from avlet.motion.spans import Spans
+from avlet.paint.painter import Pixels, new_pixels, paint_frame
+from avlet.text.fonts import FontBook
+
+
+class Scene:
+    """``bind → arrange`` done once; :meth:`pose` and :meth:`paint` for each frame."""
+
+    def __init__(
+        self, template: Template, book: FontBook, answers: Mapping[str, Any] | None = None, length: int | None = None
+    ) -> None:
+        self.template = template
+        self.bound: Bound = bind(template, answers, length)
+        self.rest: Rest = arrange(self.bound, book)
+        self.choreography = Choreography(self.rest)
+
+    @property
+    def length(self) -> int:
+        """How many frames it has."""
+        return self.bound.length
+
+    @property
+    def spans(self) -> Spans:
+        """Its way in, hold and way out."""
+        return self.choreography.spans
+
+    def pose(self, frame: int) -> Pose:
+        """Every part as it stands in ``frame``."""
+        return self.choreography.pose(frame)
+
+    def paint(self, frame: int, pixels: Pixels, clear: bool = True) -> None:
+        """Paint ``frame`` into ``pixels``, over what is there when ``clear`` is False."""
+        paint_frame(self.pose(frame), self.template.frame, pixels, clear)
+
+    def picture(self, frame: int, width: int | None = None, height: int | None = None) -> Pixels:
+        """``frame`` as a new picture, in the template's own size unless another is given."""
+        pixels = new_pixels(width or self.template.frame.width, height or self.template.frame.height)
+        self.paint(frame, pixels)
+        return pixels
+
+    def notes(self) -> list[str]:
+        """What is to be said about this title: fonts that are missing, ends that were shortened."""
+        found = [note for part in self.rest.parts.values() for note in part.notes]
+        if self.spans.shortened:
+            found.append(
+                f"{self.length} frames are under the way in and way out together "
+                f"({self.spans.designed_in} + {self.spans.designed_out}); both were shortened in proportion."
+            )
+        return found
+
+
+def first_alike(scene: Scene) -> list[int]:
+    """For each frame the first one that paints the very same picture; itself if none does."""
+    found: list[int] = []
+    kept: dict[bytes, list[tuple[int, Pose]]] = {}
+    for frame in range(scene.length):
+        pose = scene.pose(frame)
+        same = next((f for f, p in kept.get(pose.key, []) if p.same_picture(pose)), None)
+        if same is None:
+            kept.setdefault(pose.key, []).append((frame, pose))
+        found.append(frame if same is None else same)
+    return found
