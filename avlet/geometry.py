@@ -67,6 +67,4 @@ class Box(NamedTuple):
         found = list(boxes)
         if not found:
             return None
-        return cls.from_edges(
-            min(b.x for b in found), min(b.y for b in found), max(b.right for b in found), max(b.bottom for b in found)
-        )
+        return cls.from_edges(min(b.x for b in found), min(b.y for b in found), max(b.right for b in found), max(b.bottom for b in found))

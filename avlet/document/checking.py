@@ -78,7 +78,8 @@ def _card_faults(template: Template) -> Iterator[str]:
             yield f"{at}.target: {part.name} has no property “{path}”."
             continue
         if not kind.accepts(kind_of_field(field)):
-            yield f"{at}.target: the field “{field.label}” is a {kind_of_field(field)}, but “{kind.label}” of {part.name} takes a {kind.kind}."
+            given = kind_of_field(field)
+            yield f"{at}.target: the field “{field.label}” is a {given}, but “{kind.label}” of {part.name} takes a {kind.kind}."
     for number, sample in enumerate(template.samples):
         for unknown in sample.answers.keys() - fields.keys():
             yield f"samples[{number}].answers: there is no field “{unknown}” on the card."

@@ -194,9 +194,7 @@ def remove_field(template: Template, field_id: str) -> Template:
 
 def put_field(template: Template, field: Field) -> Template:
     """The template with ``field`` in the place of the one with the same id."""
-    sections = tuple(
-        replace(s, fields=tuple(field if f.id == field.id else f for f in s.fields)) for s in template.card.sections
-    )
+    sections = tuple(replace(s, fields=tuple(field if f.id == field.id else f for f in s.fields)) for s in template.card.sections)
     return replace(template, card=replace(template.card, sections=sections))
 
 
@@ -210,9 +208,7 @@ def set_starting_answer(template: Template, field_id: str, value: Answer) -> Tem
 
 def set_sample_answer(template: Template, sample_id: str, field_id: str, value: Answer) -> Template:
     """What one sample answers to a field."""
-    samples = tuple(
-        replace(s, answers={**s.answers, field_id: value}) if s.id == sample_id else s for s in template.samples
-    )
+    samples = tuple(replace(s, answers={**s.answers, field_id: value}) if s.id == sample_id else s for s in template.samples)
     return replace(template, samples=samples)
 
 

@@ -17,6 +17,7 @@ ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice"]
 
 _KINDS: dict[type, ValueKind] = {bool: "switch", float: "number", int: "whole", str: "text"}
 _NUMBERS = ("number", "whole")
+COLOUR_PATTERN = r"^#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?$"
 T = TypeVar("T")
 
 
@@ -41,10 +42,10 @@ def prop(
     ``step`` is what one notch of the wheel changes; ``group`` is where the recipe shows it;
     ``keyed`` says whether the value may change over time.
     """
-    pattern = r"^#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?$" if colour else None
     extra = {"unit": unit, "step": step, "group": group, "keyed": keyed, "colour": colour}
     schema = {"x-unit": unit} if unit else None
-    return msgspec.Meta(title=label, ge=low, le=high, pattern=pattern, extra=extra, extra_json_schema=schema)
+    limits: dict[str, Any] = {"pattern": COLOUR_PATTERN} if colour else {"ge": low, "le": high}
+    return msgspec.Meta(title=label, extra=extra, extra_json_schema=schema, **limits)
 
 
 @dataclass(frozen=True)

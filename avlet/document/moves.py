@@ -2,8 +2,6 @@
 
 from typing import Annotated, Literal
 
-import msgspec
-
 from avlet.document.metadata import Value, prop
 
 Unit = Literal["whole", "line", "word", "character"]
@@ -96,7 +94,7 @@ def name_of_move(move: Move) -> str:
     """The plain verb that fits what a move does."""
     if move.travel == "out of the matte":
         return "drops" if move.side == "above" else "rises" if move.side == "below" else "slides"
-    if move.scale_x != 100 and move.scale_y == 100 or move.scale_y != 100 and move.scale_x == 100:
+    if (move.scale_x != 100 and move.scale_y == 100) or (move.scale_y != 100 and move.scale_x == 100):
         return "unfolds"
     if move.scale_x != 100:
         return "grows"

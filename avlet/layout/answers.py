@@ -6,12 +6,13 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from avlet.document.card import Answer, ColourField, Field, NumberField, SwitchField, TextField
+from avlet.document.metadata import COLOUR_PATTERN
 from avlet.document.template import Template
 from avlet.errors import AnswerError
 
 _YES = ("yes", "true", "on", "1")
 _NO = ("no", "false", "off", "0")
-_COLOUR = re.compile(r"^#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?$")
+_COLOUR = re.compile(COLOUR_PATTERN)
 
 
 def find_field(template: Template, name: str) -> Field:
@@ -56,7 +57,7 @@ def _text(field: TextField, value: Any) -> str:
 def _number(field: NumberField, value: Any) -> float:
     if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
         raise AnswerError(f"“{field.label}” takes a number, not “{value}”.")
-    if field.low is not None and value < field.low or field.high is not None and value > field.high:
+    if (field.low is not None and value < field.low) or (field.high is not None and value > field.high):
         low = "" if field.low is None else f"from {field.low:g} "
         high = "" if field.high is None else f"to {field.high:g} "
         raise AnswerError(f"“{field.label}” takes a number {low}{high}{field.unit}".rstrip() + f", not {value:g}.")

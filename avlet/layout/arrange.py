@@ -136,10 +136,15 @@ class _Layout:
                 return part.length if (part.direction == "across") == (axis == 0) else part.width
 
     def _fitted_span(self, part: AnyPart, axis: Axis) -> tuple[float, float]:
-        """Low and high edge of what a part fits around, padding included. One part's position may still be unknown."""
+        """Low and high edge of what a part fits around, padding included; parts that are switched off count only if all are.
+
+        A single part's position may still be unknown: its size is all that is needed then.
+        """
         fit = fit_of(part)
         assert fit is not None
-        edges = [self._edges(i, axis, fit.box) for i in fit.around if i in self.parts]
+        around = [i for i in fit.around if i in self.parts]
+        shown = [i for i in around if self.parts[i].shown] or around
+        edges = [self._edges(i, axis, fit.box) for i in shown]
         before, after = (fit.left, fit.right) if axis == 0 else (fit.top, fit.bottom)
         return min(low for low, _ in edges) - before, max(high for _, high in edges) + after
 

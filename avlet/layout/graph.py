@@ -1,5 +1,6 @@
 """The one dependency graph of sizes and places, and circles in words."""
 
+import itertools
 from collections.abc import Mapping
 from graphlib import CycleError, TopologicalSorter
 from typing import Literal, NamedTuple
@@ -21,13 +22,10 @@ class Node(NamedTuple):
 def order(parts: Mapping[str, AnyPart]) -> list[Node]:
     """Every node after those that it needs; raises ``RelationError`` naming the circle."""
     graph = {
-        Node(part.id, axis, what): _needs(part, axis, what, parts)
-        for part in parts.values()
-        for axis in (0, 1)
-        for what in ("size", "at")
+        Node(part.id, axis, what): _needs(part, axis, what, parts) for part in parts.values() for axis in (0, 1) for what in ("size", "at")
     }
     try:
-        return list(TopologicalSorter(graph).static_order())  # type: ignore[arg-type]
+        return list(TopologicalSorter(graph).static_order())
     except CycleError as error:
         raise RelationError(_in_words(error.args[1], parts)) from None
 
@@ -50,7 +48,7 @@ def _needs(part: AnyPart, axis: Axis, what: str, parts: Mapping[str, AnyPart]) -
     needs = [Node(part.id, axis, "size")]
     place = part.across if axis == 0 else part.down
     if place is None:
-        return needs + [Node(i, axis, w) for i in around for w in ("size", "at")]  # type: ignore[arg-type]
+        return needs + [Node(i, axis, w) for i in around for w in ("size", "at")]
     if place.on in FRAME_AREAS or place.on not in parts:
         return needs
     return [*needs, Node(place.on, axis, "size"), Node(place.on, axis, "at")]
@@ -59,7 +57,7 @@ def _needs(part: AnyPart, axis: Axis, what: str, parts: Mapping[str, AnyPart]) -
 def _in_words(circle: list[Node], parts: Mapping[str, AnyPart]) -> str:
     """A circle as sentences: *Plate fits around Name, Name is placed on Plate*. graphlib lists it needed first."""
     said: dict[str, None] = {}
-    for needed, node in zip(circle, circle[1:], strict=False):
+    for needed, node in itertools.pairwise(circle):
         if needed.part == node.part:
             continue
         place = parts[node.part].across if node.axis == 0 else parts[node.part].down

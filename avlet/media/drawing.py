@@ -2,6 +2,7 @@
 
 import contextlib
 import os
+import shutil
 import signal
 import sys
 import tempfile
@@ -24,6 +25,7 @@ from avlet.paint.painter import Pixels, new_pixels
 from avlet.paint.scene import Scene
 from avlet.text.fonts import Face, FontBook, bundled_fonts
 
+_MEMORY = "/dev/shm"
 _ENOUGH_FOR_WORKERS = 12
 """From so many frames on, starting processes is worth their time."""
 
@@ -46,7 +48,13 @@ class Drawing:
 
     @classmethod
     def of(
-        cls, template: Template, book: FontBook, answers: dict[str, Any], length: int | None, size: tuple[int, int] | None, plate: str | None
+        cls,
+        template: Template,
+        book: FontBook,
+        answers: dict[str, Any],
+        length: int | None,
+        size: tuple[int, int] | None,
+        plate: str | None,
     ) -> "Drawing":
         """A drawing in the template's own size unless another is given."""
         width, height = size or (template.frame.width, template.frame.height)
@@ -142,7 +150,8 @@ def drawn_planes(drawing: Drawing, frames: list[int], layout: Layout, workers: i
 @contextlib.contextmanager
 def _shared_slots(count: int, size: int) -> Iterator[list[str]]:
     """Files in memory that workers and the encoder share, each the size of one picture's planes."""
-    memory = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None
+    roomy = os.access(_MEMORY, os.W_OK) and shutil.disk_usage(_MEMORY).free > count * size * 1.25
+    memory = _MEMORY if roomy else None
     with tempfile.TemporaryDirectory(prefix="avlet-", dir=memory) as folder:
         names = [str(Path(folder) / str(number)) for number in range(count)]
         for name in names:

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import cast
 
 import av
 from av.video.stream import VideoStream
@@ -60,7 +61,7 @@ def film_format(output: Path, codec: str | None, plate: str | None) -> FilmForma
 
 def add_stream(container: "av.container.OutputContainer", film: FilmFormat, frame: Frame, width: int, height: int) -> VideoStream:
     """A video stream with size, rate, BT.709 matrix and range set."""
-    stream: VideoStream = container.add_stream(film.codec, rate=frame.fps, options=dict(film.options))
+    stream = cast(VideoStream, container.add_stream(film.codec, rate=frame.fps, options=dict(film.options)))
     stream.width, stream.height, stream.pix_fmt = width, height, film.layout.pixel_format
     stream.time_base = 1 / frame.fps
     context = stream.codec_context

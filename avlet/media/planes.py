@@ -3,7 +3,7 @@
 Matrix and ranges are those of Recommendation ITU-R BT.709-6, items 3.2–3.5 and 4.6.
 """
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import av
 import numpy as np
@@ -122,8 +122,13 @@ def _fill_opaque(rgba: np.ndarray, planes: list[np.ndarray], layout: Layout) -> 
     source = av.VideoFrame.from_ndarray(rgba, "rgba")
     frame = source.reformat(format=layout.pixel_format, dst_colorspace="ITU709", dst_color_range="MPEG")
     for plane, target in zip(frame.planes, planes, strict=True):
-        memory = np.frombuffer(plane, target.dtype).reshape(-1, plane.line_size // target.itemsize)
-        target[...] = memory[: target.shape[0], : target.shape[1]]
+        target[...] = memory_of(plane, target.dtype)[: target.shape[0], : target.shape[1]]
+
+
+def memory_of(plane: Any, dtype: Any) -> np.ndarray:
+    """An array over an FFmpeg plane, rows with their padding."""
+    flat = np.frombuffer(plane, dtype)
+    return flat.reshape(-1, plane.line_size // flat.itemsize)
 
 
 def _halved(values: np.ndarray, weight: np.ndarray) -> np.ndarray:

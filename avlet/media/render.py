@@ -12,10 +12,10 @@ import av
 import numpy as np
 from PIL import Image
 
-from avlet.errors import RenderError, StorageError
+from avlet.errors import AvletError, RenderError, StorageError
 from avlet.media.drawing import Drawing, Painter, drawn_planes, drawn_results
 from avlet.media.formats import FilmFormat, add_stream, film_format, new_frame
-from avlet.media.planes import painted_area, straight_bytes
+from avlet.media.planes import memory_of, painted_area, straight_bytes
 from avlet.paint.scene import first_alike
 from avlet.storage.atomic import replacing
 
@@ -23,7 +23,7 @@ Progress = Callable[[int, int], bool]
 """Called with frames done and frames in all; says whether to go on."""
 
 
-class Stopped(Exception):
+class StoppedError(AvletError):
     """Rendering was stopped by the person who had asked for it."""
 
 
@@ -41,7 +41,7 @@ def render(
 ) -> Rendered:
     """Write ``drawing`` to ``output``: .mov, .webm, .mp4 over a plate, or a folder of PNGs.
 
-    Raises ``RenderError`` or ``StorageError`` in words, ``Stopped`` when ``progress`` says so; no file is left behind then.
+    Raises ``RenderError`` or ``StorageError`` in words, ``StoppedError`` when ``progress`` says so; no file is left behind then.
     """
     film = film_format(output, codec, drawing.plate)
     if film and film.layout.halved and (drawing.width % 2 or drawing.height % 2):
@@ -58,9 +58,7 @@ def render(
     return Rendered(output, scene.length, len(set(alike)))
 
 
-def _render_film(
-    drawing: Drawing, film: FilmFormat, path: Path, alike: list[int], progress: Progress, workers: int | None
-) -> None:
+def _render_film(drawing: Drawing, film: FilmFormat, path: Path, alike: list[int], progress: Progress, workers: int | None) -> None:
     with av.open(str(path), "w", format=film.container) as container:
         writer = _SharedPackets if film.alone else _EveryFrame
         writer(container, drawing, film, alike, progress).run(workers)
@@ -78,14 +76,13 @@ class _FilmWriter:
     def frame_of(self, planes: list[np.ndarray], pts: int) -> av.VideoFrame:
         frame = new_frame(self.film.layout, self.drawing.width, self.drawing.height)
         for plane, source in zip(frame.planes, planes, strict=True):
-            memory = np.frombuffer(plane, source.dtype).reshape(-1, plane.line_size // source.itemsize)
-            memory[: source.shape[0], : source.shape[1]] = source
+            memory_of(plane, source.dtype)[: source.shape[0], : source.shape[1]] = source
         frame.pts, frame.time_base = pts, 1 / self.drawing.template.frame.fps
         return frame
 
     def tell(self, done: int) -> None:
         if not self.progress(done, len(self.alike)):
-            raise Stopped
+            raise StoppedError
 
 
 class _SharedPackets(_FilmWriter):
@@ -162,7 +159,7 @@ def _render_folder(drawing: Drawing, output: Path, alike: list[int], progress: P
                 (work / f"{shown:0{digits}}.png").write_bytes(png)
                 done += 1
             if not progress(done, len(alike)):
-                raise Stopped
+                raise StoppedError
         work.chmod(0o755)
         if output.is_dir():
             for item in sorted(work.iterdir()):

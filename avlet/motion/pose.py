@@ -82,9 +82,7 @@ class Pose:
 
     def same_picture(self, other: "Pose") -> bool:
         """Whether both paint exactly the same."""
-        return self.parts.keys() == other.parts.keys() and all(
-            _same(posed, other.parts[i]) for i, posed in self.parts.items()
-        )
+        return self.parts.keys() == other.parts.keys() and all(_same(posed, other.parts[i]) for i, posed in self.parts.items())
 
 
 def _same(a: PosedPart, b: PosedPart) -> bool:
@@ -179,7 +177,7 @@ def _plan_part(rest: RestPart, layout: Rest) -> tuple[Unit, Floats, list[_Plan]]
     own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
     moves = [(move, True) for move in part.way_in] + [(move, False) for move in own]
     units: list[Unit] = ["whole" if rest.setting is None else move.by for move, _ in moves]
-    finest = max(units, key=UNITS.index, default="whole")
+    finest: Unit = max(units, key=UNITS.index, default="whole")
     hinge = _hinges(rest, finest, moves[0][0] if moves else Move())
     plans = []
     for (move, arriving), unit in zip(moves, units, strict=True):

@@ -15,9 +15,7 @@ from avlet.text.fonts import FontBook
 class Scene:
     """``bind → arrange`` done once; :meth:`pose` and :meth:`paint` for each frame."""
 
-    def __init__(
-        self, template: Template, book: FontBook, answers: Mapping[str, Any] | None = None, length: int | None = None
-    ) -> None:
+    def __init__(self, template: Template, book: FontBook, answers: Mapping[str, Any] | None = None, length: int | None = None) -> None:
         self.template = template
         self.bound: Bound = bind(template, answers, length)
         self.rest: Rest = arrange(self.bound, book)

@@ -5,6 +5,7 @@ from typing import Any
 import msgspec
 
 from avlet.document.card import Card, ColourField, Field, NumberField, SwitchField, TextField
+from avlet.document.metadata import COLOUR_PATTERN
 from avlet.document.template import Template
 
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
@@ -43,7 +44,7 @@ def _field_schema(field: Field) -> dict[str, Any]:
             if field.high is not None:
                 schema["maximum"] = field.high
         case ColourField():
-            schema |= {"type": "string", "pattern": "^#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?$"}
+            schema |= {"type": "string", "pattern": COLOUR_PATTERN}
         case SwitchField():
             schema |= {"type": "boolean"}
     return schema

@@ -1,6 +1,7 @@
 """Runs: stretches of one line that have one direction, one script and one face."""
 
 import functools
+import itertools
 from dataclasses import dataclass
 
 import icu
@@ -106,7 +107,7 @@ def _faces(line: str, clusters: list[int], face: Face, book: FontBook) -> tuple[
     """A face for each character, decided cluster by cluster; blanks stay with the face before them."""
     faces: list[Face] = []
     lacking: dict[str, None] = {}
-    for start, end in zip(clusters, clusters[1:], strict=False):
+    for start, end in itertools.pairwise(clusters):
         cluster = line[start:end]
         if cluster.isspace() and faces and all(ord(c) in faces[-1].covered for c in cluster):
             faces.extend([faces[-1]] * (end - start))

@@ -69,9 +69,7 @@ def set_text(part: TextPart, book: FontBook) -> Setting:
 
 
 @functools.lru_cache(maxsize=512)
-def _set(
-    text: str, family: str, style: str, size: float, tracking: float, leading: float, align: Align, book: FontBook
-) -> Setting:
+def _set(text: str, family: str, style: str, size: float, tracking: float, leading: float, align: Align, book: FontBook) -> Setting:
     face, exact = book.find(family, style)
     rtl = reads_right_to_left(text)
     typed = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
@@ -147,6 +145,4 @@ def _ink_box(ink: Floats) -> Box | None:
     seen = ink[~np.isnan(ink[:, 0])]
     if not len(seen):
         return None
-    return Box.from_edges(
-        float(seen[:, 0].min()), float(seen[:, 1].min()), float(seen[:, 2].max()), float(seen[:, 3].max())
-    )
+    return Box.from_edges(float(seen[:, 0].min()), float(seen[:, 1].min()), float(seen[:, 2].max()), float(seen[:, 3].max()))

@@ -64,9 +64,7 @@ def shape_line(line: str, face: Face, book: FontBook, rtl: bool, ligatures: bool
     ends = np.ones(len(glyphs))
     ends[:-1] = number[:-1] != number[1:]
     ink = np.array([_extents(f, g) for f, g in zip(faces, glyphs, strict=True)], np.float64).reshape(-1, 4)
-    return ShapedLine(
-        np.asarray(glyphs, np.int64), tuple(faces), number, np.asarray(x), np.asarray(y), ink, ends, pen, split.lacking
-    )
+    return ShapedLine(np.asarray(glyphs, np.int64), tuple(faces), number, np.asarray(x), np.asarray(y), ink, ends, pen, split.lacking)
 
 
 def _shape_run(line: str, run: Run, ligatures: bool) -> list[tuple[hb.GlyphInfo, hb.GlyphPosition]]:

@@ -1,0 +1,4 @@
+from avlet.commands import main
+
+if __name__ == "__main__":
+    main()

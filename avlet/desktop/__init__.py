@@ -1,0 +1,1 @@
+"""The desktop application. PyQt6 only here."""

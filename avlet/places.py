@@ -1,0 +1,38 @@
+"""Where Avlet keeps things on a person's machine (XDG folders through platformdirs), and where its own data lies."""
+
+import shutil
+from pathlib import Path
+
+import platformdirs
+
+NAME = "avlet"
+_PACKAGE = Path(__file__).resolve().parent
+
+
+def state_folder() -> Path:
+    """Recovery copies, recent files, window state."""
+    return platformdirs.user_state_path(NAME)
+
+
+def library_folder() -> Path:
+    """The person's own library of handed-over templates."""
+    return platformdirs.user_data_path(NAME) / "library"
+
+
+def shipped_demo() -> Path:
+    """The demo as it ships: beside the package in a checkout, inside it once installed."""
+    inside = _PACKAGE / "demo"
+    return inside if inside.is_dir() else _PACKAGE.parent / "demo"
+
+
+def demo_library() -> Path:
+    """The person's own copy of the demo, made on the first call, so that trying things out changes nothing that ships."""
+    target = platformdirs.user_data_path(NAME) / "demo"
+    for item in sorted(shipped_demo().iterdir()):
+        if not (target / item.name).exists():
+            target.mkdir(parents=True, exist_ok=True)
+            if item.is_dir():
+                shutil.copytree(item, target / item.name)
+            else:
+                shutil.copy2(item, target / item.name)
+    return target

@@ -1,0 +1,1 @@
+"""Looking a template over: samples and what is wrong with them."""

@@ -1,0 +1,45 @@
+"""Does a sample hold? What is wrong with a title at rest, in the designer's words."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from avlet.document.parts import FRAME, TITLE_SAFE, kind_of
+from avlet.layout.arrange import frame_area
+from avlet.paint.scene import Scene
+
+Verdict = Literal["holds", "past title-safe", "past the frame", "lacks glyphs", "font missing"]
+
+
+@dataclass(frozen=True)
+class Finding:
+    """What is wrong, with which part."""
+
+    verdict: Verdict
+    part_id: str
+    words: str
+
+
+def findings(scene: Scene) -> list[Finding]:
+    """Everything that keeps a title from holding, worst first."""
+    found: list[Finding] = []
+    frame, safe = (frame_area(area, scene.rest.frame) for area in (FRAME, TITLE_SAFE))
+    for part_id, rest in scene.rest.parts.items():
+        if not rest.part.shown:
+            continue
+        name, ink = rest.part.name, rest.ink
+        if ink and not frame.contains(ink):
+            found.append(Finding("past the frame", part_id, f"{name} reaches beyond the frame."))
+        elif ink and kind_of(rest.part) == "text" and not safe.contains(ink):
+            found.append(Finding("past title-safe", part_id, f"{name} reaches beyond title-safe."))
+        if rest.setting and rest.setting.lacking:
+            found.append(Finding("lacks glyphs", part_id, f"No font has glyphs for {' '.join(rest.setting.lacking[:4])} in {name}."))
+        if rest.setting and rest.setting.substitute:
+            found.append(Finding("font missing", part_id, rest.notes[0]))
+    order = ("past the frame", "lacks glyphs", "past title-safe", "font missing")
+    return sorted(found, key=lambda f: order.index(f.verdict))
+
+
+def verdict(scene: Scene) -> Verdict:
+    """The one word for the samples strip."""
+    found = findings(scene)
+    return found[0].verdict if found else "holds"

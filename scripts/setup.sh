@@ -1,0 +1,60 @@
+# Sourced by run.sh and test.sh: system libraries through apt, then the virtual environment in .venv.
+# Nothing is done twice: .venv/.ready remembers the lock file and the Python that it was made with.
+
+PACKAGES="libicu-dev pkg-config g++ libegl1 libgl1 libglib2.0-0 libfontconfig1 libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 \
+libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xkb1"
+
+say() { printf '%s\n' "$*" >&2; }
+
+find_python() {
+    for candidate in python3 python3.13 python3.12 python3.11; do
+        if "$candidate" -c 'import sys; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; then
+            command -v "$candidate"
+            return
+        fi
+    done
+    say "Avlet needs Python 3.11 or newer. On Debian: apt-get install python3 python3-venv python3-dev"
+    exit 1
+}
+
+install_system_libraries() {
+    command -v dpkg-query >/dev/null || return 0
+    missing=""
+    for package in $PACKAGES; do
+        # shellcheck disable=SC2016
+        [ "$(dpkg-query -W -f '${Status}' "$package" 2>/dev/null)" = "install ok installed" ] || missing="$missing $package"
+    done
+    if [ "$1" = /usr/bin/python3 ] || [ "$1" = /bin/python3 ]; then
+        for package in python3-venv python3-dev; do
+            # shellcheck disable=SC2016
+            [ "$(dpkg-query -W -f '${Status}' "$package" 2>/dev/null)" = "install ok installed" ] || missing="$missing $package"
+        done
+    fi
+    [ -n "$missing" ] || return 0
+    if [ "$(id -u)" = 0 ]; then
+        as_root=""
+    elif command -v sudo >/dev/null && sudo -n true 2>/dev/null; then
+        as_root="sudo"
+    else
+        say "These system libraries are missing. Install them, then start again: sudo apt-get install$missing"
+        exit 1
+    fi
+    say "Installing system libraries:$missing"
+    $as_root apt-get update -qq >&2
+    # shellcheck disable=SC2086
+    DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends $missing >&2
+}
+
+ensure_environment() {
+    wanted="$(cksum <requirements.lock) $(cksum <pyproject.toml) $PWD"
+    if [ -x .venv/bin/python ] && [ "$(cat .venv/.ready 2>/dev/null)" = "$wanted" ]; then
+        return
+    fi
+    python="$(find_python)" || exit 1
+    install_system_libraries "$python"
+    say "Setting up the Python environment in .venv …"
+    [ -x .venv/bin/python ] || "$python" -m venv .venv
+    .venv/bin/python -m pip install --quiet --disable-pip-version-check -r requirements.lock >&2
+    .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --editable . >&2
+    printf '%s' "$wanted" >.venv/.ready
+}
