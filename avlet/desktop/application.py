@@ -1,0 +1,56 @@
+"""Starting the application."""
+
+import signal
+import sys
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from avlet.desktop import theme
+from avlet.desktop.new_parts import blank
+from avlet.desktop.window import Window
+from avlet.errors import AvletError
+from avlet.places import demo_library
+
+DEMO_TEMPLATE, DEMO_CUT = "name-strap.avlet", "the-long-tide.otio"
+
+
+def make_application(arguments: list[str]) -> QApplication:
+    """The Qt application, dressed."""
+    application = QApplication(arguments)
+    application.setApplicationName("avlet")
+    application.setDesktopFileName("avlet")
+    theme.apply(application)
+    return application
+
+
+def open_demo(window: Window, folder: Path) -> None:
+    """The demo cut on the desk, the name strap on the stage with its typical answers."""
+    window.files.open_path(folder / DEMO_CUT)
+    window.cut_session.go_to(330)
+    window.cut_session.select("odalys")
+    window.files.open_path(folder / DEMO_TEMPLATE)
+    window.session.show_answers("typical")
+    window.session.select("plate")
+
+
+def run(path: Path | None, demo: bool) -> int:
+    """Open the window, with a file or the demo in it, and run until it closes."""
+    application = make_application(sys.argv[:1])
+    window = Window()
+    window.session.open(blank(), window.session.book, None, saved=False)
+    try:
+        if demo:
+            open_demo(window, demo_library())
+        elif path is not None:
+            window.files.open_path(path)
+    except (AvletError, OSError) as error:
+        window.say(str(error))
+    window.show()
+    QTimer.singleShot(0, window.files.offer_lost_work)
+    signal.signal(signal.SIGINT, lambda *_: window.close())
+    beat = QTimer()
+    beat.timeout.connect(lambda: None)
+    beat.start(300)
+    return application.exec()

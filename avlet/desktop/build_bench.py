@@ -1,0 +1,188 @@
+"""The Build bench: parts, stage with transport and samples, recipe."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from avlet.desktop.backgrounds import BACKGROUNDS
+from avlet.desktop.icons import icon, quiet
+from avlet.desktop.new_parts import add_rule, add_shape, add_text
+from avlet.desktop.parts_list import PartsList, duplicate_selected, remove_selected
+from avlet.desktop.recipe import Recipe
+from avlet.desktop.samples_strip import SamplesStrip
+from avlet.desktop.session import Session
+from avlet.desktop.stage import Stage
+from avlet.desktop.transport import Transport
+
+ZOOMS = (("Fit", None), ("50 %", 0.5), ("100 %", 1.0), ("200 %", 2.0), ("400 %", 4.0))
+
+
+class BuildBench(QWidget):
+    """Where a template is built."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.stage = Stage(session)
+        self.transport = Transport(session)
+        self.samples = SamplesStrip(session, self.stage.background)
+        self.parts = PartsList(session)
+        self.recipe = Recipe(session)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._left())
+        layout.addWidget(self._middle(), 1)
+        self.recipe.setFixedWidth(318)
+        layout.addWidget(self.recipe)
+        self.transport.played.connect(self._played)
+        self.stage.zoom_changed.connect(self._show_zoom)
+        self._show_zoom()
+
+    def _left(self) -> QWidget:
+        left = QWidget()
+        left.setProperty("role", "panel")
+        left.setFixedWidth(210)
+        layout = QVBoxLayout(left)
+        layout.setContentsMargins(4, 12, 4, 8)
+        heading = QHBoxLayout()
+        heading.setContentsMargins(10, 0, 4, 0)
+        label = QLabel("Parts")
+        label.setProperty("role", "heading")
+        heading.addWidget(label, 1)
+        for name, words, action in (("copy", "Duplicate (Ctrl+D)", lambda: duplicate_selected(self.session)),
+                                    ("bin", "Remove (Delete)", lambda: remove_selected(self.session, self))):  # fmt: skip
+            button = QToolButton()
+            button.setProperty("role", "flat")
+            button.setIcon(quiet(name))
+            button.setToolTip(words)
+            button.setAccessibleName(words)
+            button.clicked.connect(action)
+            heading.addWidget(button)
+        add = QToolButton()
+        add.setProperty("role", "flat")
+        add.setIcon(icon("plus"))
+        add.setToolTip("Add a part")
+        add.setAccessibleName("Add a part")
+        add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(add)
+        for name, words, make in (("text", "Words\tT", add_text), ("shape", "Shape round the selected\tS", add_shape),
+                                  ("rule", "Rule under the selected\tR", add_rule)):  # fmt: skip
+            action = menu.addAction(icon(name), words)
+            assert action is not None
+            action.triggered.connect(lambda _=False, m=make: m(self.session))
+        add.setMenu(menu)
+        self.add_button = add
+        heading.addWidget(add)
+        layout.addLayout(heading)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(self.parts)
+        layout.addWidget(scroll, 1)
+        note = QLabel("Front on top. Threads tie a part to what it follows; dashed, to what it shows inside.")
+        note.setWordWrap(True)
+        note.setProperty("role", "small")
+        note.setContentsMargins(10, 0, 6, 0)
+        layout.addWidget(note)
+        return left
+
+    def _middle(self) -> QWidget:
+        middle = QWidget()
+        middle.setProperty("role", "ground")
+        layout = QVBoxLayout(middle)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self.stage, 1)
+        bar = QWidget()
+        bar.setProperty("role", "panel")
+        bar_layout = QVBoxLayout(bar)
+        bar_layout.setContentsMargins(0, 0, 0, 0)
+        bar_layout.addWidget(self.transport)
+        layout.addWidget(bar)
+        below = QVBoxLayout()
+        below.setContentsMargins(16, 10, 16, 10)
+        below.setSpacing(8)
+        words = QLabel("Samples – the same template, other texts")
+        words.setProperty("role", "small")
+        below.addWidget(words)
+        below.addWidget(self.samples)
+        below.addLayout(self._views())
+        layout.addLayout(below)
+        return middle
+
+    def _views(self) -> QHBoxLayout:
+        """Backgrounds, safe areas, drafting lines, zoom."""
+        row = QHBoxLayout()
+        row.setSpacing(5)
+        self.backgrounds = QButtonGroup(self)
+        for name in BACKGROUNDS:
+            button = QPushButton(name.capitalize())
+            button.setProperty("role", "pill")
+            button.setCheckable(True)
+            button.setChecked(name == self.stage.background.name)
+            button.setToolTip(f"Show the title over {name}")
+            button.clicked.connect(lambda _=False, n=name: self.set_background(n))
+            self.backgrounds.addButton(button)
+            row.addWidget(button)
+        row.addStretch(1)
+        for name, words, chosen in (
+            ("safe", "Safe areas: 93 % action, 90 % title", self._set_safe),
+            ("drafting", "Drafting lines", self._set_drafting),
+        ):
+            button = QToolButton()
+            button.setProperty("role", "flat")
+            button.setIcon(quiet(name))
+            button.setCheckable(True)
+            button.setChecked(True)
+            button.setToolTip(words)
+            button.setAccessibleName(words)
+            button.toggled.connect(chosen)
+            row.addWidget(button)
+        self.zoom = QPushButton()
+        self.zoom.setProperty("role", "pill")
+        self.zoom.setToolTip("Zoom (Ctrl and the wheel; Ctrl+0 fits)")
+        menu = QMenu(self.zoom)
+        for words, zoom in ZOOMS:
+            action = menu.addAction(words)
+            assert action is not None
+            action.triggered.connect(lambda _=False, z=zoom: self.stage.zoom_to(z))
+        self.zoom.setMenu(menu)
+        row.addWidget(self.zoom)
+        return row
+
+    def set_background(self, name: str) -> None:
+        self.stage.background.name = name
+        self.stage.update()
+        self.samples.update()
+
+    def _set_safe(self, on: bool) -> None:
+        self.stage.safe_areas = on
+        self.stage.update()
+
+    def _set_drafting(self, on: bool) -> None:
+        self.stage.drafting_on = on
+        self.stage.update()
+
+    def _show_zoom(self) -> None:
+        self.zoom.setText("Fit" if self.stage.fits else f"{self.stage.scale:.0%}")
+
+    def _played(self, playing: bool) -> None:
+        self.stage.playing = playing
+        if playing:
+            self.stage.finish_typing()
+        self.stage.update()
+
+    def leave(self) -> None:
+        """Another bench comes to the front."""
+        self.transport.player.stop()
+        self.stage.finish_typing()

@@ -1,0 +1,97 @@
+"""Hand over: what goes into the package and what cannot, before it is written into the library."""
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import (
+    QDialog,
+    QDialogButtonBox,
+    QFileDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from avlet.desktop.session import AS_DESIGNED, Session
+from avlet.document.parts import TextPart
+from avlet.review.samples import findings
+from avlet.storage.embedding import fonts_to_carry
+from avlet.storage.library import package_path
+
+
+class HandoverDialog(QDialog):
+    """Says what the editor will get, and asks for the library."""
+
+    def __init__(self, session: Session, library: Path, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.setWindowTitle("Hand over")
+        self.setMinimumWidth(520)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(20, 18, 20, 18)
+        layout.setSpacing(10)
+        title = QLabel(f"Hand over {session.template.name}")
+        title.setProperty("role", "title")
+        layout.addWidget(title)
+        form = QFormLayout()
+        self.folder = QLineEdit(str(library))
+        browse = QPushButton("Choose…")
+        browse.clicked.connect(self._browse)
+        row = QHBoxLayout()
+        row.addWidget(self.folder, 1)
+        row.addWidget(browse)
+        form.addRow("Library", row)
+        layout.addLayout(form)
+        for role, words in self._facts():
+            label = QLabel(words)
+            label.setWordWrap(True)
+            if role == "warn":
+                label.setStyleSheet("color: #FFD08A;")
+            layout.addWidget(label)
+        self.exists = QLabel()
+        self.exists.setWordWrap(True)
+        self.exists.setProperty("role", "muted")
+        layout.addWidget(self.exists)
+        self.folder.textChanged.connect(self._show_exists)
+        self._show_exists()
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
+        hand = buttons.addButton("Hand over", QDialogButtonBox.ButtonRole.AcceptRole)
+        assert hand is not None
+        hand.setProperty("role", "handover")
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        layout.addWidget(buttons)
+
+    @property
+    def library(self) -> Path:
+        return Path(self.folder.text()).expanduser()
+
+    def _facts(self) -> list[tuple[str, str]]:
+        """What goes with it, and what to think about first."""
+        template, book = self.session.template, self.session.book
+        carried = fonts_to_carry(template, book)
+        fields = template.card.fields
+        facts = [("", f"On the card: {', '.join(f.label for f in fields) or 'nothing'}.")]
+        facts.append(("", f"Fonts that travel with it: {', '.join(f.full_name for f in carried.faces) or 'none'}."))
+        facts += [("warn", "⚠ " + words) for words in carried.left_out]
+        reached = {w.target for w in template.wires}
+        loose = [p.name for p in template.parts if isinstance(p, TextPart) and f"{p.id}/text" not in reached]
+        if loose:
+            facts.append(("warn", f"⚠ No field reaches the words of {', '.join(loose)}; editors cannot change them."))
+        for source, name in ((AS_DESIGNED, "As designed"), *((s.id, s.name) for s in template.samples)):
+            for finding in findings(self.session.scene(source)):
+                facts.append(("warn", f"⚠ {name}: {finding.words}"))
+        return facts
+
+    def _show_exists(self) -> None:
+        path = package_path(self.session.template, self.library)
+        replaces = f"This replaces {path.name}, which is in the library already." if path.exists() else f"It is written as {path.name}."
+        self.exists.setText(replaces)
+
+    def _browse(self) -> None:
+        chosen = QFileDialog.getExistingDirectory(self, "Library", self.folder.text())
+        if chosen:
+            self.folder.setText(chosen)

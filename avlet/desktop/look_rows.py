@@ -1,0 +1,186 @@
+"""The look as rows: a label, an editor for the property's kind, and the dot that says fixed or on the card."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPoint, QRectF, QSize, Qt
+from PyQt6.QtGui import QAction, QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QAbstractButton, QComboBox, QHBoxLayout, QInputDialog, QLabel, QLineEdit, QMenu, QPlainTextEdit, QWidget
+
+from avlet.desktop.colours import ColourButton
+from avlet.desktop.numbers import NumberBox
+from avlet.desktop.session import Session
+from avlet.desktop.switch import Switch
+from avlet.desktop.theme import MUTED, ROSE
+from avlet.document import edits
+from avlet.document.metadata import Property
+from avlet.document.parts import TextPart
+
+
+class Dot(QAbstractButton):
+    """Hollow: fixed. Rose: on the card. A click offers the other."""
+
+    def __init__(self, session: Session, target: str, label: str) -> None:
+        super().__init__()
+        self.session, self.target = session, target
+        self.setFixedSize(22, 22)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setObjectName(f"dot {target}")
+        self.setAccessibleName(f"{label}: on the card or fixed")
+        self.clicked.connect(self.open_menu)
+        wire = session.template.wire_to(target)
+        field = session.template.card.field(wire.source) if wire else None
+        self.on_card = field is not None
+        self.setToolTip(f"On the card as “{field.label}”" if field else "Fixed. Click to put it on the card.")
+
+    def sizeHint(self) -> QSize:
+        return QSize(22, 22)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        ring = QRectF(5, 5, 12, 12)
+        if self.on_card:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(ROSE))
+            painter.drawEllipse(ring)
+            painter.setBrush(QColor("#2A1016"))
+            painter.drawRoundedRect(QRectF(8, 9.5, 6, 3), 1, 1)
+        else:
+            painter.setPen(QPen(QColor("#FFFFFF") if self.underMouse() or self.hasFocus() else QColor(MUTED), 1.6))
+            painter.drawEllipse(ring.adjusted(1, 1, -1, -1))
+
+    def menu(self) -> QMenu:
+        """What can be done with the property."""
+        menu = QMenu(self)
+        template = self.session.template
+        wire = template.wire_to(self.target)
+        field = template.card.field(wire.source) if wire else None
+        if field is None:
+            self._add(menu, "Put on the card", self.put_on_card)
+        else:
+            self._add(menu, f"On the card as “{field.label}”", None)
+            self._add(menu, "Change its label…", lambda: self._relabel(field.id, field.label))
+            self._add(menu, "Change its hint…", lambda: self._rehint(field.id, field.hint))
+            self._add(menu, "Take off the card", self.take_off)
+        return menu
+
+    @staticmethod
+    def _add(menu: QMenu, words: str, chosen: Callable[[], object] | None) -> None:
+        action = QAction(words, menu)
+        action.setEnabled(chosen is not None)
+        if chosen is not None:
+            action.triggered.connect(chosen)
+        menu.addAction(action)
+
+    def open_menu(self) -> None:
+        self.menu().popup(self.mapToGlobal(QPoint(0, self.height())))
+
+    def put_on_card(self) -> None:
+        self.session.edit("Put on the card", lambda t: edits.put_on_card(t, self.target)[0])
+
+    def take_off(self) -> None:
+        self.session.edit("Take off the card", lambda t: edits.take_off_card(t, self.target))
+
+    def _relabel(self, field_id: str, label: str) -> None:
+        words, sure = QInputDialog.getText(self, "Label on the card", "The editor reads:", QLineEdit.EchoMode.Normal, label)
+        if sure and words.strip():
+            self.session.edit("Label of a field", lambda t: _with_field(t, field_id, label=words.strip()))
+
+    def _rehint(self, field_id: str, hint: str) -> None:
+        words, sure = QInputDialog.getText(self, "Hint on the card", "A short hint for the editor:", QLineEdit.EchoMode.Normal, hint)
+        if sure:
+            self.session.edit("Hint of a field", lambda t: _with_field(t, field_id, hint=words.strip()))
+
+
+def _with_field(template: edits.Template, field_id: str, **changes: str) -> edits.Template:
+    field = template.card.field(field_id)
+    return template if field is None else edits.put_field(template, edits.replace(field, **changes))
+
+
+class LookRow(QWidget):
+    """One property of the selected part."""
+
+    def __init__(self, session: Session, part_id: str, prop: Property) -> None:
+        super().__init__()
+        self.session, self.prop, self.target = session, prop, f"{part_id}/{prop.path}"
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(6)
+        label = QLabel(prop.type.label)
+        label.setProperty("role", "muted")
+        label.setFixedWidth(72)
+        layout.addWidget(label)
+        editor = self._editor()
+        editor.setObjectName(self.target)
+        editor.setAccessibleName(prop.type.label)
+        layout.addWidget(editor, 0 if isinstance(editor, NumberBox | Switch) else 1)
+        if prop.type.unit:
+            unit = QLabel(prop.type.unit)
+            unit.setProperty("role", "small")
+            layout.addWidget(unit)
+        if isinstance(editor, NumberBox | Switch):
+            layout.addStretch(1)
+        wireable = prop.type.kind in (*edits.FIELD_KINDS, "whole") and prop.path not in ("family", "style")
+        if wireable:
+            layout.addWidget(Dot(session, self.target, prop.type.label), 0, Qt.AlignmentFlag.AlignTop)
+        else:
+            layout.addSpacing(28)
+
+    def _set(self, value: object) -> None:
+        self.session.set_value(self.target, value, ("row", id(self)))
+
+    def _editor(self) -> QWidget:
+        kind, value = self.prop.type, self.prop.value
+        if kind.kind in ("number", "whole"):
+            box = NumberBox(float(value), kind.low, kind.high, kind.step, kind.kind == "whole")
+            box.setProperty("chip", "plain")
+            box.value_changed.connect(self._set)
+            box.finished.connect(self.session.history.close_gesture)
+            return box
+        if kind.kind == "colour":
+            button = ColourButton(value)
+            button.changed.connect(self._set)
+            button.finished.connect(self.session.history.close_gesture)
+            return button
+        if kind.kind == "switch":
+            switch = Switch(value)
+            switch.toggled.connect(self._set)
+            return switch
+        if kind.kind == "choice":
+            return self._combo(list(kind.choices), value)
+        if self.prop.path in ("family", "style"):
+            return self._combo(self._faces(), value)
+        return self._words(value)
+
+    def _faces(self) -> list[str]:
+        book = self.session.book
+        part = self.session.bound_part
+        return book.families() if self.prop.path == "family" else book.styles(part.family if isinstance(part, TextPart) else "")
+
+    def _combo(self, choices: list[str], value: str) -> QComboBox:
+        combo = QComboBox()
+        combo.addItems(choices if value in choices else [value, *choices])
+        combo.setCurrentText(value)
+        combo.textActivated.connect(self._set_face if self.prop.path == "family" else self._set)
+        combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        combo.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign,union-attr]
+        return combo
+
+    def _set_face(self, family: str) -> None:
+        """Choose a family, with the style it has that is nearest to the present one."""
+        part = self.session.bound_part
+        assert isinstance(part, TextPart)
+        style = self.session.book.find(family, part.style)[0].style
+        at = part.id
+
+        def change(t: edits.Template) -> edits.Template:
+            return edits.set_property(edits.set_property(t, f"{at}/family", family), f"{at}/style", style)
+
+        self.session.edit(f"{part.name}: family", change)
+
+    def _words(self, value: str) -> QPlainTextEdit:
+        box = QPlainTextEdit(value)
+        box.setFixedHeight(12 + 17 * max(2, min(4, value.count("\n") + 1)))
+        box.setTabChangesFocus(True)
+        box.textChanged.connect(lambda: self._set(box.toPlainText()))
+        return box

@@ -1,0 +1,110 @@
+"""Adding parts: each new one already relates to what is selected, and new words are on the card at once."""
+
+from avlet.desktop.session import Session
+from avlet.document import edits
+from avlet.document.card import Sample, TextField
+from avlet.document.moves import READY_EASES, READY_MOVES
+from avlet.document.naming import free_id
+from avlet.document.parts import AnyPart, Fit, Matte, Place, RulePart, ShapePart, TextPart
+from avlet.document.template import Template
+
+replace = edits.replace
+_SAMPLES = ("shortest", "Shortest"), ("typical", "Typical"), ("longest", "Longest"), ("two-lines", "Two lines")
+_FIRST_WORDS = {
+    "shortest": "Bo Li", "typical": "Odalys Brandt", "longest": "Ioana Crețu-Whitlock", "two-lines": "Teodor Våge and\nNkechi Arundel",
+}  # fmt: skip
+_MORE_WORDS = {
+    "shortest": "Ringer", "typical": "Marsh ecologist", "longest": "Head of volunteer programmes, northern reaches",
+    "two-lines": "Sluice keeper,\nboat builder",
+}  # fmt: skip
+"""Made-up people and what they do, so that the samples say something from the first moment."""
+
+
+def blank(name: str = "Untitled") -> Template:
+    """An empty frame with the four samples that are always seen."""
+    return Template(name=name, samples=tuple(Sample(i, n) for i, n in _SAMPLES))
+
+
+def add_text(session: Session) -> None:
+    """Words under the last words, or in the lower left of title-safe; on the card, with samples filled in."""
+    template = session.template
+    texts = [p for p in template.parts if isinstance(p, TextPart)]
+    first = not texts
+    name = "Name" if first else "Role" if len(texts) == 1 else f"Words {len(texts) + 1}"
+    words = _FIRST_WORDS if first else _MORE_WORDS
+    frame = template.frame
+    size = round(frame.height * (0.074 if first else 0.04))
+    part_id = free_id(name, _ids(template))
+    across, down = Place("title-safe", gap=round(frame.height * 0.06)), Place("title-safe", "end", "end", -round(frame.height * 0.15))
+    if texts:
+        below = texts[0]
+        behind = next((p for p in template.parts if isinstance(p, ShapePart) and p.fit and below.id in p.fit.around), below)
+        across, down = Place(below.id), Place(behind.id, "start", "end", round(frame.height * 0.02))
+    part = TextPart(
+        id=part_id, name=name, text=words["typical"], size=size, style="Bold" if first else "Medium", leading=115, across=across, down=down,
+        way_in=(replace(READY_MOVES["fades"], frames=15, start=5, ease=READY_EASES["soft end"]),),
+    )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        t, field_id = edits.put_on_card(edits.add_part(t, part), f"{part.id}/text")
+        field = t.card.field(field_id)
+        assert isinstance(field, TextField)
+        t = edits.put_field(t, replace(field, several_lines=True))
+        for sample in t.samples:
+            t = edits.set_sample_answer(t, sample.id, field_id, words.get(sample.id, words["typical"]))
+        return t
+
+    if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def add_shape(session: Session) -> None:
+    """A shape round what is selected, behind it, and the selected words then rise out of it; or a free one in the middle."""
+    template, around = session.template, session.part
+    name = f"{around.name} plate" if around else "Shape"
+    part_id = free_id(name, _ids(template))
+    if around is None:
+        part = ShapePart(id=part_id, name=name, across=Place("frame", "middle", "middle"), down=Place("frame", "middle", "middle"))
+    else:
+        unit = template.frame.height / 1080
+        unfold = replace(READY_MOVES["unfolds"], frames=20)
+        part = ShapePart(
+            id=part_id, name=name, corner=round(30 * unit), across=None, down=None, way_in=(unfold,),
+            fit=Fit((around.id,), left=50 * unit, right=50 * unit, top=25 * unit, bottom=25 * unit),
+        )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        if around is None:
+            return edits.add_part(t, part)
+        t = edits.add_part(t, part, [p.id for p in t.parts].index(around.id))
+        if isinstance(around, TextPart) and not around.mattes:
+            rise = replace(READY_MOVES["rises"], frames=20, start=5, overlap=60)
+            t = edits.set_relations(t, around.id, mattes=(Matte(part.id),), way_in=(rise,))
+        return t
+
+    if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def add_rule(session: Session) -> None:
+    """A rule under what is selected, as long as it; or a free one in the middle."""
+    template, above = session.template, session.part
+    name = f"{above.name} rule" if above else "Rule"
+    part_id = free_id(name, _ids(template))
+    grow = (replace(READY_MOVES["unfolds"], frames=10),)
+    part: AnyPart
+    if above is None:
+        middle = Place("frame", "middle", "middle")
+        part = RulePart(id=part_id, name=name, across=middle, down=middle, way_in=grow)
+    else:
+        gap = round(template.frame.height * 0.011)
+        part = RulePart(
+            id=part_id, name=name, fit=Fit((above.id,), left=0, right=0, top=0, bottom=0), across=None,
+            down=Place(above.id, "start", "end", gap), way_in=grow,
+        )  # fmt: skip
+    if session.edit(f"Add {name}", lambda t: edits.add_part(t, part)):
+        session.select(part.id)
+
+
+def _ids(template: Template) -> set[str]:
+    return {p.id for p in template.parts}

@@ -1,0 +1,167 @@
+"""The recipe's sentences on size, place and matte."""
+
+from typing import Any
+
+from PyQt6.QtWidgets import QWidget
+
+from avlet.desktop.drafting import anchor_box
+from avlet.desktop.sentences import Choice, Sentence
+from avlet.desktop.session import Session
+from avlet.document import edits
+from avlet.document.parts import ACTION_SAFE, FRAME, TITLE_SAFE, AnyPart, Place, RulePart, TextPart, fit_of
+from avlet.layout.arrange import Rest
+from avlet.layout.graph import fits_along
+
+replace = edits.replace
+_EDGES = {
+    "across": {"start": "left edge", "middle": "middle", "end": "right edge"},
+    "down": {"start": "top edge", "middle": "middle", "end": "bottom edge"},
+}
+_AREA_WORDS = {FRAME: "the frame", TITLE_SAFE: "title-safe", ACTION_SAFE: "action-safe"}
+
+
+def others(session: Session, part: AnyPart) -> list[AnyPart]:
+    """The parts that a part can relate to, front to back."""
+    return [p for p in reversed(session.template.parts) if p.id != part.id]
+
+
+def name_on(session: Session, on: str) -> str:
+    """What a place is on, in words."""
+    return _AREA_WORDS.get(on) or session.template.name_of(on)
+
+
+def size_sentence(session: Session, part: AnyPart) -> QWidget | None:
+    """How large a shape or rule is, and because of what."""
+    if isinstance(part, TextPart):
+        return None
+    say = Sentence(session, "follow")
+    fit = fit_of(part)
+    if fit is None:
+        first, second = ("width", "height") if not isinstance(part, RulePart) else ("length", "width")
+        say.number(f"{part.id}/{first}").words("wide," if first == "width" else "long,")
+        say.number(f"{part.id}/{second}").words("high, or" if first == "width" else "thick, or")
+        choices = [(p.name, (p.id,)) for p in others(session, part)]
+        say.choice("fit around…", choices, lambda around: _fit(session, part, around), "fit around")
+        return say.widget
+    names = " and ".join(session.template.name_of(i) for i in fit.around)
+    ticks = [(p.name, p.id, p.id in fit.around) for p in others(session, part)]
+    say.words("fits around").several(names, ticks, lambda around: _fit(session, part, around), "fits around")
+    sides = [s for s, axis in (("left", 0), ("right", 0), ("top", 1), ("bottom", 1)) if fits_along(part, 1 if axis else 0)]
+    say.words("with")
+    apart = part.id in session.sides_apart
+    uneven = fit.left != fit.right or fit.top != fit.bottom
+    if {"left", "right"} <= set(sides):
+        _pair(say, part, ("left", "right"), fit.left == fit.right and not apart, ("at the sides", "left,", "right"))
+    if {"top", "bottom"} <= set(sides):
+        if "left" in sides:
+            say.words("and")
+        _pair(say, part, ("top", "bottom"), fit.top == fit.bottom and not apart, ("above and below", "above,", "below"))
+    say.words("of its").choice(
+        fit.box,
+        [("line box", "line box"), ("capitals", "capitals"), ("ink", "ink")],
+        lambda box: session.set_value(f"{part.id}/fit.box", box),
+        "fit box",
+    )
+    if isinstance(part, RulePart):
+        say.words(",").number(f"{part.id}/width").words("thick")
+    sides_option = ("sides alike", "alike") if apart or uneven else ("each side by itself", "apart")
+    options: list[Choice] = [sides_option, ("a size of its own", "own")]
+    say.choice("…", options, lambda what: _fit_option(session, part, what), "fit options")
+    return say.widget
+
+
+def _pair(say: Sentence, part: AnyPart, sides: tuple[str, str], alike: bool, words: tuple[str, str, str]) -> None:
+    first, second = (f"{part.id}/fit.{side}" for side in sides)
+    if alike:
+        say.number(first, second).words(words[0])
+    else:
+        say.number(first).words(words[1]).number(second).words(words[2])
+
+
+def _fit(session: Session, part: AnyPart, around: tuple[str, ...]) -> None:
+    if not around:
+        _fit_option(session, part, "own")
+    else:
+        session.edit(f"{part.name} fits around", lambda t: edits.fit_around(t, part.id, around))
+
+
+def _fit_option(session: Session, part: AnyPart, what: str) -> None:
+    fit = fit_of(part)
+    assert fit is not None
+    if what == "own":
+        box = session.scene().rest.parts[part.id].box
+        size = {"length": max(box.w, box.h)} if isinstance(part, RulePart) else {"width": box.w, "height": box.h}
+        places = {"across": part.across or Place(gap=box.x), "down": part.down or Place(gap=box.y)}
+        session.edit(f"{part.name}: own size", lambda t: edits.set_relations(t, part.id, fit=None, **size, **places))
+    elif what == "alike":
+        session.sides_apart.discard(part.id)
+        session.edit(
+            f"{part.name}: sides alike", lambda t: edits.set_relations(t, part.id, fit=replace(fit, right=fit.left, bottom=fit.top))
+        )
+    else:
+        session.sides_apart.add(part.id)
+        session.selection_changed.emit()
+
+
+def place_sentences(session: Session, part: AnyPart) -> list[QWidget]:
+    """Where a part sits, one sentence for each axis."""
+    return [_place_sentence(session, part, "across"), _place_sentence(session, part, "down")]
+
+
+def _place_sentence(session: Session, part: AnyPart, axis: str) -> QWidget:
+    say = Sentence(session, "follow")
+    place: Place | None = getattr(part, axis)
+    fit = fit_of(part)
+    targets: list[Choice] = [(_AREA_WORDS[a], a) for a in (FRAME, ACTION_SAFE, TITLE_SAFE)]
+    targets += [(p.name, p.id) for p in others(session, part)]
+    if fit is not None:
+        targets.insert(0, ("what it fits around", None))
+    if place is None:
+        say.words("sideways as" if axis == "across" else "upright as")
+        say.choice("what it fits around", targets, lambda on: put_on(session, part, axis, on), f"{axis} on")
+        return say.widget
+    edges = [(words, edge) for edge, words in _EDGES[axis].items()]
+    say.choice(_EDGES[axis][place.mine], edges, lambda e: re_place(session, part, axis, mine=e), f"{axis} mine").words("on")
+    say.choice(_EDGES[axis][place.theirs], edges, lambda e: re_place(session, part, axis, theirs=e), f"{axis} theirs").words("of")
+    say.choice(name_on(session, place.on), targets, lambda on: put_on(session, part, axis, on), f"{axis} on")
+    say.words("plus").number(f"{part.id}/{axis}.gap").words("px right" if axis == "across" else "px down")
+    return say.widget
+
+
+def re_place(session: Session, part: AnyPart, axis: str, **changes: Any) -> None:
+    """Change the edges that a place ties together; the part stays where it is, its gap makes up for it."""
+    place: Place = getattr(part, axis)
+    rest = session.scene().rest
+    new = replace(place, **changes)
+    session.edit(f"{part.name}: place", lambda t: edits.set_relations(t, part.id, **{axis: _holding(rest, part.id, axis, new)}))
+
+
+def put_on(session: Session, part: AnyPart, axis: str, on: str | None) -> None:
+    """Tie a part to something else along an axis; it stays where it is."""
+    if on is None:
+        session.edit(f"{part.name}: place", lambda t: edits.set_relations(t, part.id, **{axis: None}))
+        return
+    rest = session.scene().rest
+    new = replace(getattr(part, axis) or Place(), on=on)
+    session.edit(f"{part.name}: place", lambda t: edits.set_relations(t, part.id, **{axis: _holding(rest, part.id, axis, new)}))
+
+
+def _holding(rest: Rest, part_id: str, axis: str, place: Place) -> Place:
+    """The place with the gap that keeps the part where it rests now."""
+    shares = {"start": 0.0, "middle": 0.5, "end": 1.0}
+    n = 0 if axis == "across" else 1
+    box, anchor = rest.parts[part_id].box, anchor_box(rest, place)
+    mine = box[n] + box[n + 2] * shares[place.mine]
+    theirs = anchor[n] + anchor[n + 2] * shares[place.theirs]
+    return replace(place, gap=round(mine - theirs, 2))
+
+
+def matte_sentence(session: Session, part: AnyPart) -> QWidget:
+    """Inside which other part it shows."""
+    say = Sentence(session, "follow")
+    inside = part.mattes[0].inside if part.mattes else None
+    choices: list[Choice] = [("nothing: shown whole", None), *((p.name, p.id) for p in others(session, part))]
+    say.words("shown inside" if inside else "none,")
+    shown = session.template.name_of(inside) if inside else "show inside…"
+    say.choice(shown, choices, lambda other: session.edit(f"{part.name}: matte", lambda t: edits.show_inside(t, part.id, other)), "matte")
+    return say.widget

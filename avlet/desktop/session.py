@@ -1,0 +1,165 @@
+"""The open template as the benches see it: its history, what is selected, which answers and which frame show."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from avlet.document import edits
+from avlet.document.history import History
+from avlet.document.parts import AnyPart
+from avlet.document.template import Template
+from avlet.errors import AvletError
+from avlet.layout.graph import order
+from avlet.paint.scene import Scene
+from avlet.text.fonts import FontBook, bundled_fonts
+
+AS_DESIGNED = ""
+"""The answers source that stands for the card's starting answers."""
+
+
+class Session(QObject):
+    """One open template. Edits go through :meth:`edit`, which refuses in words and leaves the document untouched."""
+
+    changed = pyqtSignal()
+    selection_changed = pyqtSignal()
+    answers_changed = pyqtSignal()
+    frame_changed = pyqtSignal(int)
+    saved_state_changed = pyqtSignal()
+    refused = pyqtSignal(str)
+
+    def __init__(self, template: Template | None = None) -> None:
+        super().__init__()
+        self.book: FontBook = bundled_fonts()
+        self.path: Path | None = None
+        self.selected: str | None = None
+        self.answers_from = AS_DESIGNED
+        self.frame = 0
+        self.sides_apart: set[str] = set()
+        self.history: History[Template] = History(template or Template())
+        self._saved: Template = self.history.value
+        self._scenes: dict[str, tuple[Template, Scene]] = {}
+
+    @property
+    def template(self) -> Template:
+        """The present value of the document."""
+        return self.history.value
+
+    @property
+    def unsaved(self) -> bool:
+        """Whether it differs from its file."""
+        return self.template is not self._saved
+
+    def open(self, template: Template, book: FontBook, path: Path | None, saved: bool = True) -> None:
+        """Take another document."""
+        self.history = History(template)
+        self.book, self.path = book, path
+        self._saved = template if saved else Template(name=template.name)
+        self.selected, self.answers_from = None, AS_DESIGNED
+        self._scenes.clear()
+        self.frame = min((template.way_in + template.length - template.way_out) // 2, template.length - 1)
+        self.selection_changed.emit()
+        self.answers_changed.emit()
+        self.changed.emit()
+        self.frame_changed.emit(self.frame)
+        self.saved_state_changed.emit()
+
+    def mark_saved(self, path: Path) -> None:
+        """The present value is what its file holds."""
+        self.path, self._saved = path, self.template
+        self.saved_state_changed.emit()
+
+    # Edits
+
+    def edit(self, label: str, change: Callable[[Template], Template], gesture: object = None) -> bool:
+        """Apply an edit. What does not hold together is refused: the reason is told and nothing changes."""
+        try:
+            new = change(self.template)
+            order({part.id: part for part in new.parts})
+            self._scenes.pop(self.answers_from, None)
+            scene = Scene(new, self.book, self._answers(new, self.answers_from))
+        except AvletError as error:
+            self.refused.emit(str(error))
+            return False
+        self.history.push(new, label, gesture)
+        self._scenes[self.answers_from] = (new, scene)
+        self._announce()
+        return True
+
+    def set_value(self, target: str, value: Any, gesture: object = None) -> bool:
+        """Give a property a value: its own, or, when it is wired, as an answer of what is on the stage."""
+        part_id, _, path = target.partition("/")
+        part = self.template.part(part_id)
+        label = f"{part.name if part else part_id}: {path.rpartition('.')[2].replace('_', ' ')}"
+        wire = self.template.wire_to(target)
+        if wire is None:
+            return self.edit(label, lambda t: edits.set_property(t, target, value), gesture)
+        if self.answers_from == AS_DESIGNED:
+            return self.edit(label, lambda t: edits.set_starting_answer(t, wire.source, value), gesture)
+        sample = self.answers_from
+        return self.edit(label, lambda t: edits.set_sample_answer(t, sample, wire.source, value), gesture)
+
+    def undo(self) -> None:
+        self.history.undo()
+        self._announce()
+
+    def redo(self) -> None:
+        self.history.redo()
+        self._announce()
+
+    def _announce(self) -> None:
+        if self.selected and self.template.part(self.selected) is None:
+            self.select(None)
+        if self.answers_from and not any(s.id == self.answers_from for s in self.template.samples):
+            self.show_answers(AS_DESIGNED)
+        self.changed.emit()
+        self.saved_state_changed.emit()
+        if self.frame >= self.template.length:
+            self.go_to(self.template.length - 1)
+
+    # What shows
+
+    def select(self, part_id: str | None) -> None:
+        if part_id != self.selected:
+            self.selected = part_id
+            self.history.close_gesture()
+            self.selection_changed.emit()
+
+    @property
+    def part(self) -> AnyPart | None:
+        """The selected part, as it stands in the document."""
+        return self.template.part(self.selected) if self.selected else None
+
+    @property
+    def bound_part(self) -> AnyPart | None:
+        """The selected part with the values that the answers on the stage give it."""
+        if self.selected is None or self.selected not in self.scene().rest.parts:
+            return None
+        return self.scene().rest.parts[self.selected].part
+
+    def show_answers(self, source: str) -> None:
+        """Put a sample's answers on the stage, or the starting ones."""
+        if source != self.answers_from:
+            self.answers_from = source
+            self.history.close_gesture()
+            self.answers_changed.emit()
+
+    def go_to(self, frame: int) -> None:
+        frame = max(0, min(frame, self.template.length - 1))
+        if frame != self.frame:
+            self.frame = frame
+            self.frame_changed.emit(frame)
+
+    def scene(self, source: str | None = None) -> Scene:
+        """The scene with a sample's answers; those on the stage when None. Kept until the document changes."""
+        source = self.answers_from if source is None else source
+        kept = self._scenes.get(source)
+        if kept is None or kept[0] is not self.template:
+            kept = (self.template, Scene(self.template, self.book, self._answers(self.template, source)))
+            self._scenes[source] = kept
+        return kept[1]
+
+    @staticmethod
+    def _answers(template: Template, source: str) -> dict[str, Any]:
+        return next((s.answers for s in template.samples if s.id == source), {})

@@ -1,0 +1,115 @@
+"""The keyboard: one table of keys and what they do."""
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
+from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
+
+from avlet.desktop.new_parts import add_rule, add_shape, add_text
+from avlet.desktop.parts_list import duplicate_selected, remove_selected
+from avlet.document.moves import OwnWayOut
+
+if TYPE_CHECKING:
+    from avlet.desktop.window import Window
+
+
+class Shortcuts(QObject):
+    """Keys of the whole window. Plain keys stay with a box that is being typed into."""
+
+    def __init__(self, window: "Window") -> None:
+        super().__init__(window)
+        self.window = window
+        files, session = window.files, window.session
+        for keys, action in {
+            "Ctrl+N": files.new, "Ctrl+O": files.open, "Ctrl+S": files.save, "Ctrl+Shift+S": files.save_as, "Ctrl+H": files.hand_over,
+            "Ctrl+Q": window.close, "Ctrl+Z": window.undo, "Ctrl+Shift+Z": window.redo, "Ctrl+Y": window.redo,
+            "Ctrl+1": lambda: window.show_bench(0), "Ctrl+2": lambda: window.show_bench(1),
+            "Ctrl+0": lambda: self._view().zoom_to(None), "Ctrl++": lambda: self._view().zoom_to(self._view().scale * 1.25),
+            "Ctrl+-": lambda: self._view().zoom_to(self._view().scale / 1.25),
+            "Ctrl+D": self._on_build(lambda: duplicate_selected(session)),
+        }.items():  # fmt: skip
+            QShortcut(QKeySequence(keys), window).activated.connect(action)
+        self.plain: dict[Qt.Key, Callable[[], object]] = {
+            Qt.Key.Key_Space: self._play,
+            Qt.Key.Key_Left: lambda: self._step(-1), Qt.Key.Key_Right: lambda: self._step(1),
+            Qt.Key.Key_Home: lambda: self._go(0), Qt.Key.Key_End: lambda: self._go(10**9),
+            Qt.Key.Key_PageUp: lambda: self._edge(-1), Qt.Key.Key_PageDown: lambda: self._edge(1),
+            Qt.Key.Key_T: self._on_build(lambda: add_text(session)), Qt.Key.Key_S: self._on_build(lambda: add_shape(session)),
+            Qt.Key.Key_R: self._on_build(lambda: add_rule(session)),
+            Qt.Key.Key_Delete: self._on_build(lambda: remove_selected(session, window)),
+            Qt.Key.Key_Escape: lambda: session.select(None),
+            Qt.Key.Key_Return: self._on_build(lambda: session.selected and window.build.stage.type_on(session.selected)),
+        }  # fmt: skip
+        application = QApplication.instance()
+        assert application is not None
+        application.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress or watched is not self.window.windowHandle():
+            return False
+        focus = QApplication.focusWidget()
+        if isinstance(focus, QLineEdit | QPlainTextEdit) or QApplication.activePopupWidget() or QApplication.activeModalWidget():
+            return False
+        plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
+        action = self.plain.get(Qt.Key(event.key())) if plain else None
+        if action is None or self._kept_by(focus, Qt.Key(event.key())):
+            return False
+        action()
+        return True
+
+    def _kept_by(self, focus: object, key: Qt.Key) -> bool:
+        """Some keys belong to the widget that has the focus: a button's Space and Return, the cut's Delete."""
+        if isinstance(focus, QComboBox | QAbstractItemView | QSlider):
+            return True
+        if isinstance(focus, QAbstractButton):
+            return key in (Qt.Key.Key_Space, Qt.Key.Key_Return) and focus.focusPolicy() != Qt.FocusPolicy.NoFocus and not self._rail(focus)
+        return key == Qt.Key.Key_Delete and self.window.on_desk
+
+    def _rail(self, focus: object) -> bool:
+        return focus in self.window.rail_buttons
+
+    def _on_build(self, action: Callable[[], object]) -> Callable[[], object]:
+        return lambda: None if self.window.on_desk else action()
+
+    def _view(self):  # type: ignore[no-untyped-def]
+        return self.window.desk.picture if self.window.on_desk else self.window.build.stage
+
+    def _play(self) -> None:
+        (self.window.desk if self.window.on_desk else self.window.build.transport).toggle()
+
+    def _session(self):  # type: ignore[no-untyped-def]
+        return self.window.cut_session if self.window.on_desk else self.window.session
+
+    def _step(self, by: int) -> None:
+        self._go(self._session().frame + by)
+
+    def _go(self, frame: int) -> None:
+        (self.window.desk.player if self.window.on_desk else self.window.build.transport.player).stop()
+        self._session().go_to(frame)
+
+    def _edge(self, way: int) -> None:
+        """The next begin or end of a move or title."""
+        session = self._session()
+        edges = self._cut_edges() if self.window.on_desk else self._move_edges()
+        ahead = [e for e in edges if (e > session.frame if way > 0 else e < session.frame)]
+        if ahead:
+            self._go(min(ahead) if way > 0 else max(ahead))
+
+    def _cut_edges(self) -> set[int]:
+        return {e for t in self.window.cut_session.cut.titles for e in (t.start, t.end)}
+
+    def _move_edges(self) -> set[int]:
+        template = self.window.session.template
+        last = template.length - 1
+        found = {0, template.way_in, last - template.way_out, last}
+        for part in template.parts:
+            for move in part.way_in:
+                found |= {move.start, move.start + move.frames}
+                if part.way_out.__struct_config__.tag == "mirrored":
+                    found |= {last - move.start, last - move.start - move.frames}
+            if isinstance(part.way_out, OwnWayOut):
+                begin = last - template.way_out
+                found |= {begin + e for m in part.way_out.moves for e in (m.start, m.start + m.frames)}
+        return {e for e in found if 0 <= e <= last}

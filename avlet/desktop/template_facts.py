@@ -1,0 +1,92 @@
+"""What the recipe shows when no part is selected: the template's own name, frame, length and category."""
+
+from fractions import Fraction
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
+
+from avlet.desktop.numbers import NumberBox
+from avlet.desktop.session import Session
+from avlet.document.edits import replace
+from avlet.document.template import Frame
+from avlet.motion.timecode import rate_words
+
+FRAMES = {"1920 × 1080": (1920, 1080), "3840 × 2160": (3840, 2160), "1280 × 720": (1280, 720), "1080 × 1080": (1080, 1080),
+          "1080 × 1920": (1080, 1920)}  # fmt: skip
+RATES = ("24000/1001", "24/1", "25/1", "30000/1001", "30/1", "50/1", "60000/1001", "60/1")
+CATEGORIES = ("Lower thirds", "Titles", "Counters", "Credits", "Tags")
+
+
+class TemplateFacts(QWidget):
+    """The template's own settings, as a short form."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        template = session.template
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(10)
+        title = QLabel("Template")
+        title.setProperty("role", "title")
+        layout.addWidget(title)
+        form = QFormLayout()
+        form.setLabelAlignment(Qt.AlignmentFlag.AlignLeft)
+        form.setHorizontalSpacing(12)
+        form.setVerticalSpacing(7)
+        name = QLineEdit(template.name)
+        name.setObjectName("template name")
+        name.editingFinished.connect(lambda: self._set("Name of the template", name=name.text().strip() or "Untitled"))
+        form.addRow("Name", name)
+        form.addRow("Category", self._combo(CATEGORIES, template.category, lambda v: self._set("Category", category=v), editable=True))
+        sizes = [f"{template.frame.width} × {template.frame.height}"]
+        size = self._combo((*FRAMES, *(s for s in sizes if s not in FRAMES)), sizes[0], self._size)
+        form.addRow("Frame", size)
+        rates = {rate_words(Fraction(r)): r for r in (*RATES, template.frame.rate)}
+        chosen = rate_words(template.frame.fps)
+        form.addRow("Rate", self._combo(tuple(rates), chosen, lambda v: self._frame("Frame rate", rate=rates[v])))
+        length = NumberBox(template.length, 1, 100_000, 1, whole=True)
+        length.setObjectName("template length")
+        length.value_changed.connect(lambda v: self._set("Length", ("length", id(length)), length=int(v)))
+        length.finished.connect(session.history.close_gesture)
+        form.addRow("Length, frames", length)
+        note = QPlainTextEdit(template.card.note)
+        note.setFixedHeight(52)
+        note.setTabChangesFocus(True)
+        note.textChanged.connect(
+            lambda: self._set("Note on the card", ("note", id(note)), card=replace(self.session.template.card, note=note.toPlainText()))
+        )
+        form.addRow("Note to the\neditor", note)
+        layout.addLayout(form)
+        if not template.parts:
+            empty = "An empty frame. Press T for words; then S lays a shape round them, R a rule under them."
+        else:
+            empty = "Click a part on the stage or in the list to see how it is made. Double-click words to type."
+        hint = QLabel(empty)
+        hint.setWordWrap(True)
+        hint.setProperty("role", "muted")
+        layout.addWidget(hint)
+
+    def _combo(self, choices: tuple[str, ...], value: str, chosen: object, editable: bool = False) -> QComboBox:
+        combo = QComboBox()
+        combo.setEditable(editable)
+        combo.addItems(choices)
+        combo.setCurrentText(value)
+        combo.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign,union-attr]
+        combo.textActivated.connect(chosen)  # type: ignore[arg-type]
+        if editable:
+            edit = combo.lineEdit()
+            assert edit is not None
+            edit.editingFinished.connect(lambda: chosen(combo.currentText()))  # type: ignore[operator]
+        return combo
+
+    def _set(self, label: str, gesture: object = None, **changes: object) -> None:
+        self.session.edit(label, lambda t: replace(t, **changes), gesture)
+
+    def _size(self, words: str) -> None:
+        width, _, height = words.partition(" × ")
+        self._frame("Frame size", width=int(width), height=int(height))
+
+    def _frame(self, label: str, **changes: object) -> None:
+        frame: Frame = replace(self.session.template.frame, **changes)
+        self._set(label, frame=frame)

@@ -1,0 +1,167 @@
+"""The transport: play, the time, and the slim time bar with its three spans."""
+
+import itertools
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QToolButton, QWidget
+
+from avlet.desktop.icons import icon, quiet
+from avlet.desktop.player import Player
+from avlet.desktop.session import Session
+from avlet.desktop.theme import MARIGOLD, SMALL, STRONG, font
+from avlet.document.edits import replace
+from avlet.document.template import Template
+from avlet.motion.timecode import DROP_RATES, timecode
+
+
+class TimeBar(QWidget):
+    """Way in, hold and way out on one line. Dragging goes to a frame; dragging the end of a span changes it."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self._held: str | None = None
+        self.setMouseTracking(True)
+        self.setMinimumWidth(160)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Time bar")
+        session.changed.connect(self.update)
+        session.frame_changed.connect(lambda _: self.update())
+
+    def sizeHint(self) -> QSize:
+        return QSize(400, 34)
+
+    def x_of(self, frame: float) -> float:
+        """Where a frame's begin lies."""
+        return 8 + frame / max(1, self.session.template.length) * (self.width() - 16)
+
+    def frame_at(self, x: float) -> int:
+        return round((x - 8) / max(1, self.width() - 16) * self.session.template.length)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        template = self.session.template
+        ends = (0, template.way_in, template.length - template.way_out, template.length)
+        painter.setPen(Qt.PenStyle.NoPen)
+        for index, (start, end) in enumerate(itertools.pairwise(ends)):
+            hold = index == 1
+            painter.setBrush(QColor("#4A5358" if hold else MARIGOLD))
+            y, height = (14.5, 5) if hold else (13, 8)
+            painter.drawRoundedRect(QRectF(self.x_of(start), y, max(0.0, self.x_of(end) - self.x_of(start)), height), 2, 2)
+        painter.setFont(font(SMALL - 1))
+        painter.setPen(QColor("#C7A263"))
+        self._span_words(painter, f"way in {template.way_in}", self.x_of(0), self.x_of(template.way_in))
+        self._span_words(painter, f"way out {template.way_out}", self.x_of(template.length - template.way_out), self.x_of(template.length))
+        painter.setPen(QPen(QColor("#2A2108"), 2))
+        for edge in (template.way_in, template.length - template.way_out):
+            painter.drawLine(QPointF(self.x_of(edge), 11), QPointF(self.x_of(edge), 23))
+        x = self.x_of(self.session.frame + 0.5)
+        painter.setPen(QPen(QColor(0, 0, 0, 150), 1))
+        painter.setBrush(QColor("#FFFFFF"))
+        painter.drawEllipse(QPointF(x, 17), 6.5, 6.5)
+
+    @staticmethod
+    def _span_words(painter: QPainter, words: str, left: float, right: float) -> None:
+        if painter.fontMetrics().horizontalAdvance(words) <= right - left + 24:
+            painter.drawText(QRectF(left - 12, 22, right - left + 24, 12), Qt.AlignmentFlag.AlignCenter, words)
+
+    def _edge_at(self, x: float, y: float) -> str | None:
+        template = self.session.template
+        if abs(x - self.x_of(self.session.frame + 0.5)) < 8:
+            return None
+        if abs(x - self.x_of(template.way_in)) < 5:
+            return "way_in"
+        return "way_out" if abs(x - self.x_of(template.length - template.way_out)) < 5 else None
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self._held = self._edge_at(event.position().x(), event.position().y()) or "frame"
+        self.mouseMoveEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        x, template = event.position().x(), self.session.template
+        if self._held is None:
+            edge = self._edge_at(x, event.position().y())
+            self.setCursor(Qt.CursorShape.SizeHorCursor if edge else Qt.CursorShape.ArrowCursor)
+            self.setToolTip("Drag to change the span; only the hold stretches" if edge else "")
+        elif self._held == "frame":
+            self.session.go_to(self.frame_at(x) if self.frame_at(x) < template.length else template.length - 1)
+        elif event.buttons():
+            frame = max(0, min(self.frame_at(x), template.length))
+            value = min(frame, template.length - template.way_out) if self._held == "way_in" else min(
+                template.length - frame, template.length - template.way_in
+            )  # fmt: skip
+            held = self._held
+            self.session.edit(held.replace("_", " "), lambda t: replace(t, **{held: value}), ("span", held))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._held and self._held != "frame":
+            self.session.history.close_gesture()
+        self._held = None
+
+
+class Transport(QWidget):
+    """Buttons, time and bar of the stage."""
+
+    played = pyqtSignal(bool)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.player = Player(lambda: session.template.length, lambda: session.template.frame.fps, self)
+        self.player.frame_due.connect(session.go_to)
+        self.player.playing_changed.connect(self._show_playing)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(12, 2, 12, 2)
+        layout.setSpacing(6)
+        self.button = QToolButton()
+        self.button.setProperty("role", "flat")
+        self.button.setToolTip("Play or stop (Space)")
+        self.button.setAccessibleName("Play or stop")
+        self.button.clicked.connect(self.toggle)
+        layout.addWidget(self.button)
+        loop = QToolButton()
+        loop.setProperty("role", "flat")
+        loop.setIcon(quiet("loop"))
+        loop.setCheckable(True)
+        loop.setChecked(True)
+        loop.setToolTip("Play over and over")
+        loop.setAccessibleName("Loop")
+        loop.toggled.connect(lambda on: setattr(self.player, "loop", on))
+        layout.addWidget(loop)
+        self.time = QLabel()
+        self.time.setFont(font(STRONG, figures=True))
+        self.time.setFixedWidth(92)
+        layout.addWidget(self.time)
+        self.frames = QLabel()
+        self.frames.setProperty("role", "small")
+        self.frames.setFont(font(SMALL, figures=True))
+        self.frames.setFixedWidth(96)
+        layout.addWidget(self.frames)
+        self.bar = TimeBar(session)
+        layout.addWidget(self.bar, 1)
+        session.frame_changed.connect(lambda _: self._show_time())
+        session.changed.connect(self._show_time)
+        self._show_playing(False)
+        self._show_time()
+
+    def toggle(self) -> None:
+        self.player.toggle(self.session.frame)
+
+    def _show_playing(self, playing: bool) -> None:
+        self.button.setIcon(icon("pause" if playing else "play"))
+        self.played.emit(playing)
+        self._show_time()
+
+    def _show_time(self) -> None:
+        template: Template = self.session.template
+        rate = template.frame.fps
+        self.time.setText(timecode(self.session.frame, rate, rate in DROP_RATES))
+        words = f"{self.session.frame} of {template.length}"
+        if self.player.playing and self.player.dropped:
+            words = f"{self.player.dropped} dropped"
+        self.frames.setText(words)
+        self.frames.setToolTip(f"Frame {self.session.frame}, {float(self.session.frame / rate):.2f} s")

@@ -1,0 +1,270 @@
+"""The window: rail, header, benches, messages."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QPushButton,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from avlet.desktop.build_bench import BuildBench
+from avlet.desktop.cut_session import CutSession
+from avlet.desktop.desk_bench import DeskBench
+from avlet.desktop.files import Files
+from avlet.desktop.icons import icon, quiet
+from avlet.desktop.session import AS_DESIGNED, Session
+from avlet.desktop.shortcuts import Shortcuts
+from avlet.errors import AvletError
+from avlet.motion.timecode import rate_words
+from avlet.places import library_folder, state_folder
+from avlet.storage.recovery import Recovery
+
+BENCHES = ("Build", "Desk")
+
+
+class Window(QMainWindow):
+    """One window, one template, one cut."""
+
+    def __init__(self, library: Path | None = None, state: Path | None = None) -> None:
+        super().__init__()
+        self.session = Session()
+        self.cut_session = CutSession(library or library_folder())
+        self.state = state or state_folder()
+        self.recovery = Recovery(self.state / "recovery")
+        self.files = Files(self)
+        self.build = BuildBench(self.session)
+        self.desk = DeskBench(self.cut_session)
+        self.setWindowTitle("Avlet")
+        self.setWindowIcon(QIcon(str(Path(__file__).parent.parent / "icons" / "avlet.svg")))
+        self.setAcceptDrops(True)
+        self.resize(1280, 800)
+        body = QWidget()
+        layout = QHBoxLayout(body)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._rail())
+        right = QVBoxLayout()
+        right.setSpacing(0)
+        right.addWidget(self._header())
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.build)
+        self.stack.addWidget(self.desk)
+        right.addWidget(self.stack, 1)
+        self.message = QLabel()
+        self.message.setProperty("role", "message")
+        self.message.setWordWrap(True)
+        self.message.hide()
+        right.addWidget(self.message)
+        layout.addLayout(right, 1)
+        self.setCentralWidget(body)
+        self._message_timer = QTimer(self)
+        self._message_timer.setSingleShot(True)
+        self._message_timer.timeout.connect(self.message.hide)
+        self._keeper = QTimer(self)
+        self._keeper.timeout.connect(self.keep_unsaved)
+        self._keeper.start(3000)
+        self.shortcuts = Shortcuts(self)
+        for session in (self.session, self.cut_session):
+            session.refused.connect(self.say)
+            session.changed.connect(self.show_state)
+        self.session.saved_state_changed.connect(self.show_state)
+        self.session.answers_changed.connect(self.show_state)
+        self.desk.render_wanted.connect(self.files.render)
+        self.show_bench(0)
+
+    def _rail(self) -> QWidget:
+        rail = QWidget()
+        rail.setProperty("role", "rail")
+        rail.setFixedWidth(72)
+        layout = QVBoxLayout(rail)
+        layout.setContentsMargins(6, 8, 6, 10)
+        layout.setSpacing(8)
+        self.brand = QToolButton()
+        self.brand.setText("avlet")
+        self.brand.setProperty("role", "brand")
+        self.brand.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.brand.setToolTip("New, open, save …")
+        menu = QMenu(self.brand)
+        menu.aboutToShow.connect(lambda: self.files.fill_menu(menu))
+        self.brand.setMenu(menu)
+        layout.addWidget(self.brand, 0, Qt.AlignmentFlag.AlignHCenter)
+        self.rail_buttons = []
+        for index, name in enumerate(BENCHES):
+            button = QToolButton()
+            button.setText(name)
+            button.setProperty("role", "rail")
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+            button.setIcon(quiet(name.lower()))
+            button.setCheckable(True)
+            button.setFixedSize(60, 60)
+            button.setToolTip(f"{name} (Ctrl+{index + 1})")
+            size = button.iconSize()
+            button.setIconSize(size.scaled(26, 26, Qt.AspectRatioMode.KeepAspectRatio))
+            button.clicked.connect(lambda _=False, i=index: self.show_bench(i))
+            layout.addWidget(button)
+            self.rail_buttons.append(button)
+        layout.addStretch(1)
+        return rail
+
+    def _header(self) -> QWidget:
+        header = QWidget()
+        header.setProperty("role", "panel")
+        header.setFixedHeight(44)
+        layout = QHBoxLayout(header)
+        layout.setContentsMargins(16, 0, 14, 0)
+        layout.setSpacing(8)
+        self.title = QLabel()
+        self.title.setProperty("role", "title")
+        layout.addWidget(self.title)
+        self.facts = QLabel()
+        self.facts.setProperty("role", "muted")
+        layout.addWidget(self.facts)
+        layout.addStretch(1)
+        self.undo_button = self._flat("undo", "Undo", self.undo)
+        self.redo_button = self._flat("redo", "Redo", self.redo)
+        layout.addWidget(self.undo_button)
+        layout.addWidget(self.redo_button)
+        self.answers = QPushButton()
+        self.answers.setToolTip("Whose answers are on the stage; what you type there goes into them")
+        menu = QMenu(self.answers)
+        menu.aboutToShow.connect(lambda: self._fill_answers(menu))
+        self.answers.setMenu(menu)
+        layout.addWidget(self.answers)
+        self.hand = QPushButton("Hand over…")
+        self.hand.setProperty("role", "handover")
+        self.hand.setToolTip("Write the template with its fonts into the library")
+        self.hand.clicked.connect(self.files.hand_over)
+        layout.addWidget(self.hand)
+        return header
+
+    @staticmethod
+    def _flat(name: str, words: str, pressed: object) -> QToolButton:
+        button = QToolButton()
+        button.setProperty("role", "flat")
+        button.setIcon(icon(name))
+        button.setAccessibleName(words)
+        button.clicked.connect(pressed)  # type: ignore[arg-type]
+        return button
+
+    def _fill_answers(self, menu: QMenu) -> None:
+        menu.clear()
+        for source, name in ((AS_DESIGNED, "As designed"), *((s.id, s.name) for s in self.session.template.samples)):
+            action = menu.addAction(name)
+            assert action is not None
+            action.setCheckable(True)
+            action.setChecked(source == self.session.answers_from)
+            action.triggered.connect(lambda _=False, s=source: self.session.show_answers(s))
+
+    # Benches
+
+    @property
+    def on_desk(self) -> bool:
+        return self.stack.currentIndex() == 1
+
+    def show_bench(self, index: int) -> None:
+        """Bring a bench to the front."""
+        (self.build if index else self.desk).leave()
+        self.stack.setCurrentIndex(index)
+        for i, button in enumerate(self.rail_buttons):
+            button.setChecked(i == index)
+        self.show_state()
+
+    def undo(self) -> None:
+        (self.cut_session if self.on_desk else self.session).undo()
+
+    def redo(self) -> None:
+        (self.cut_session if self.on_desk else self.session).redo()
+
+    def show_state(self) -> None:
+        """Header and title bar follow the documents."""
+        template = self.session.template
+        history = self.cut_session.history if self.on_desk else self.session.history
+        for button, label, words, keys in (
+            (self.undo_button, history.undo_label, "Undo", "Ctrl+Z"),
+            (self.redo_button, history.redo_label, "Redo", "Ctrl+Shift+Z"),
+        ):
+            button.setEnabled(label is not None)
+            button.setToolTip(f"{words}: {label} ({keys})" if label else f"Nothing to {words.lower()}")
+        self.answers.setVisible(not self.on_desk)
+        self.hand.setVisible(not self.on_desk)
+        if self.on_desk:
+            cut = self.cut_session.cut
+            self.title.setText("Cutting desk")
+            star = " •" if self.cut_session.unsaved else ""
+            self.facts.setText(f"{cut.name}{star} · a stand-in for the editor’s own program")
+        else:
+            self.title.setText(template.name + (" •" if self.session.unsaved else ""))
+            frame = template.frame
+            seconds = f"{float(template.length / frame.fps):.2f}".rstrip("0").rstrip(".")
+            self.facts.setText(f"{frame.width}×{frame.height} · {rate_words(frame.fps)} fps · {seconds} s")
+        source = next((s.name for s in template.samples if s.id == self.session.answers_from), "As designed")
+        self.answers.setText(f"Answers: {source} ▾")
+        self.setWindowTitle(f"{template.name} – Avlet")
+
+    # Messages and unsaved work
+
+    def say(self, words: str) -> None:
+        """Show a message for a while."""
+        self.message.setText(words)
+        self.message.show()
+        self._message_timer.start(9000)
+
+    def keep_unsaved(self) -> None:
+        """Write unsaved work down, so that a crash loses at most a few seconds."""
+        try:
+            if self.session.unsaved:
+                self.recovery.keep(self.session.template, self.session.path)
+            else:
+                self.recovery.forget()
+        except AvletError as error:
+            self.say(str(error))
+
+    def may_leave(self) -> bool:
+        """Ask about unsaved work before it is closed."""
+        if not self.session.unsaved or not self.session.history.undo_label:
+            return True
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self,
+            "Unsaved changes",
+            f"{self.session.template.name} has changes that are not saved.",
+            buttons.Save | buttons.Discard | buttons.Cancel,
+        )
+        if answer == buttons.Save:
+            return self.files.save()
+        return answer == buttons.Discard
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        assert event is not None
+        if not self.may_leave():
+            event.ignore()
+            return
+        self.build.leave()
+        self.desk.leave()
+        self._keeper.stop()
+        self.recovery.forget()
+        event.accept()
+
+    # Files dropped on the window
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        if data is not None and any(Path(u.toLocalFile()).suffix in (".avlet", ".otio") for u in data.urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        for url in data.urls() if data is not None else ():
+            self.files.open_path(Path(url.toLocalFile()))
