@@ -29,6 +29,8 @@ Set = Annotated[list[str] | None, typer.Option("--set", metavar="FIELD=VALUE", h
 Length = Annotated[int | None, typer.Option("--length", metavar="N", help="Frames to show; the designed length if left out.")]
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 Plate = Annotated[str | None, typer.Option("--plate", metavar="NAME", help="Put it over a made-up moving picture.")]
+INTERRUPTED = 130
+"""What Typer returns for Ctrl+C."""
 COMMANDS = ("demo", "info", "measure", "still", "render", "install")
 
 
@@ -222,11 +224,16 @@ def main() -> None:
             if not path.exists() and path.suffix.lower() not in (".avlet", ".otio"):
                 raise AvletError(f"“{path}” is neither a file nor a command. The commands: {', '.join(COMMANDS)}.")
             open_application(path)
-        app(prog_name="avlet")
+        status = app(prog_name="avlet", standalone_mode=False)
+        if status == INTERRUPTED:
+            raise KeyboardInterrupt
+    except typer.exceptions.TyperException as error:
+        err.print(f"avlet: {str(error).rstrip('.')}. Ask “avlet --help”.", markup=False)
+        sys.exit(2)
     except AvletError as error:
         err.print(f"avlet: {error}", markup=False)
         sys.exit(2)
-    except KeyboardInterrupt:
+    except (KeyboardInterrupt, typer.Abort):
         err.print("avlet: stopped; nothing was left behind.", markup=False)
         sys.exit(2)
     except RecursionError:

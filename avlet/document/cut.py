@@ -99,8 +99,9 @@ def trim_title(cut: Cut, title_id: str, start: int, end: int) -> Cut:
         return cut
     before = max((t.end for t in cut.titles if t.end <= title.start), default=0)
     after = min((t.start for t in cut.titles if t.start >= title.end), default=None)
-    start = max(before, min(start, end - 1))
-    end = max(start + 1, end if after is None else min(end, after))
+    room = after if after is not None else max(end, title.end)
+    start = max(before, min(start, end - 1, room - 1))
+    end = max(start + 1, min(end, room))
     new = replace(title, start=start, length=end - start)
     return replace(cut, titles=tuple(new if t.id == title_id else t for t in cut.titles))
 

@@ -33,7 +33,7 @@ _FILMS = {
     "qtrle": FilmFormat("mov", "qtrle", ARGB, True, {}, "run-length film with alpha"),
     "vp9": FilmFormat(
         "webm", "libvpx-vp9", VP9, False,
-        {"auto-alt-ref": "0", "crf": "16", "b": "0", "deadline": "good", "cpu-used": "5", "row-mt": "1"}, "VP9 with alpha",
+        {"auto-alt-ref": "0", "lossless": "1", "deadline": "realtime", "cpu-used": "8", "row-mt": "1"}, "VP9 with alpha",
     ),
     "h264": FilmFormat("mp4", "libx264", H264, False, {"preset": "veryfast", "crf": "17"}, "H.264, to look at"),
 }  # fmt: skip

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from types import MappingProxyType
 
 import numpy as np
+from numpy.typing import NDArray
 
 from avlet.arrays import Floats
 from avlet.document.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd, Unit
@@ -71,6 +72,19 @@ class Pose:
         for matte in mattes:
             seen = [box.cut(matte) for box in seen]
         return Box.union(box for box in seen if not box.empty)
+
+    def units_in_mattes(self, posed: PosedPart) -> NDArray[np.bool_]:
+        """Which units have ink within the bounds of every matte now, shape (units,); all with ink where there is no matte.
+
+        What lies wholly outside is not painted at all, so that no soft edge of it shows at any picture size.
+        """
+        edges = posed.boxes(unit_edges(posed.rest, posed.unit))
+        inside = ~np.isnan(edges[:, 0])
+        for matte in posed.rest.part.mattes:
+            box = self.parts[matte.inside].outline_box()
+            meets = (edges[:, 0] < box.right) & (edges[:, 2] > box.x) & (edges[:, 1] < box.bottom) & (edges[:, 3] > box.y)
+            inside &= meets
+        return inside
 
     @property
     def key(self) -> bytes:

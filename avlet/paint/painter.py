@@ -51,18 +51,19 @@ def paint_pose(canvas: skia.Canvas, pose: Pose) -> None:
         if not posed.shown or opacity <= 0 or not len(posed.opacity) or posed.opacity.max() <= 0:
             continue
         mattes = [posed_outline(pose.parts[m.inside]) for m in posed.rest.part.mattes]
-        if any(path.isEmpty() for path in mattes):
+        seen = pose.units_in_mattes(posed)
+        if not seen.any():
             continue
         if mattes:
             canvas.save()
             for path in mattes:
                 canvas.clipPath(path, skia.ClipOp.kIntersect, True)
-        _paint_part(canvas, posed, opacity)
+        _paint_part(canvas, posed, opacity, seen)
         if mattes:
             canvas.restore()
 
 
-def _paint_part(canvas: skia.Canvas, posed: PosedPart, opacity: float) -> None:
+def _paint_part(canvas: skia.Canvas, posed: PosedPart, opacity: float, in_matte: np.ndarray) -> None:
     fill = posed.rest.part.fill.colour
     if posed.rest.setting is None:
         box = posed_rectangle(posed)
@@ -80,7 +81,7 @@ def _paint_part(canvas: skia.Canvas, posed: PosedPart, opacity: float) -> None:
         return
     for index, path in enumerate(unit_paths(posed.rest.setting, posed.unit)):
         seen = float(posed.opacity[index]) * opacity
-        if seen <= 0 or path.isEmpty():
+        if seen <= 0 or not in_matte[index]:
             continue
         canvas.save()
         canvas.concat(unit_matrix(posed, index))

@@ -1,0 +1,187 @@
+"""Speed as ratios, each pair measured side by side in one run: ``.venv/bin/python -m benchmarks``.
+
+Every ratio is ours against a plain way of doing the same. Each side is run several times in turns; the best of each counts.
+"""
+
+import gc
+import os
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import av
+import numpy as np
+import skia
+import uharfbuzz as hb
+
+from avlet.media.drawing import Drawing
+from avlet.media.render import render
+from avlet.paint.outlines import unit_paths
+from avlet.paint.painter import canvas_over, new_pixels, paint_frame
+from avlet.paint.scene import Scene
+from avlet.storage.package import open_template
+
+DEMO = Path(__file__).resolve().parent.parent / "demo"
+SIZE = (1920, 1080)
+
+
+def best(*sides: Callable[[], object], rounds: int = 5) -> list[float]:
+    """Seconds of each side's best round, the sides taking turns."""
+    found = [float("inf")] * len(sides)
+    for _ in range(rounds):
+        for index, side in enumerate(sides):
+            gc.collect()
+            start = time.perf_counter()
+            side()
+            found[index] = min(found[index], time.perf_counter() - start)
+    return found
+
+
+def strap() -> Scene:
+    opened = open_template(DEMO / "name-strap.avlet")
+    return Scene(opened.template, opened.book)
+
+
+def bare_loop(scene: Scene, frames: list[int]) -> Callable[[], None]:
+    """The same pictures by nothing but Skia calls: every number and path is worked out before."""
+    lists = []
+    for frame in frames:
+        calls = []
+        pose = scene.pose(frame)
+        for posed in pose.parts.values():
+            paint = skia.Paint(AntiAlias=True, Color=int(posed.rest.part.fill.colour[1:7], 16) | 0xFF000000)
+            if posed.rest.setting is None:
+                left, top, right, bottom = posed.boxes(np.array([[*posed.rest.box[:2], posed.rest.box.right, posed.rest.box.bottom]]))[0]
+                radius = min(getattr(posed.rest.part, "corner", 0.0), (right - left) / 2, (bottom - top) / 2)
+                shape = skia.RRect.MakeRectXY(skia.Rect.MakeLTRB(left, top, right, bottom), radius, radius)
+                calls.append((None, [(shape, None)], paint))
+                continue
+            matte = pose.parts[posed.rest.part.mattes[0].inside]
+            box = matte.outline_box()
+            if box.empty:
+                continue
+            radius = min(getattr(matte.rest.part, "corner", 0.0), box.w / 2, box.h / 2)
+            clip = skia.Path()
+            clip.addRRect(skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius))
+            units = [
+                (path, (posed.rest.box.x + dx, posed.rest.box.y + dy))
+                for path, (dx, dy) in zip(unit_paths(posed.rest.setting, posed.unit), posed.shift, strict=True)
+            ]
+            calls.append((clip, units, paint))
+        lists.append(calls)
+    pixels = new_pixels(*SIZE)
+
+    def run() -> None:
+        for calls in lists:
+            pixels[...] = 0
+            surface = canvas_over(pixels)
+            canvas = surface.getCanvas()
+            for clip, shapes, paint in calls:
+                canvas.save()
+                if clip is not None:
+                    canvas.clipPath(clip, skia.ClipOp.kIntersect, True)
+                for shape, at in shapes:
+                    if at is None:
+                        canvas.drawRRect(shape, paint)
+                    else:
+                        canvas.save()
+                        canvas.translate(*map(float, at))
+                        canvas.drawPath(shape, paint)
+                        canvas.restore()
+                canvas.restore()
+            surface.flushAndSubmit()
+
+    return run
+
+
+def painting() -> float:
+    """Posing and painting the name strap at 1080 lines against the same picture drawn by a bare Skia loop."""
+    scene, frames = strap(), list(range(0, 125, 2))
+    pixels = new_pixels(*SIZE)
+
+    def ours() -> None:
+        for frame in frames:
+            paint_frame(scene.pose(frame), scene.template.frame, pixels)
+
+    mine, bare = best(ours, bare_loop(scene, frames))
+    print(f"paint: {mine / len(frames) * 1000:.2f} ms a frame, bare Skia {bare / len(frames) * 1000:.2f} ms")
+    return mine / bare
+
+
+def straightforward(path: Path) -> None:
+    """One process: paint each frame with Skia, hand RGBA to PyAV, let FFmpeg convert, encode with the same encoder."""
+    scene = strap()
+    with av.open(str(path), "w") as container:
+        stream = container.add_stream("prores_aw", rate=25)
+        stream.width, stream.height = SIZE
+        stream.pix_fmt = "yuva444p10le"
+        for number in range(125):
+            frame = av.VideoFrame.from_ndarray(scene.picture(number), "rgba").reformat(format="yuva444p10le", dst_colorspace="ITU709")
+            frame.pts = number
+            container.mux(stream.encode(frame))
+        container.mux(stream.encode(None))
+
+
+def rendering() -> float:
+    """125 frames at 1080 lines to ProRes 4444 against a straightforward single-process Skia and PyAV script."""
+    opened = open_template(DEMO / "name-strap.avlet")
+    drawing = Drawing.of(opened.template, opened.book, {}, None, None, None)
+    with tempfile.TemporaryDirectory() as folder:
+        mine, plain = best(lambda: render(drawing, Path(folder) / "a.mov"), lambda: straightforward(Path(folder) / "b.mov"), rounds=2)
+    print(f"render: {mine:.2f} s, straightforward {plain:.2f} s for 125 frames; what is left is encoding 27 different frames")
+    return mine / plain
+
+
+def typing() -> float:
+    """From a changed text to its picture on the stage, in frames of 25 fps; beside it the shaping alone by bare HarfBuzz."""
+    from avlet.desktop.application import make_application, open_demo
+    from avlet.desktop.window import Window
+
+    application = make_application(["avlet"])
+    with tempfile.TemporaryDirectory() as folder:
+        window = Window(DEMO, Path(folder))
+        open_demo(window, DEMO)
+        window.show()
+        application.processEvents()
+        count = 40
+        face = window.session.book.find("Fira Sans", "Bold")[0]
+
+        def ours(turn: list[int] = [0]) -> None:  # noqa: B006
+            for _ in range(count):
+                turn[0] += 1
+                window.session.set_value("name/text", f"Odalys Brandt {turn[0]}")
+                window.build.stage.repaint()
+
+        def shaping() -> None:
+            for number in range(count):
+                buffer = hb.Buffer()
+                buffer.add_str(f"Odalys Brandt {number}")
+                buffer.guess_segment_properties()
+                hb.shape(face.shaper, buffer)
+
+        mine, bare = best(ours, shaping, rounds=4)
+        window.session.mark_saved(DEMO / "name-strap.avlet")
+        window.close()
+    print(f"type: {mine / count * 1000:.1f} ms from key to stage; bare HarfBuzz shapes the line in {bare / count * 1000:.3f} ms")
+    return mine / count / 0.040
+
+
+LIMITS = ((painting, 1.3, "of a bare Skia loop"), (rendering, 1.0, "of a straightforward script"), (typing, 1.0, "of a frame at 25 fps"))
+
+
+def main() -> int:
+    wrong = 0
+    for measured, limit, words in LIMITS:
+        ratio = measured()
+        good = ratio <= limit
+        wrong += not good
+        print(f"  {'ok  ' if good else 'OVER'} {measured.__name__}: {ratio:.2f} {words} (limit {limit:g})")
+    return 1 if wrong else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,15 @@
+"""Write the JSON Schema of ``template.json`` into ``docs/format/``. Run from the project's root."""
+
+from pathlib import Path
+
+from avlet.storage.schemas import template_schema, written
+
+
+def main() -> None:
+    folder = Path("docs/format")
+    folder.mkdir(parents=True, exist_ok=True)
+    (folder / "template.schema.json").write_bytes(written(template_schema()))
+
+
+if __name__ == "__main__":
+    main()

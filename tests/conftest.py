@@ -1,0 +1,51 @@
+import os
+import shutil
+from pathlib import Path
+
+import pytest
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from avlet.document.checking import check
+from avlet.document.moves import Move
+from avlet.document.parts import Fit, Matte, Place, ShapePart, TextPart
+from avlet.document.template import Frame, Template
+from avlet.storage.package import open_template
+from avlet.text.fonts import FontBook, bundled_fonts
+
+DEMO = Path(__file__).resolve().parent.parent / "demo"
+
+
+@pytest.fixture(scope="session")
+def book() -> FontBook:
+    return bundled_fonts()
+
+
+@pytest.fixture(scope="session")
+def name_strap() -> Template:
+    return open_template(DEMO / "name-strap.avlet").template
+
+
+@pytest.fixture(scope="session")
+def episode_title() -> Template:
+    return open_template(DEMO / "episode-title.avlet").template
+
+
+@pytest.fixture
+def demo(tmp_path: Path) -> Path:
+    """A copy of the demo that a test may change."""
+    return Path(shutil.copytree(DEMO, tmp_path / "demo"))
+
+
+def plated(text: str = "Odalys Brandt", **changes: object) -> Template:
+    """A plate round a text that rises out of it: the smallest template with every relation."""
+    fit = Fit(("name",))
+    parts = (
+        ShapePart(id="plate", name="Plate", fit=fit, across=None, down=None, corner=30, way_in=(Move(scale_x=0, hinge_x=0),)),
+        TextPart(
+            id="name", name="Name", text=text, size=80, across=Place("frame", gap=200), down=Place("frame", gap=300),
+            mattes=(Matte("plate"),), way_in=(Move(travel="out of the matte", by="line", start=5),),
+        ),
+    )  # fmt: skip
+    values = {"name": "Plated", "frame": Frame(1920, 1080, "25/1"), "length": 100, "way_in": 25, "way_out": 25, "parts": parts}
+    return check(Template(**{**values, **changes}))

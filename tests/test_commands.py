@@ -1,0 +1,161 @@
+"""The command line, as a script would use it."""
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import av
+import numpy as np
+import pytest
+from conftest import DEMO
+from PIL import Image
+
+from avlet.commands import main
+
+STRAP = str(DEMO / "name-strap.avlet")
+
+
+@pytest.fixture
+def avlet(monkeypatch, capsys):
+    """Runs a command; gives exit status, standard output and standard error."""
+
+    def run(*words):
+        monkeypatch.setattr(sys, "argv", ["avlet", *map(str, words)])
+        try:
+            main()
+            status = 0
+        except SystemExit as end:
+            status = end.code or 0
+        captured = capsys.readouterr()
+        return status, captured.out, captured.err
+
+    return run
+
+
+def test_info(avlet):
+    status, out, _ = avlet("info", STRAP)
+    assert status == 0
+    for words in ("Name strap", "1920×1080", "role-plate", "bar-colour", "Fira Sans Bold", "way in 25"):
+        assert words in out
+    facts = json.loads(avlet("info", STRAP, "--json")[1])
+    assert facts["fields"][0] == {"id": "name", "label": "Name", "kind": "text", "default": "Odalys Brandt", "hint": "One or two lines"}
+    assert [p["kind"] for p in facts["parts"]] == ["rule", "shape", "shape", "text", "text"]
+
+
+def test_measure_prints_what_is_agreed(avlet):
+    status, out, _ = avlet(
+        "measure", STRAP, "--set", "Name=Bo Li\\nRinger", "--set", "role=Keeper", "--length", "60", "--at", "30", "--json"
+    )
+    assert status == 0
+    facts = json.loads(out)
+    assert (facts["frame"], facts["rate"], facts["length"], facts["way_in"], facts["way_out"], facts["at"]) == (
+        [1920, 1080],
+        "25/1",
+        60,
+        25,
+        25,
+        30,
+    )
+    parts = {p["id"]: p for p in facts["parts"]}
+    assert set(parts["name"]) == {"id", "name", "kind", "rest", "ink", "now", "opacity", "units", "notes"}
+    assert parts["name"]["units"] == {"character": 10, "word": 3, "line": 2}
+    name, plate = parts["name"]["rest"], parts["plate"]["rest"]
+    assert plate == pytest.approx([name[0] - 50, name[1] - 25, name[2] + 100, name[3] + 50], abs=0.01)
+    first = {p["id"]: p for p in json.loads(avlet("measure", STRAP, "--at", "0", "--json")[1])["parts"]}
+    assert first["name"]["now"] is None
+    assert first["name"]["rest"] is not None
+    assert "rest" in avlet("measure", STRAP)[1]
+
+
+def test_still(avlet, tmp_path):
+    status, _, _ = avlet("still", STRAP, "--at", "60", "-o", tmp_path / "a.png")
+    assert status == 0
+    picture = Image.open(tmp_path / "a.png")
+    assert (picture.size, picture.mode) == ((1920, 1080), "RGBA")
+    assert avlet("still", STRAP, "--at", "60", "--plate", "reed-beds", "-o", tmp_path / "b.png")[0] == 0
+    assert (np.asarray(Image.open(tmp_path / "b.png"))[..., 3] == 255).all()
+
+
+def test_render(avlet, tmp_path):
+    out = tmp_path / "a.mov"
+    status, _, err = avlet("render", STRAP, "--set", "name=Bo Li", "--length", "52", "--size", "480x270", "-o", out)
+    assert status == 0
+    assert "52 frames" in err
+    with av.open(str(out)) as film:
+        assert film.streams.video[0].frames == 52
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["measure", STRAP, "--set", "nme=X"], "has no field “nme”"),
+        (["measure", STRAP, "--set", "corners=1000"], "from 0 to 60 px, not 1000"),
+        (["measure", STRAP, "--set", "corners=big"], "takes a number, not “big”"),
+        (["measure", STRAP, "--set", "role-line=perhaps"], "takes yes or no"),
+        (["measure", STRAP, "--set", "bar-colour=blue"], "takes a colour"),
+        (["measure", STRAP, "--set", "role=a\\nb"], "takes one line"),
+        (["measure", STRAP, "--set", "name"], "is not FIELD=VALUE"),
+        (["measure", STRAP, "--at", "125"], "shows frames 0 to 124"),
+        (["measure", STRAP, "--length", "0"], "at least 1 frame"),
+        (["info", "gone.avlet"], "There is no file"),
+        (["info", __file__], "is not a template or is damaged"),
+        (["still", STRAP, "--at", "1", "-o", "x.jpg"], "should end in .png"),
+        (
+            ["still", STRAP, "--at", "1", "--plate", "moon", "-o", "x.png"],
+            "There is no plate “moon”. There are: tide flats, reed beds, dusk",
+        ),
+        (["render", STRAP, "--size", "big", "-o", "x.mov"], "is not a picture size"),
+        (["render", STRAP, "-o", "x.mp4"], "has no transparency"),
+        (["gone.txt"], "neither a file nor a command"),
+    ],
+)
+def test_mistakes_end_with_2_and_one_message(avlet, tmp_path, monkeypatch, words, said):
+    monkeypatch.chdir(tmp_path)
+    status, out, err = avlet(*words)
+    assert status == 2
+    assert out == ""
+    assert said in err
+    assert len(err.strip().splitlines()) == 1
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_sensible_pictures_for_odd_answers(avlet, tmp_path):
+    for words in ("name=", "name=" + "x" * 10_000, "name=\u16a0", "name=ياسمين الحداد", "name=👩‍👧"):
+        assert avlet("still", STRAP, "--at", "60", "--set", words, "-o", tmp_path / "a.png")[0] == 0
+    assert avlet("still", STRAP, "--at", "0", "--length", "1", "-o", tmp_path / "b.png")[0] == 0
+    assert np.asarray(Image.open(tmp_path / "b.png")).any()
+    _, _, err = avlet("still", STRAP, "--at", "60", "--set", "name=\u16a0", "-o", tmp_path / "a.png")
+    assert "No font here has glyphs" in err
+
+
+def test_install_and_remove(avlet, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    assert avlet("install")[0] == 0
+    entry = (tmp_path / "applications" / "avlet.desktop").read_text()
+    assert "MimeType=application/vnd.avlet.template+zip" in entry
+    assert "*.avlet" in (tmp_path / "mime" / "packages" / "avlet.xml").read_text()
+    assert (tmp_path / "icons" / "hicolor" / "scalable" / "apps" / "avlet.svg").exists()
+    assert avlet("install", "--remove")[0] == 0
+    assert not (tmp_path / "applications" / "avlet.desktop").exists()
+
+
+def test_ctrl_c_leaves_nothing_half_written(tmp_path):
+    out = tmp_path / "a.webm"
+    process = subprocess.Popen(
+        [sys.executable, "-m", "avlet", "render", STRAP, "--length", "2000", "-o", str(out)],
+        stderr=subprocess.PIPE, start_new_session=True, cwd=Path(__file__).parent.parent,
+    )  # fmt: skip
+    deadline = time.monotonic() + 60
+    while not list(tmp_path.glob(".*part")) and time.monotonic() < deadline:
+        time.sleep(0.1)
+    time.sleep(2.0)
+    os.killpg(process.pid, signal.SIGINT)
+    _, err = process.communicate(timeout=60)
+    assert process.returncode == 2
+    assert b"nothing was left behind" in err
+    assert b"Traceback" not in err
+    assert list(tmp_path.iterdir()) == []

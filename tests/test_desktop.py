@@ -1,0 +1,604 @@
+"""The real interface, driven by mouse and keys (Qt's offscreen platform)."""
+
+import json
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainTextEdit
+
+from avlet.desktop import theme
+from avlet.desktop.application import open_demo
+from avlet.desktop.cut_view import MIME
+from avlet.desktop.handover_dialog import HandoverDialog
+from avlet.desktop.look_rows import Dot
+from avlet.desktop.new_parts import blank
+from avlet.desktop.numbers import NumberBox
+from avlet.desktop.render_dialog import RenderDialog
+from avlet.desktop.sentences import Chip
+from avlet.desktop.window import Window
+from avlet.document import edits
+from avlet.document.cut import Title, put_title
+from avlet.document.moves import StaysToTheEnd
+from avlet.media.timeline import read_cut
+from avlet.storage.library import hand_over
+from avlet.storage.package import open_template
+from avlet.storage.recovery import lost_work
+
+
+@pytest.fixture(scope="session")
+def dressed(qapp):
+    theme.apply(qapp)
+    return qapp
+
+
+@pytest.fixture
+def window(dressed, qtbot, demo, tmp_path, monkeypatch):
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
+    made = Window(demo, tmp_path / "state")
+    qtbot.addWidget(made)
+    open_demo(made, demo)
+    made.show()
+    qtbot.waitExposed(made)
+    made.activateWindow()
+    return made
+
+
+def chip(window, name) -> Chip:
+    return window.build.recipe.findChild(Chip, name)
+
+
+def choose(qtbot, button, words) -> None:
+    """Open a chip's menu with a click and choose an entry."""
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    menu = button.findChildren(QMenu)[-1]
+    action = next(a for a in menu.actions() if a.text() == words)
+    action.trigger()
+    menu.close()
+    QApplication.processEvents()
+
+
+def box(window, target) -> NumberBox:
+    QApplication.processEvents()
+    return window.build.recipe.findChild(NumberBox, target)
+
+
+def type_into(qtbot, edit, words) -> None:
+    edit.setFocus()
+    edit.selectAll()
+    if words.isascii():
+        qtbot.keyClicks(edit, words)
+    else:  # QTest presses ASCII keys only
+        edit.insertPlainText(words)
+
+
+def middle_of(stage, part_id) -> QPoint:
+    return stage.box_in_view(stage.session.scene().rest.parts[part_id].box).center().toPoint()
+
+
+def drag(qtbot, widget, start: QPoint, by: QPoint, modifier=Qt.KeyboardModifier.NoModifier) -> None:
+    qtbot.mousePress(widget, Qt.MouseButton.LeftButton, modifier, start)
+    for step in range(1, 5):
+        point = QPointF(start + by * step / 4)
+        from PyQt6.QtGui import QMouseEvent
+
+        event = QMouseEvent(
+            QMouseEvent.Type.MouseMove, point, widget.mapToGlobal(point), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton, modifier
+        )
+        QApplication.sendEvent(widget, event)
+    qtbot.mouseRelease(widget, Qt.MouseButton.LeftButton, modifier, start + by)
+
+
+# Build
+
+
+def test_the_demo_opens_with_the_name_strap_on_the_stage(window):
+    assert window.session.template.name == "Name strap"
+    assert "1920×1080 · 25 fps · 5 s" in window.facts.text()
+    assert len(window.cut_session.cut.titles) == 5
+    assert not window.session.unsaved
+    assert not window.grab().isNull()
+
+
+def test_a_click_on_the_stage_selects_and_shows_the_recipe(window, qtbot):
+    stage = window.build.stage
+    qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, pos=middle_of(stage, "role"))
+    assert window.session.selected == "role"
+    qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, pos=QPoint(stage.width() // 2, 60))
+    assert window.session.selected is None
+
+
+def test_typing_on_the_stage_changes_the_bar(window, qtbot):
+    stage, session = window.build.stage, window.session
+    before = session.scene().rest.parts["plate"].box.w
+    qtbot.mouseDClick(stage, Qt.MouseButton.LeftButton, pos=middle_of(stage, "name"))
+    assert stage.typing is not None
+    type_into(qtbot, stage.typing, "Ioana Crețu-Whitlock")
+    assert session.scene().rest.parts["plate"].box.w > before + 100
+    qtbot.keyClick(stage.typing, Qt.Key.Key_Escape)
+    assert stage.typing is None
+    typical = next(s for s in session.template.samples if s.id == "typical")
+    assert typical.answers["name"] == "Ioana Crețu-Whitlock"
+    window.undo()
+    assert session.scene().rest.parts["plate"].box.w == before
+
+
+def test_dragging_a_part_moves_what_leads_it_and_undoes_as_one(window, qtbot):
+    stage, session = window.build.stage, window.session
+    before = session.scene().rest.parts["plate"].box
+    session.select(None)
+    stage.repaint()
+    start = stage.box_in_view(before).topLeft().toPoint() + QPoint(14, 6)
+    drag(qtbot, stage, start, QPoint(70, -40), Qt.KeyboardModifier.AltModifier)
+    after = session.scene().rest.parts["plate"].box
+    assert session.selected == "plate"
+    assert after.x - before.x == pytest.approx(70 / stage.scale, abs=1.5)
+    assert after.y - before.y == pytest.approx(-40 / stage.scale, abs=1.5)
+    assert (after.w, after.h) == (before.w, before.h)
+    window.undo()
+    assert session.scene().rest.parts["plate"].box == before
+    assert session.history.undo_label is None
+
+
+def test_a_padding_is_dragged_and_typed_on_the_drawing(window, qtbot):
+    stage, session = window.build.stage, window.session
+    session.select("plate")
+    stage.repaint()
+    label = next(area for area, d in stage.drafting.labels if d.target == "plate/fit.top")
+    drag(qtbot, stage, label.center().toPoint(), QPoint(0, -20))
+    assert session.template.part("plate").fit.top == pytest.approx(25 + 20 / stage.scale, abs=1.5)
+    stage.repaint()
+    label = next(area for area, d in stage.drafting.labels if d.target == "plate/fit.right")
+    qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, pos=label.center().toPoint())
+    assert stage.number is not None
+    type_into(qtbot, stage.number, "120/2")
+    qtbot.keyClick(stage.number, Qt.Key.Key_Return)
+    assert session.template.part("plate").fit.right == 60
+
+
+def test_a_number_takes_sums_the_wheel_and_limits(qtbot, dressed):
+    number = NumberBox(10, 0, 100, 2)
+    qtbot.addWidget(number)
+    told = []
+    number.value_changed.connect(told.append)
+    type_into(qtbot, number, "1920/40")
+    qtbot.keyClick(number, Qt.Key.Key_Return)
+    type_into(qtbot, number, "900")
+    qtbot.keyClick(number, Qt.Key.Key_Return)
+    type_into(qtbot, number, "what")
+    qtbot.keyClick(number, Qt.Key.Key_Return)
+    assert number.property("wrong")
+    qtbot.keyClick(number, Qt.Key.Key_Escape)
+    qtbot.keyClick(number, Qt.Key.Key_Down)
+    assert told == [48, 100, 98]
+
+
+def test_sentences_change_relations_and_moves(window, qtbot):
+    session = window.session
+    session.select("plate")
+    choose(qtbot, chip(window, "way_in kind"), "grows")
+    assert session.template.part("plate").way_in[0].scale_y == 0
+    choose(qtbot, chip(window, "way_in ease"), "soft both")
+    choose(qtbot, chip(window, "way out"), "stays to the end")
+    assert session.template.part("plate").way_out == StaysToTheEnd()
+    choose(qtbot, chip(window, "fit box"), "ink")
+    assert session.template.part("plate").fit.box == "ink"
+    before = session.scene().rest.parts["plate"].box
+    choose(qtbot, chip(window, "across on"), "title-safe")
+    assert session.template.part("plate").across.on == "title-safe"
+    assert session.scene().rest.parts["plate"].box.x == pytest.approx(before.x, abs=0.01)
+
+
+def test_a_circle_is_refused_in_words_and_nothing_changes(window, qtbot):
+    session = window.session
+    session.select("name")
+    before = session.template
+    choose(qtbot, chip(window, "across on"), "Plate")
+    assert session.template is before
+    assert window.message.isVisible()
+    assert "run in a circle" in window.message.text()
+
+
+def test_a_matte_is_given_and_taken(window, qtbot):
+    session = window.session
+    session.select("name")
+    choose(qtbot, chip(window, "matte"), "nothing: shown whole")
+    assert session.template.part("name").mattes == ()
+    choose(qtbot, chip(window, "matte"), "Role plate")
+    assert session.template.part("name").mattes[0].inside == "role-plate"
+
+
+def test_a_way_out_of_its_own(window, qtbot):
+    session = window.session
+    session.select("name")
+    choose(qtbot, chip(window, "way out"), "goes its own way")
+    own = session.template.part("name").way_out.moves
+    assert own[0].order == "last to first"
+    frames = box(window, "name/way_out.moves.0.frames")
+    type_into(qtbot, frames, "12")
+    qtbot.keyClick(frames, Qt.Key.Key_Return)
+    assert session.template.part("name").way_out.moves[0].frames == 12
+
+
+def test_the_dot_puts_on_the_card_and_takes_off(window, qtbot):
+    session = window.session
+    session.select("rule")
+    dot = window.build.recipe.findChild(Dot, "dot rule/fill.colour")
+    assert not dot.on_card
+    next(a for a in dot.menu().actions() if a.text() == "Put on the card").trigger()
+    assert session.template.wire_to("rule/fill.colour") is not None
+    QApplication.processEvents()
+    dot = window.build.recipe.findChild(Dot, "dot rule/fill.colour")
+    assert dot.on_card
+    assert any("Rule fill" in a.text() for a in dot.menu().actions())
+    next(a for a in dot.menu().actions() if a.text() == "Take off the card").trigger()
+    assert session.template.wire_to("rule/fill.colour") is None
+
+
+def test_a_wired_row_sets_the_answer_on_the_stage(window, qtbot):
+    session = window.session
+    session.select("plate")
+    number = box(window, "plate/corner")
+    type_into(qtbot, number, "12")
+    qtbot.keyClick(number, Qt.Key.Key_Return)
+    assert next(s for s in session.template.samples if s.id == "typical").answers["corners"] == 12
+    assert session.template.part("plate").corner == 30
+    assert session.scene().rest.parts["plate"].part.corner == 12
+
+
+def test_samples_show_whether_they_hold(window, qtbot):
+    from avlet.review.samples import verdict
+
+    session = window.session
+    assert verdict(session.scene("longest")) == "holds"
+    session.edit("Larger", lambda t: edits.set_property(t, "name/size", 300))
+    assert verdict(session.scene("longest")) in ("past title-safe", "past the frame")
+    strip = window.build.samples
+    strip.repaint()
+    sample, _, area = strip.cells()[2]
+    qtbot.mouseClick(strip, Qt.MouseButton.LeftButton, pos=area.center().toPoint())
+    assert session.answers_from == sample == "longest"
+    assert "Longest" in window.answers.text()
+
+
+def test_from_an_empty_frame_to_a_lower_third_with_keys(window, qtbot):
+    """T for words, S for a shape round them, T for more words, S, and R for a rule."""
+    window.session.open(blank(), window.session.book, None, saved=False)
+    window.build.stage.setFocus()
+    session = window.session
+    handle = window.windowHandle()
+    for key in (Qt.Key.Key_T, Qt.Key.Key_S, Qt.Key.Key_T, Qt.Key.Key_S):
+        qtbot.keyClick(handle, key)
+    assert [p.name for p in session.template.parts] == ["Name plate", "Name", "Role plate", "Role"]
+    rest = session.scene("longest").rest.parts
+    name, plate = rest["name"].box, rest["name-plate"].box
+    assert (name.x - plate.x, plate.bottom - name.bottom) == (50, 25)
+    assert session.template.part("name").mattes[0].inside == "name-plate"
+    assert session.scene("shortest").rest.parts["name-plate"].box.w < plate.w
+    assert [f.id for f in session.template.card.fields] == ["name", "role"]
+    assert session.scene().picture(124, 192, 108).any() == False  # noqa: E712
+    for _ in range(10):
+        window.undo()
+    assert session.template.parts == ()
+
+
+def test_parts_are_reordered_hidden_renamed_duplicated_and_removed(window, qtbot, monkeypatch):
+    session, parts = window.session, window.build.parts
+    session.select("role")
+    window.build.stage.setFocus()
+    qtbot.keyClick(window.windowHandle(), Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
+    assert session.selected == "role-2"
+    asked = []
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: asked.append(a[2]) or QMessageBox.StandardButton.Yes)
+    session.select("name")
+    before = session.scene().rest.parts["plate"].box
+    qtbot.keyClick(window.windowHandle(), Qt.Key.Key_Delete)
+    assert "Plate" in asked[0]
+    assert session.template.part("name") is None
+    assert session.scene().rest.parts["plate"].box == pytest.approx(before)
+    window.undo()
+    row = [p.id for p in parts.rows].index("rule")
+    drag(qtbot, parts, QPoint(90, 4 + row * 32 + 16), QPoint(0, -row * 32 - 14))
+    assert session.template.parts[-1].id == "rule"
+    qtbot.mouseClick(parts, Qt.MouseButton.LeftButton, pos=QPoint(parts.width() - 16, 4 + 16))
+    assert session.template.part("rule").shown is False
+    parts.rename(session.template.part("rule")) if False else session.edit("Rename", lambda t: edits.rename_part(t, "rule", "Side rule"))
+    assert session.template.name_of("rule") == "Side rule"
+
+
+def test_playing_and_stepping(window, qtbot):
+    session, handle = window.session, window.windowHandle()
+    window.build.stage.setFocus()
+    for key, frame in (
+        (Qt.Key.Key_Home, 0), (Qt.Key.Key_Right, 1), (Qt.Key.Key_PageDown, 5), (Qt.Key.Key_PageDown, 10), (Qt.Key.Key_End, 124), (Qt.Key.Key_Left, 123),
+    ):  # fmt: skip
+        qtbot.keyClick(handle, key)
+        assert session.frame == frame
+    qtbot.keyClick(handle, Qt.Key.Key_Home)
+    qtbot.keyClick(handle, Qt.Key.Key_Space)
+    assert window.build.transport.player.playing
+    qtbot.waitUntil(lambda: session.frame > 4, timeout=3000)
+    qtbot.keyClick(handle, Qt.Key.Key_Space)
+    assert not window.build.transport.player.playing
+    assert window.build.transport.time.text().startswith("00:00:00:")
+
+
+def test_spans_are_dragged_on_the_time_bar(window, qtbot):
+    bar, session = window.build.transport.bar, window.session
+    session.go_to(60)
+    start = QPoint(round(bar.x_of(25)), 17)
+    drag(qtbot, bar, start, QPoint(round(bar.x_of(40) - bar.x_of(25)), 0))
+    assert session.template.way_in == 40
+    window.undo()
+    assert session.template.way_in == 25
+
+
+def test_zoom_and_backgrounds(window, qtbot):
+    stage = window.build.stage
+    fitting = stage.scale
+    stage.zoom_to(2.0, QPointF(100, 100))
+    held = stage.to_frame(QPointF(100, 100))
+    stage.zoom_to(3.0, QPointF(100, 100))
+    assert stage.to_frame(QPointF(100, 100)).x() == pytest.approx(held.x())
+    assert window.build.zoom.text() == "300%"
+    stage.repaint()
+    qtbot.keyClick(window.windowHandle(), Qt.Key.Key_0, Qt.KeyboardModifier.ControlModifier)
+    stage.zoom_to(None)
+    assert stage.scale == fitting
+    for button in window.build.backgrounds.buttons():
+        qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+        assert stage.background.name == button.text().lower()
+        assert not stage.grab().isNull()
+
+
+def test_the_stage_shows_what_is_rendered(window):
+    """The picture on the stage against the engine's own picture at the same size."""
+    import numpy as np
+
+    stage, session = window.build.stage, window.session
+    session.select(None)
+    stage.safe_areas = False
+    window.build.set_background("black")
+    session.go_to(17)
+    area = stage.picture_area()
+    stage.resize(stage.width(), stage.height())
+    grabbed = stage.grab().toImage().convertToFormat(stage.grab().toImage().Format.Format_RGBA8888)
+    pointer = grabbed.constBits()
+    pointer.setsize(grabbed.sizeInBytes())
+    shown = np.frombuffer(pointer, np.uint8).reshape(grabbed.height(), grabbed.width(), 4)
+    width, height = round(area.width()), round(area.height())
+    wanted = session.scene().picture(17, width, height)[..., :3].astype(int)
+    left, top = round(area.x()), round(area.y())
+    found = shown[top : top + height, left : left + width, :3].astype(int)
+    assert np.abs(found - wanted).mean() < 1.5
+
+
+# Files
+
+
+def test_save_open_and_recent(window, qtbot, tmp_path):
+    session = window.session
+    session.edit("Rename", lambda t: edits.replace(t, name="Mine"))
+    assert session.unsaved
+    assert window.title.text().endswith("•")
+    assert window.files._save_to(tmp_path / "mine.avlet")
+    assert not session.unsaved
+    window.files.new()
+    assert session.template.parts == ()
+    assert window.files.open_path(tmp_path / "mine.avlet")
+    assert session.template.name == "Mine"
+    menu = QMenu()
+    window.files.fill_menu(menu)
+    recent = next(a for a in menu.actions() if a.text() == "Open recent").menu()
+    assert recent.actions()[0].text() == "mine.avlet"
+
+
+def test_a_broken_file_is_said_and_nothing_is_lost(window, tmp_path):
+    before = window.session.template
+    (tmp_path / "torn.avlet").write_bytes(b"PK broken")
+    assert not window.files.open_path(tmp_path / "torn.avlet")
+    assert "not a template or is damaged" in window.message.text()
+    assert window.session.template is before
+
+
+def test_files_are_dropped_on_the_window(window, demo, qtbot):
+    from PyQt6.QtCore import QUrl
+
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(demo / "episode-title.avlet"))])
+    event = QDropEvent(QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+    window.dropEvent(event)
+    assert window.session.template.name == "Episode title"
+
+
+def test_unsaved_work_survives_a_crash(window, monkeypatch, tmp_path, dressed, qtbot):
+    window.session.edit("Rename", lambda t: edits.replace(t, name="Half done"))
+    window.keep_unsaved()
+    kept = window.recovery.file
+    document = json.loads(kept.read_text())
+    kept.write_text(json.dumps({**document, "process": 999_999_999}))
+    assert [lost.template.name for lost in lost_work(window.recovery.folder)] == ["Half done"]
+    other = Window(window.cut_session.library, tmp_path / "state")
+    qtbot.addWidget(other)
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Open)
+    other.files.offer_lost_work()
+    assert other.session.template.name == "Half done"
+    assert other.session.unsaved
+    assert not kept.exists()
+    assert other.recovery.file.exists()
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
+
+
+def test_hand_over_says_what_goes_and_writes_it(window, tmp_path):
+    dialog = HandoverDialog(window.session, tmp_path / "library", window)
+    words = " ".join(label.text() for label in dialog.findChildren(type(dialog.exists)))
+    assert "Name, Role, Bar colour, Role line, Corners" in words
+    assert "Fira Sans Bold" in words
+    path = window.files.hand_over_to(dialog.library)
+    assert open_template(path).template == window.session.template
+    assert "is in the library" in window.message.text()
+
+
+# Desk
+
+
+@pytest.fixture
+def desk(window, qtbot):
+    window.show_bench(1)
+    QApplication.processEvents()
+    return window.desk
+
+
+def test_filling_the_card_changes_the_picture_and_the_cut(window, desk, qtbot):
+    session = window.cut_session
+    session.select("odalys")
+    line = desk.card.inputs["role"]
+    assert isinstance(line, QLineEdit)
+    type_into(qtbot, line, "Keeper of the north sluice")
+    assert session.title.answers["role"] == "Keeper of the north sluice"
+    name = desk.card.inputs["name"]
+    assert isinstance(name, QPlainTextEdit)
+    before = session.scene_of(session.title).rest.parts["plate"].box.w
+    type_into(qtbot, name, "Bo")
+    assert session.scene_of(session.title).rest.parts["plate"].box.w < before
+    qtbot.mouseClick(desk.card.inputs["role-line"], Qt.MouseButton.LeftButton, pos=QPoint(12, 10))
+    assert session.title.answers["role-line"] is False
+    desk.setFocus()
+    window.undo()
+    assert "role-line" not in session.title.answers
+
+
+def test_an_answer_the_field_refuses_is_said_on_the_card(window, desk, qtbot):
+    window.cut_session.select("odalys")
+    line = desk.card.inputs["role"]
+    line.setText("two\nlines")
+    line.textEdited.emit("two\nlines")
+    wrong = desk.card._wrong["role"]
+    assert "one line" in wrong.text()
+
+
+def test_a_template_is_dropped_moved_and_trimmed(window, desk, qtbot):
+    view, session = desk.view, window.cut_session
+    view.resize(1200, view.height())
+    data = QMimeData()
+    data.setData(MIME, b"episode-title.avlet")
+    where = QPointF(view.x_of(1010), 50)
+    view.dropEvent(QDropEvent(where, Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier))
+    title = session.title
+    assert (title.template, title.length) == ("episode-title.avlet", 125)
+    assert title.start == pytest.approx(1010, abs=2)
+    area = view.title_area(title)
+    drag(qtbot, view, area.center().toPoint(), QPoint(-8, 0))
+    assert session.title.start < title.start
+    area = view.title_area(session.title)
+    drag(qtbot, view, QPoint(round(area.right()) - 2, round(area.center().y())), QPoint(40, 0))
+    assert session.title.length > 140
+    assert session.scene_of(session.title).spans.way_in == 36
+    view.setFocus()
+    qtbot.keyClick(view, Qt.Key.Key_Delete)
+    assert session.title is None
+    assert len(session.cut.titles) == 5
+
+
+def test_the_library_follows_its_folder(window, desk, qtbot, book, name_strap):
+    library = desk.library
+    assert library.list.count() == 2
+    hand_over(edits.replace(name_strap, name="Chapter card", category="Titles"), book, window.cut_session.library)
+    qtbot.waitUntil(lambda: library.list.count() == 3, timeout=6000)
+    library.search.setText("chapter")
+    assert library.list.count() == 1
+    library.search.clear()
+    library.show_category("Lower thirds")
+    assert [library.list.item(i).text() for i in range(library.list.count())] == ["Name strap"]
+
+
+def test_a_new_hand_over_is_taken_by_titles_with_their_answers(window, desk, qtbot):
+    session = window.cut_session
+    title = session.cut.title("odalys")
+    before = session.scene_of(title).rest.parts["plate"].box.h
+    window.session.edit("Taller", lambda t: edits.set_property(t, "plate/fit.top", 80))
+    window.files.hand_over_to(session.library)
+    after = session.scene_of(title).rest.parts["plate"].box.h
+    assert after == pytest.approx(before + 55)
+    assert title.answers["name"] == "Odalys Brandt"
+
+
+def test_a_template_that_is_gone_is_said_on_the_cut(window, desk):
+    session = window.cut_session
+    session.edit("Add", lambda c: put_title(c, Title("lost", "gone.avlet", 1200, 50)))
+    session.select("lost")
+    assert "There is no file" in session.scene_of(session.title)
+    assert not desk.render_one.isEnabled()
+    assert not window.grab().isNull()
+
+
+def test_the_cut_is_saved_and_opened_again(window, desk, tmp_path):
+    session = window.cut_session
+    session.path = tmp_path / "mine.otio"
+    session.edit("Add", lambda c: put_title(c, Title("extra", "name-strap.avlet", 1100, 80, {"name": "Bo Li"})))
+    assert window.files.save_cut()
+    assert read_cut(tmp_path / "mine.otio") == session.cut
+    assert not session.unsaved
+
+
+def test_playing_the_cut(window, desk, qtbot):
+    session = window.cut_session
+    session.go_to(270)
+    desk.view.setFocus()
+    qtbot.keyClick(window.windowHandle(), Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: session.frame > 274, timeout=4000)
+    qtbot.keyClick(window.windowHandle(), Qt.Key.Key_Space)
+    assert not desk.player.playing
+    qtbot.keyClick(window.windowHandle(), Qt.Key.Key_PageDown)
+    assert session.frame in (400, 430)
+
+
+def render_dialog(window, qtbot, tmp_path, all_titles: bool) -> RenderDialog:
+    session = window.cut_session
+    for title in session.cut.titles[2:]:
+        session.edit("Fewer", lambda c, i=title.id: edits.replace(c, titles=tuple(t for t in c.titles if t.id != i)))
+    window.files.render(all_titles)
+    dialog = window.files.dialog
+    qtbot.addWidget(dialog)
+    dialog.folder.setText(str(tmp_path / "films"))
+    dialog.kind.setCurrentText("A folder of PNGs")
+    return dialog
+
+
+def test_all_titles_are_rendered_with_progress(window, desk, qtbot, tmp_path):
+    dialog = render_dialog(window, qtbot, tmp_path, True)
+    assert [job.name for job in dialog.jobs] == ["01-the-long-tide", "02-odalys-brandt"]
+    dialog.jobs = [
+        job.__class__(job.name, job.drawing.__class__(**{**job.drawing.__dict__, "width": 192, "height": 108})) for job in dialog.jobs
+    ]
+    dialog.start()
+    qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=60_000)
+    folders = sorted(p.name for p in (tmp_path / "films").iterdir())
+    assert folders == ["01-the-long-tide", "02-odalys-brandt"]
+    assert len(list((tmp_path / "films" / "02-odalys-brandt").iterdir())) == 125
+    assert len(list((tmp_path / "films" / "01-the-long-tide").iterdir())) == 144
+
+
+def test_rendering_is_stopped_and_leaves_nothing(window, desk, qtbot, tmp_path):
+    window.cut_session.select("odalys")
+    dialog = render_dialog(window, qtbot, tmp_path, False)
+    dialog.start()
+    dialog.reject()
+    qtbot.waitUntil(lambda: dialog.words.text().startswith("Stopped"), timeout=60_000)
+    qtbot.waitUntil(lambda: dialog.thread_ is None, timeout=10_000)
+    assert list((tmp_path / "films").iterdir()) == []
+
+
+def test_every_control_has_a_name_for_those_who_cannot_see_it(window, desk):
+    from PyQt6.QtWidgets import QAbstractButton
+
+    for button in window.findChildren(QAbstractButton):
+        if button.isVisible():
+            assert button.text().strip() or button.accessibleName() or button.toolTip(), button
+
+
+def test_paths_with_spaces_and_letters(window, tmp_path):
+    path = Path(tmp_path) / "Тест папка" / "mine ñ.avlet"
+    assert window.files._save_to(path)
+    assert window.files.open_path(path)
