@@ -61,7 +61,7 @@ def bare_loop(scene: Scene, frames: list[int]) -> Callable[[], None]:
                 calls.append((None, [(shape, None)], paint))
                 continue
             matte = pose.parts[posed.rest.part.mattes[0].inside]
-            box = matte.outline_box()
+            box = matte.outline_box
             if box.empty:
                 continue
             radius = min(getattr(matte.rest.part, "corner", 0.0), box.w / 2, box.h / 2)

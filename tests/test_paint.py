@@ -64,7 +64,7 @@ def test_the_matte_is_the_outline_as_it_stands_in_that_frame():
     template = edits.set_relations(plated(), "name", way_in=())
     made = scene(template)
     pose = made.pose(3)
-    plate, name = pose.parts["plate"].outline_box(), pose.visible_box("name")
+    plate, name = pose.parts["plate"].outline_box, pose.visible_box("name")
     assert name is not None
     assert name.right <= plate.right + 1e-6
     assert plate.right < made.rest.parts["name"].box.right
@@ -72,7 +72,7 @@ def test_the_matte_is_the_outline_as_it_stands_in_that_frame():
 
 def test_corners_stay_round_while_a_plate_unfolds():
     made = scene(edits.set_property(plated(""), "plate/fit.left", 300))
-    box = made.pose(6).parts["plate"].outline_box()
+    box = made.pose(6).parts["plate"].outline_box
     picture = made.picture(6)
     assert box.w > 100
     assert picture[round(box.y) + 1, round(box.x) + 1, 3] == 0

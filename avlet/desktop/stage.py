@@ -63,7 +63,7 @@ class Stage(FrameView):
             self.drafting.labels = []
             return
         painter.setClipRect(self.rect())
-        self.drafting.draw(painter, scene.rest, selected, self._pose.parts[selected].outline_box())
+        self.drafting.draw(painter, scene.rest, selected, self._pose.parts[selected].outline_box)
         self._draw_caught(painter)
 
     def _draw_caught(self, painter: QPainter) -> None:

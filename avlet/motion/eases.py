@@ -1,50 +1,33 @@
 """Eases: CSS ``cubic-bezier()`` for whole arrays of progress at once."""
 
+import functools
+
 import numpy as np
 
 from avlet.arrays import Floats
 from avlet.document.moves import CubicBezier
 
-_ROUNDS = 60
-_CLOSE = 1e-12
+_SAMPLES = 8193
+"""Points kept of a curve. Between two of them a straight line is off by less than a millionth of the movement."""
 
 
 def ease_progress(ease: CubicBezier, progress: Floats) -> Floats:
-    """The eased value for each progress in 0…1, same shape; 0 and 1 map exactly to 0 and 1.
+    """The eased value for each progress, same shape; what is before 0 or after 1 stays at the exact end.
 
-    https://www.w3.org/TR/css-easing-1/#cubic-bezier-algo: the curve's parameter is found for ``x = progress``, then its ``y``.
+    https://www.w3.org/TR/css-easing-1/#cubic-bezier-algo: the value is the curve's y where its x is the progress.
     """
-    p = np.clip(np.asarray(progress, np.float64), 0.0, 1.0)
-    if ease.x1 == ease.y1 and ease.x2 == ease.y2:
-        return p
-    t = _parameter(ease, p)
-    value = _bezier(t, ease.y1, ease.y2)
-    return np.where(p <= 0.0, 0.0, np.where(p >= 1.0, 1.0, value))
+    x, y = _curve(ease.x1, ease.y1, ease.x2, ease.y2)
+    return np.interp(progress, x, y)
 
 
-def _parameter(ease: CubicBezier, x: Floats) -> Floats:
-    """Solve ``x(t) = x`` by Newton steps kept inside a shrinking bracket; ``x(t)`` never falls as x1, x2 lie in 0…1."""
-    low, high = np.zeros_like(x), np.ones_like(x)
-    t = x.copy()
-    for _ in range(_ROUNDS):
-        error = _bezier(t, ease.x1, ease.x2) - x
-        if np.all(np.abs(error) < _CLOSE):
-            break
-        high = np.where(error > 0, t, high)
-        low = np.where(error <= 0, t, low)
-        slope = _slope(t, ease.x1, ease.x2)
-        newton = t - error / np.where(slope > 1e-9, slope, np.inf)
-        inside = (newton > low) & (newton < high) & (slope > 1e-9)
-        t = np.where(inside, newton, (low + high) / 2)
-    return t
+@functools.lru_cache(maxsize=128)
+def _curve(x1: float, y1: float, x2: float, y2: float) -> tuple[Floats, Floats]:
+    """Points of a curve from (0, 0) to (1, 1); x never falls, as x1 and x2 lie in 0…1."""
+    t = np.linspace(0.0, 1.0, _SAMPLES)
+    return _bezier(t, x1, x2), _bezier(t, y1, y2)
 
 
 def _bezier(t: Floats, a: float, b: float) -> Floats:
     """One coordinate of a cubic from 0 to 1 with control values a and b."""
     s = 1.0 - t
     return 3 * s * s * t * a + 3 * s * t * t * b + t * t * t
-
-
-def _slope(t: Floats, a: float, b: float) -> Floats:
-    s = 1.0 - t
-    return 3 * s * s * a + 6 * s * t * (b - a) + 3 * t * t * (1 - b)

@@ -1,5 +1,6 @@
 """Pose: where every unit of every part stands in one frame. Arrays, not loops over letters."""
 
+import functools
 from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
@@ -39,18 +40,24 @@ class PosedPart:
 
     def boxes(self, edges: Floats) -> Floats:
         """Resting edges (units, 4) as they stand now."""
-        hinge, scale, shift = (np.tile(a, 2) for a in (self.hinge, self.scale, self.shift))
-        moved: Floats = hinge + (edges - hinge) * scale + shift
-        return moved
+        if self.still:
+            return edges
+        corners, hinge = edges.reshape(-1, 2, 2), self.hinge[:, None]
+        return (hinge + (corners - hinge) * self.scale[:, None] + self.shift[:, None]).reshape(-1, 4)
 
+    @functools.cached_property
+    def ink_edges(self) -> Floats:
+        """The ink of each unit now, (units, 4): left, top, right, bottom in px of the frame; NaN where there is none."""
+        return self.boxes(unit_edges(self.rest, self.unit))
+
+    @functools.cached_property
     def outline_box(self) -> Box:
         """The bounds of the part's outline now, without regard to opacity or mattes."""
-        edges = self.boxes(unit_edges(self.rest, self.unit))
-        seen = edges[~np.isnan(edges[:, 0])]
+        seen = self.ink_edges[~np.isnan(self.ink_edges[:, 0])]
         if not len(seen):
             return Box(self.rest.box.x, self.rest.box.y, 0.0, 0.0)
-        low, high = seen[:, :2].min(axis=0), seen[:, 2:].max(axis=0)
-        return Box.from_edges(float(low[0]), float(low[1]), float(high[0]), float(high[1]))
+        (left, top), (right, bottom) = seen[:, :2].min(axis=0).tolist(), seen[:, 2:].max(axis=0).tolist()
+        return Box.from_edges(left, top, right, bottom)
 
 
 @dataclass(frozen=True, eq=False)
@@ -66,8 +73,8 @@ class Pose:
         opacity = posed.opacity * (posed.rest.part.opacity / 100)
         if not posed.shown or not len(opacity) or opacity.max() <= 0:
             return None
-        edges = posed.boxes(unit_edges(posed.rest, posed.unit))
-        mattes = [self.parts[m.inside].outline_box() for m in posed.rest.part.mattes]
+        edges = posed.ink_edges
+        mattes = [self.parts[m.inside].outline_box for m in posed.rest.part.mattes]
         seen = [Box.from_edges(*map(float, row)) for row, o in zip(edges, opacity, strict=True) if o > 0 and not np.isnan(row[0])]
         for matte in mattes:
             seen = [box.cut(matte) for box in seen]
@@ -78,10 +85,10 @@ class Pose:
 
         What lies wholly outside is not painted at all, so that no soft edge of it shows at any picture size.
         """
-        edges = posed.boxes(unit_edges(posed.rest, posed.unit))
+        edges = posed.ink_edges
         inside = ~np.isnan(edges[:, 0])
         for matte in posed.rest.part.mattes:
-            box = self.parts[matte.inside].outline_box()
+            box = self.parts[matte.inside].outline_box
             meets = (edges[:, 0] < box.right) & (edges[:, 2] > box.x) & (edges[:, 1] < box.bottom) & (edges[:, 3] > box.y)
             inside &= meets
         return inside
@@ -107,6 +114,7 @@ def _same(a: PosedPart, b: PosedPart) -> bool:
     return all(np.array_equal(getattr(a, k), getattr(b, k)) for k in ("shift", "scale", "opacity"))
 
 
+@functools.lru_cache(maxsize=1024)
 def unit_edges(rest: RestPart, unit: Unit) -> Floats:
     """The resting ink of each unit in px of the frame, (units, 4): left, top, right, bottom."""
     if rest.setting is None:
@@ -133,6 +141,7 @@ class Choreography:
         self.rest = rest
         self.spans: Spans = spans_at(rest.bound.template, rest.bound.length)
         self._plans = {i: _plan_part(part, rest) for i, part in rest.parts.items()}
+        self._resting = {i: _at_rest(part, *self._plans[i][:2]) for i, part in rest.parts.items()}
 
     def pose(self, frame: int) -> Pose:
         """Every part as it stands in ``frame``, 0 … N − 1."""
@@ -141,19 +150,18 @@ class Choreography:
     def _pose_part(self, part_id: str, frame: int) -> PosedPart:
         rest = self.rest.parts[part_id]
         unit, hinge, plans = self._plans[part_id]
+        shares = [(plan, share) for plan, share in self._shares(rest.part, plans, frame) if share.any()]
+        if not shares and not self._has_left(rest.part, frame):
+            return self._resting[part_id]
         units = len(hinge)
         shift, scale, opacity = np.zeros((units, 2)), np.ones((units, 2)), np.ones(units)
-        still = True
-        for plan, share in self._shares(rest.part, plans, frame):
-            if not share.any():
-                continue
-            still = False
+        for plan, share in shares:
             part_share = share[plan.index]
             shift += plan.shift * part_share[:, None]
             look = np.array([plan.move.scale_x, plan.move.scale_y]) / 100 - 1
             scale *= np.maximum(0.0, 1 + look * part_share[:, None])
             opacity *= np.clip(1 + (plan.move.opacity / 100 - 1) * part_share, 0.0, 1.0)
-        return PosedPart(rest, unit, shift, scale, hinge, opacity, still, rest.part.shown and not self._has_left(rest.part, frame))
+        return PosedPart(rest, unit, shift, scale, hinge, opacity, not shares, rest.part.shown and not self._has_left(rest.part, frame))
 
     def _shares(self, part: AnyPart, plans: list[_Plan], frame: int) -> list[tuple[_Plan, Floats]]:
         """How much of each move's displaced look its units have now."""
@@ -163,14 +171,17 @@ class Choreography:
         begin, end = spans.since_begin(frame), spans.until_end(frame)
         found = []
         for plan in plans:
-            if plan.arriving:
-                share = arrival(plan.move, plan.times, begin)
-                if isinstance(part.way_out, Mirrored):
-                    back = arrival(plan.move, plan.times, end)
-                    share = np.where(np.abs(share) >= np.abs(back), share, back)
+            if not plan.arriving:
+                if spans.designed_out - end > plan.move.start:
+                    found.append((plan, departure(plan.move, plan.times, spans.designed_out - end)))
+                continue
+            done = plan.move.start + plan.move.frames
+            share = arrival(plan.move, plan.times, begin) if begin < done else None
+            if end < done and isinstance(part.way_out, Mirrored):
+                back = arrival(plan.move, plan.times, end)
+                share = back if share is None else np.where(np.abs(share) >= np.abs(back), share, back)
+            if share is not None:
                 found.append((plan, share))
-            else:
-                found.append((plan, departure(plan.move, plan.times, spans.designed_out - end)))
         return found
 
     def _has_left(self, part: AnyPart, frame: int) -> bool:
@@ -184,6 +195,12 @@ class Choreography:
                 return bool(part.way_out.moves)
             case StaysToTheEnd():
                 return False
+
+
+def _at_rest(rest: RestPart, unit: Unit, hinge: Floats) -> PosedPart:
+    """A part as it stands once it has arrived."""
+    units = len(hinge)
+    return PosedPart(rest, unit, np.zeros((units, 2)), np.ones((units, 2)), hinge, np.ones(units), True, rest.part.shown)
 
 
 def _plan_part(rest: RestPart, layout: Rest) -> tuple[Unit, Floats, list[_Plan]]:

@@ -34,19 +34,16 @@ def _ranks(order: Order, units: int) -> Floats:
 
 def arrival(move: Move, plan: Schedule, time: float) -> Floats:
     """How much of the displaced look each unit still has at ``time`` frames into the way in: 1 before, 0 once arrived."""
-    if time >= move.start + move.frames:
-        return np.zeros_like(plan.begins)
     return 1.0 - ease_progress(move.ease, _progress(plan, time))
 
 
 def departure(move: Move, plan: Schedule, time: float) -> Floats:
     """How much of the displaced look each unit has at ``time`` frames into a way out of its own: 0 before, 1 once gone."""
-    if time <= move.start and plan.unit_frames > 0:
-        return np.zeros_like(plan.begins)
     return ease_progress(move.ease, _progress(plan, time))
 
 
 def _progress(plan: Schedule, time: float) -> Floats:
+    """How far each unit is, under 0 before it begins and over 1 once it is done."""
     if plan.unit_frames <= 0:
         return np.where(time >= plan.begins, 1.0, 0.0)
-    return np.clip((time - plan.begins) / plan.unit_frames, 0.0, 1.0)
+    return (time - plan.begins) / plan.unit_frames

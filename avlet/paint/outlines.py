@@ -8,7 +8,6 @@ import skia
 
 from avlet.document.moves import Unit
 from avlet.document.parts import ShapePart
-from avlet.geometry import Box
 from avlet.motion.pose import PosedPart
 from avlet.text.fonts import Face
 from avlet.text.setting import Setting
@@ -58,23 +57,10 @@ def _build_unit_paths(setting: Setting, unit: Unit) -> list[skia.Path]:
     return paths
 
 
-def posed_rectangle(posed: PosedPart) -> Box:
-    """A shape's or rule's rectangle as it stands now."""
-    return Box.from_edges(*(float(v) for v in posed.boxes(_edges(posed.rest.box))[0]))
-
-
-def _edges(box: Box) -> np.ndarray:
-    return np.array([[box.x, box.y, box.right, box.bottom]])
-
-
-def corner_of(posed: PosedPart, box: Box) -> float:
-    """The corner radius now: it stays round while the shape unfolds, and never exceeds half of a side."""
-    part = posed.rest.part
-    return min(part.corner, box.w / 2, box.h / 2) if isinstance(part, ShapePart) else 0.0
-
-
-def rounded(box: Box, radius: float) -> skia.RRect:
-    """A rounded rectangle for Skia."""
+def rounded_rectangle(posed: PosedPart) -> skia.RRect:
+    """A shape or rule as it stands now. Its corners stay round while it unfolds, and never exceed half of a side."""
+    box, part = posed.outline_box, posed.rest.part
+    radius = min(part.corner, box.w / 2, box.h / 2) if isinstance(part, ShapePart) else 0.0
     return skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius)
 
 
@@ -89,12 +75,10 @@ def unit_matrix(posed: PosedPart, index: int) -> skia.Matrix:
 
 def posed_outline(posed: PosedPart) -> skia.Path:
     """The whole outline of a part as it stands now, whatever its opacity, colour or visibility: what mattes use."""
-    setting = posed.rest.setting
     path = skia.Path()
+    setting = posed.rest.setting
     if setting is None:
-        box = posed_rectangle(posed)
-        if not box.empty:
-            path.addRRect(rounded(box, corner_of(posed, box)))
+        path.addRRect(rounded_rectangle(posed))
         return path
     for index, unit in enumerate(unit_paths(setting, posed.unit)):
         path.addPath(unit, unit_matrix(posed, index))
