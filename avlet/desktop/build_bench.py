@@ -162,6 +162,8 @@ class BuildBench(QWidget):
 
     def set_background(self, name: str) -> None:
         self.stage.background.name = name
+        for button in self.backgrounds.buttons():
+            button.setChecked(button.text().lower() == name)
         self.stage.update()
         self.samples.update()
 

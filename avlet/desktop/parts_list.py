@@ -41,7 +41,7 @@ class PartsList(QWidget):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(206, TOP * 2 + ROW * max(1, len(self.rows)))
+        return QSize(206, TOP * 2 + ROW * max(5, len(self.rows)))
 
     def _row_area(self, row: int) -> QRectF:
         return QRectF(GUTTER - 6, TOP + row * ROW, self.width() - GUTTER - 2, ROW - 2)
@@ -52,6 +52,11 @@ class PartsList(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         rows = self.rows
+        if not rows:
+            painter.setPen(QColor(MUTED))
+            area = QRectF(self.rect()).adjusted(12, 8, -10, 0)
+            words = "Nothing yet.\n\nT   words\nS   a shape round what is selected\nR   a rule under what is selected"
+            painter.drawText(area, Qt.TextFlag.TextWordWrap, words)
         for row, part in enumerate(rows):
             self._paint_row(painter, row, part)
         self._paint_threads(painter, rows)
