@@ -3,12 +3,11 @@
 import os
 import shutil
 import tempfile
+import time
 from pathlib import Path
+from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-
-from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.application import make_application, open_demo
 from avlet.desktop.handover_dialog import HandoverDialog
@@ -18,8 +17,11 @@ from avlet.desktop.window import Window
 FOLDER = Path("docs/screenshots")
 
 
-def shoot(widget: QWidget, name: str) -> None:
-    QTest.qWait(400)
+def shoot(application: Any, widget: Any, name: str) -> None:
+    """Let the widget settle, then keep its picture."""
+    until = time.monotonic() + 0.4
+    while time.monotonic() < until:
+        application.processEvents()
     widget.grab().save(str(FOLDER / f"{name}.png"))
 
 
@@ -32,26 +34,26 @@ def main() -> None:
         open_demo(window, demo)
         window.resize(1280, 800)
         window.show()
-        shoot(window, "build")
+        shoot(application, window, "build")
         window.session.select("name")
         window.session.go_to(15)
         window.build.set_background("reed beds")
-        shoot(window, "build-way-in")
+        shoot(application, window, "build-way-in")
         window.session.select("name")
         window.build.stage.type_on("name")
-        shoot(window, "build-typing")
+        shoot(application, window, "build-typing")
         window.build.stage.finish_typing()
         window.show_bench(1)
         window.cut_session.go_to(335)
-        shoot(window, "desk")
+        shoot(application, window, "desk")
         dialog = HandoverDialog(window.session, demo, window)
         dialog.folder.setText("~/Saltmarsh Stories/library")
         dialog.show()
-        shoot(dialog, "hand-over")
+        shoot(application, dialog, "hand-over")
         dialog.close()
         window.session.open(blank(), window.session.book, None, saved=False)
         window.show_bench(0)
-        shoot(window, "empty")
+        shoot(application, window, "empty")
         window.session.mark_saved(demo / "name-strap.avlet")
         window.close()
     application.quit()

@@ -602,3 +602,26 @@ def test_paths_with_spaces_and_letters(window, tmp_path):
     path = Path(tmp_path) / "Тест папка" / "mine ñ.avlet"
     assert window.files._save_to(path)
     assert window.files.open_path(path)
+
+
+def test_unsaved_work_is_asked_about_before_it_is_lost(window, desk, monkeypatch):
+    asked = []
+
+    def ask(*words):
+        asked.append(words[2])
+        return QMessageBox.StandardButton.Cancel
+
+    monkeypatch.setattr(QMessageBox, "question", ask)
+    session = window.cut_session
+    session.edit("Add", lambda c: put_title(c, Title("extra", "name-strap.avlet", 1100, 80)))
+    cut = session.cut
+    window.files.new_cut()
+    assert session.cut is cut
+    window.session.edit("Rename", lambda t: edits.replace(t, name="Mine"))
+    window.files.new()
+    assert window.session.template.name == "Mine"
+    assert [words.split(" has ")[0] for words in asked] == ["The Long Tide, first cut", "Mine"]
+    monkeypatch.setattr(QMessageBox, "question", lambda *a: QMessageBox.StandardButton.Discard)
+    window.files.new_cut()
+    assert session.cut.titles == ()
+    assert len(session.cut.pictures) == 3

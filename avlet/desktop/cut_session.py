@@ -5,10 +5,10 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from avlet.document.cut import Cut, Title, frame_in_title, frames_in_title
+from avlet.document.cut import Cut, Title, frame_in_title, frames_in_title, fresh_cut
 from avlet.document.history import History
-from avlet.document.template import Frame
 from avlet.errors import AvletError
+from avlet.media.plates import PLATES
 from avlet.paint.scene import Scene
 from avlet.storage.library import signature
 from avlet.storage.package import Opened, open_template
@@ -29,7 +29,7 @@ class CutSession(QObject):
         self.path: Path | None = None
         self.selected: str | None = None
         self.frame = 0
-        self.history: History[Cut] = History(Cut(frame=Frame()))
+        self.history: History[Cut] = History(fresh_cut(PLATES))
         self._saved = self.history.value
         self._opened: dict[str, tuple[object, Opened | str]] = {}
         self._scenes: dict[str, tuple[Title, Opened, Scene]] = {}

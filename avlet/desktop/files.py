@@ -9,10 +9,11 @@ from PyQt6.QtWidgets import QDialog, QFileDialog, QMenu, QMessageBox
 from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.new_parts import blank
 from avlet.desktop.render_dialog import Job, RenderDialog
-from avlet.document.cut import Title
+from avlet.document.cut import Title, fresh_cut
 from avlet.document.naming import slug
 from avlet.errors import AvletError
 from avlet.media.drawing import Drawing
+from avlet.media.plates import PLATES
 from avlet.media.timeline import read_cut, write_cut
 from avlet.storage.library import hand_over
 from avlet.storage.package import SUFFIX, open_template, save_template
@@ -48,6 +49,7 @@ class Files:
         menu.addAction("Save as…\tCtrl+Shift+S", self.save_as)
         menu.addAction("Hand over…\tCtrl+H", self.hand_over)
         menu.addSeparator()
+        menu.addAction("New cut", self.new_cut)
         menu.addAction("Open cut…", self.open_cut)
         menu.addAction("Save cut", self.save_cut)
         menu.addAction("Save cut as…", lambda: self.save_cut(ask=True))
@@ -90,9 +92,11 @@ class Files:
         return True
 
     def save(self) -> bool:
-        """Save where it came from, or ask."""
-        if self.window.on_desk:
-            return self.save_cut()
+        """Save what the bench in front works on."""
+        return self.save_cut() if self.window.on_desk else self.save_template()
+
+    def save_template(self) -> bool:
+        """Save the template where it came from, or ask."""
         path = self.window.session.path
         return self._save_to(path) if path else self.save_as()
 
@@ -165,6 +169,11 @@ class Files:
 
     # Cuts
 
+    def new_cut(self) -> None:
+        if self.window.may_leave_cut():
+            self.window.cut_session.open(fresh_cut(PLATES), None)
+            self.window.show_bench(1)
+
     def open_cut(self) -> None:
         start = str(self.window.cut_session.path or self.window.cut_session.library)
         name, _ = QFileDialog.getOpenFileName(self.window, "Open cut", start, f"Timelines (*{CUT_SUFFIX})")
@@ -176,6 +185,8 @@ class Files:
             cut = read_cut(path)
         except AvletError as error:
             self.window.say(str(error))
+            return False
+        if not self.window.may_leave_cut():
             return False
         beside = {t.template for t in cut.titles}
         library = path.parent if beside and all((path.parent / name).exists() for name in beside) else None

@@ -97,10 +97,10 @@ class PartsList(QWidget):
                 chosen = self.session.selected in (part.id, other)
                 self._thread(painter, place[part.id], place[other], chosen, hows == {"matte"})
 
-    def _thread(self, painter: QPainter, follower: int, followed: int, chosen: bool, only_matte: bool) -> None:
-        start = QPointF(GUTTER - 4, TOP + follower * ROW + ROW / 2 + 3)
-        end = QPointF(GUTTER - 4, TOP + followed * ROW + ROW / 2 - 3)
-        reach = min(26.0, 9.0 + 5.0 * abs(follower - followed))
+    def _thread(self, painter: QPainter, row: int, led_by: int, chosen: bool, only_matte: bool) -> None:
+        start = QPointF(GUTTER - 4, TOP + row * ROW + ROW / 2 + 3)
+        end = QPointF(GUTTER - 4, TOP + led_by * ROW + ROW / 2 - 3)
+        reach = min(26.0, 9.0 + 5.0 * abs(row - led_by))
         path = QPainterPath(start)
         path.cubicTo(start - QPointF(reach, 0), end - QPointF(reach, 0), end)
         tint = QColor(SEAGLASS)

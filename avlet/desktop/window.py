@@ -1,5 +1,6 @@
 """The window: rail, header, benches, messages."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer
@@ -230,23 +231,23 @@ class Window(QMainWindow):
             self.say(str(error))
 
     def may_leave(self) -> bool:
-        """Ask about unsaved work before it is closed."""
-        if not self.session.unsaved or not self.session.history.undo_label:
-            return True
+        """Ask about unsaved work on the template before it is closed."""
+        changed = self.session.unsaved and self.session.history.undo_label is not None
+        return not changed or self._ask_to_save(self.session.template.name, self.files.save_template)
+
+    def may_leave_cut(self) -> bool:
+        """Ask about unsaved work on the cut before it is closed."""
+        return not self.cut_session.unsaved or self._ask_to_save(self.cut_session.cut.name, self.files.save_cut)
+
+    def _ask_to_save(self, name: str, save: Callable[[], bool]) -> bool:
         buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
-            self,
-            "Unsaved changes",
-            f"{self.session.template.name} has changes that are not saved.",
-            buttons.Save | buttons.Discard | buttons.Cancel,
-        )
-        if answer == buttons.Save:
-            return self.files.save()
-        return answer == buttons.Discard
+        words = f"{name} has changes that are not saved."
+        answer = QMessageBox.question(self, "Unsaved changes", words, buttons.Save | buttons.Discard | buttons.Cancel)
+        return save() if answer == buttons.Save else answer == buttons.Discard
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
-        if not self.may_leave():
+        if not (self.may_leave() and self.may_leave_cut()):
             event.ignore()
             return
         self.build.leave()

@@ -63,6 +63,12 @@ class Cut(msgspec.Struct, frozen=True):
         return None
 
 
+def fresh_cut(plates: tuple[str, ...], name: str = "Untitled cut") -> Cut:
+    """A cut to begin with: each plate for ten seconds, no titles yet."""
+    frame = Frame()
+    return Cut(name, frame, tuple(PictureClip(plate, round(10 * frame.fps)) for plate in plates))
+
+
 def frames_in_title(length: int, cut_rate: Fraction, title_rate: Fraction) -> int:
     """How many frames of its own rate a title of ``length`` cut frames has; at least 1."""
     return max(1, round(length * title_rate / cut_rate))
