@@ -6,7 +6,8 @@ from avlet.document.card import Card, ColourField, NumberField, Sample, Section,
 from avlet.document.checking import check
 from avlet.document.cut import Cut, PictureClip, Title
 from avlet.document.moves import READY_EASES, Move
-from avlet.document.parts import Fit, Matte, Place, RulePart, ShapePart, Solid, TextPart
+from avlet.document.paints import Solid
+from avlet.document.parts import Fit, Matte, Place, RulePart, ShapePart, TextPart
 from avlet.document.template import Frame, Template
 from avlet.media.timeline import write_cut
 from avlet.storage.package import save_template

@@ -231,7 +231,7 @@ def test_the_dot_puts_on_the_card_and_takes_off(window, qtbot):
     QApplication.processEvents()
     dot = window.build.recipe.findChild(Dot, "dot rule/fill.colour")
     assert dot.on_card
-    assert any("Rule fill" in a.text() for a in dot.menu().actions())
+    assert any("Rule colour" in a.text() for a in dot.menu().actions())
     next(a for a in dot.menu().actions() if a.text() == "Take off the card").trigger()
     assert session.template.wire_to("rule/fill.colour") is None
 

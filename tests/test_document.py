@@ -36,7 +36,7 @@ def test_every_property_has_a_label_a_kind_and_can_be_set_to_its_own_value():
 @pytest.mark.parametrize(
     ("target", "value", "words"),
     [
-        ("plate/corner", -1, "must be at least 0 px"), ("plate/opacity", 101, "must be at most 100 %"), ("plate/corner", "round", "takes a number"),
+        ("plate/corner", -1, "must be at least 0"), ("plate/opacity", 101, "must be at most 100 %"), ("plate/corner", "round", "takes a number"),
         ("plate/fill.colour", "blue", "takes a colour"), ("plate/shown", "maybe", "takes yes or no"), ("name/align", "left", "one of start, middle, end"),
         ("plate/nothing", 1, "has no property"), ("nobody/corner", 1, "There is no part"), ("name/size", float("nan"), "takes a number"),
         ("name/way_in.3.frames", 1, "has no property"), ("name/way_in.0.frames", -2, "at least 0 frames"),
@@ -62,7 +62,7 @@ def test_put_on_card_and_off_again():
     template, field_id = edits.put_on_card(plated(), "plate/corner")
     field = template.card.field(field_id)
     assert isinstance(field, NumberField)
-    assert (field.label, field.default, field.low, field.unit) == ("Plate corners", 30, 0, "px")
+    assert (field.label, field.default, field.low, field.unit) == ("Plate corners", 30, 0, "")
     assert bind(template, {field_id: 12}).parts[0].corner == 12
     with pytest.raises(DocumentError, match="already"):
         edits.put_on_card(template, "plate/corner")

@@ -146,7 +146,7 @@ def put_on_card(template: Template, target: str, label: str | None = None) -> tu
     kind, value = type_at(part, path), get_at(part, path)
     if template.wire_to(target):
         raise DocumentError(f"{kind.label} of {part.name} is on the card already.")
-    label = label or (part.name if path == "text" else f"{part.name} {kind.label.lower()}")
+    label = label or field_label(part, path, kind.label)
     field_id = free_id(label, {f.id for f in template.card.fields})
     field = new_field(kind.kind, field_id, label, value)
     if isinstance(field, NumberField):
@@ -155,6 +155,12 @@ def put_on_card(template: Template, target: str, label: str | None = None) -> tu
     sections = (*sections[:-1], replace(sections[-1], fields=(*sections[-1].fields, field)))
     card = replace(template.card, sections=sections)
     return check(replace(template, card=card, wires=(*template.wires, Wire(field_id, target)))), field_id
+
+
+def field_label(part: AnyPart, path: str, label: str) -> str:
+    """What a field for a property is called at first: *Plate outline colour*, or just *Name* for a name's words."""
+    owner = {"outline": "outline ", "shadows": "shadow ", "glow": "glow "}.get(path.partition(".")[0], "")
+    return part.name if path == "text" else f"{part.name} {owner}{label.lower()}"
 
 
 def new_field(kind: str, field_id: str, label: str, value: Any) -> Field:

@@ -42,8 +42,9 @@ READY_EASES: dict[str, Ease] = {
 class Move(Value, frozen=True):
     """A displaced look that a part comes from or leaves to, and how it gets there.
 
-    ``frames`` is the length for all units together; ``start`` is frames after the way in's (or way out's) begin.
-    ``hinge_x`` and ``hinge_y`` say about which point of its box a unit scales: 0 % is left or top, 100 % right or bottom.
+    ``drawn`` is how much of the part's outline is there. ``frames`` is the length for all units together; ``start`` is
+    frames after the way in's (or way out's) begin. ``hinge_x`` and ``hinge_y`` say about which point of its box a unit
+    scales: 0 % is left or top, 100 % right or bottom.
     """
 
     travel: Annotated[Travel, prop("Travel", group=_GROUP, keyed=False)] = "by offset"
@@ -55,6 +56,7 @@ class Move(Value, frozen=True):
     hinge_x: Annotated[float, prop("Hinge across", unit="%", low=-100, high=200, group=_GROUP, keyed=False)] = 50.0
     hinge_y: Annotated[float, prop("Hinge down", unit="%", low=-100, high=200, group=_GROUP, keyed=False)] = 50.0
     opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
+    drawn: Annotated[float, prop("Drawn", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
     by: Annotated[Unit, prop("By", group=_GROUP, keyed=False)] = "whole"
     order: Annotated[Order, prop("Order", group=_GROUP, keyed=False)] = "first to last"
     overlap: Annotated[float, prop("Overlap", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 50.0
@@ -86,6 +88,7 @@ READY_MOVES: dict[str, Move] = {
     "unfolds": Move(scale_x=0.0, hinge_x=0.0),
     "grows": Move(scale_x=0.0, scale_y=0.0),
     "fades": Move(opacity=0.0),
+    "draws on": Move(drawn=0.0),
 }
 """Moves with plain names, as starting points."""
 
@@ -98,6 +101,8 @@ def name_of_move(move: Move) -> str:
         return "unfolds"
     if move.scale_x != 100:
         return "grows"
+    if move.drawn != 100:
+        return "draws on"
     if move.x == 0 and move.y == 0:
         return "fades"
     return "rises" if move.x == 0 and move.y > 0 else "drops" if move.x == 0 else "slides"

@@ -4,8 +4,10 @@ from typing import Annotated, Literal
 
 import msgspec
 
+from avlet.document.forms import Form, Rectangle
 from avlet.document.metadata import Value, prop
 from avlet.document.moves import Mirrored, Move, WayOut
+from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
 
 Edge = Literal["start", "middle", "end"]
 TextBox = Literal["line box", "capitals", "ink"]
@@ -18,12 +20,6 @@ TITLE_SAFE = "title-safe"
 ACTION_SAFE = "action-safe"
 FRAME_AREAS = (FRAME, ACTION_SAFE, TITLE_SAFE)
 """What a part can be placed on besides other parts; no part may have one of these as its id."""
-
-
-class Solid(Value, frozen=True, tag_field="kind", tag="solid"):
-    """One colour, sRGB, straight alpha."""
-
-    colour: Annotated[str, prop("Fill", colour=True)] = "#FFFFFF"
 
 
 class Place(Value, frozen=True):
@@ -69,7 +65,18 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     way_out: WayOut = Mirrored()
 
 
-class TextPart(Part, frozen=True, kw_only=True, tag="text"):
+class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
+    """How a part looks: its fill, and what lies round it."""
+
+    fill: Paint = Solid()
+    outline: Outline | None = None
+    shadows: Annotated[tuple[Shadow, ...], msgspec.Meta(max_length=16)] = ()
+    glow: Glow | None = None
+    blur: Annotated[float, prop("Blur", unit="px", low=0, high=500)] = 0.0
+    blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
+
+
+class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
     """Words in one style; a line ends where a line break was typed."""
 
     text: Annotated[str, prop("Text", group="words", keyed=False)] = "Words"
@@ -79,27 +86,39 @@ class TextPart(Part, frozen=True, kw_only=True, tag="text"):
     tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5)] = 0.0
     leading: Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5)] = 120.0
     align: Annotated[Align, prop("Align", keyed=False)] = "start"
-    fill: Solid = Solid()
 
 
-class ShapePart(Part, frozen=True, kw_only=True, tag="shape"):
-    """A rectangle with rounded corners, sized by hand or by what it fits around."""
+class ShapePart(PaintedPart, frozen=True, kw_only=True, tag="shape"):
+    """A form with rounded corners, sized by hand or by what it fits around."""
 
+    form: Form = Rectangle()
     fit: Fit | None = None
     width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size")] = 400.0
     height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size")] = 120.0
-    corner: Annotated[float, prop("Corners", unit="px", low=0, high=10_000)] = 0.0
-    fill: Solid = Solid("#20435C")
+    corner: Annotated[float, prop("Corners", low=0, high=10_000)] = 0.0
+    corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
+    fill: Paint = Solid("#20435C")
 
 
-class RulePart(Part, frozen=True, kw_only=True, tag="rule"):
-    """A straight line. With a fit, its length follows the other parts along its own direction."""
+class RulePart(PaintedPart, frozen=True, kw_only=True, tag="rule"):
+    """A straight line. With a fit, its length follows the other parts along its own direction; 0 px of dash is unbroken."""
 
     direction: Annotated[Literal["across", "down"], prop("Direction", keyed=False)] = "across"
     fit: Fit | None = None
     length: Annotated[float, prop("Length", unit="px", low=0, high=20_000, group="size")] = 300.0
     width: Annotated[float, prop("Thickness", unit="px", low=0, high=2_000, group="size")] = 6.0
-    fill: Solid = Solid("#6CC7B0")
+    caps: Annotated[Literal["flat", "round"], prop("Caps", keyed=False)] = "flat"
+    dash: Annotated[float, prop("Dashes", unit="px", low=0, high=2_000)] = 0.0
+    dash_gap: Annotated[float, prop("Between dashes", unit="px", low=0, high=2_000)] = 12.0
+    fill: Paint = Solid("#6CC7B0")
+
+
+def reach(part: "AnyPart") -> float:
+    """How far beyond its outline a part may paint, in px: outline, shadows, glow and blur."""
+    line = part.outline.outside if part.outline else 0.0
+    shadows = [max(abs(s.x), abs(s.y)) + SOFT_REACH * s.blur for s in part.shadows]
+    glow = SOFT_REACH * part.glow.size if part.glow else 0.0
+    return line + max([SOFT_REACH * part.blur, glow, *shadows])
 
 
 AnyPart = TextPart | ShapePart | RulePart

@@ -1,9 +1,11 @@
 """Arrange: the resting layout, how everything sits once it has arrived."""
 
+import functools
 from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
 
+from avlet.document.forms import FreeForm, path_fault
 from avlet.document.parts import (
     ACTION_SAFE,
     FRAME,
@@ -15,6 +17,7 @@ from avlet.document.parts import (
     TextBox,
     TextPart,
     fit_of,
+    reach,
 )
 from avlet.document.template import Frame
 from avlet.geometry import Box
@@ -38,6 +41,11 @@ class RestPart:
     box: Box
     setting: Setting | None
     notes: tuple[str, ...] = ()
+
+    @functools.cached_property
+    def reach(self) -> float:
+        """How far beyond its outline it may paint, in px."""
+        return reach(self.part)
 
     @property
     def ink(self) -> Box | None:
@@ -165,4 +173,6 @@ def _notes(part: AnyPart, setting: Setting | None) -> tuple[str, ...]:
         if setting.lacking:
             shown = " ".join(setting.lacking[:8])
             notes.append(f"No font here has glyphs for {shown}.")
+    if isinstance(part, ShapePart) and isinstance(part.form, FreeForm) and (fault := path_fault(part.form.path)):
+        notes.append(fault)
     return tuple(notes)

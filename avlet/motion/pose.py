@@ -17,13 +17,16 @@ from avlet.motion.schedule import Schedule, arrival, departure, schedule
 from avlet.motion.spans import Spans, spans_at
 from avlet.motion.travel import out_of
 
+OUTWARD = np.array([-1.0, -1.0, 1.0, 1.0])
+"""Left, top, right, bottom, away from the middle."""
+
 UNITS: tuple[Unit, ...] = ("whole", "line", "word", "character")
 """From coarse to fine: a part is posed by the finest unit that any of its moves takes."""
 
 
 @dataclass(frozen=True, eq=False)
 class PosedPart:
-    """One part in one frame. ``shift``, ``scale`` and ``hinge`` have shape (units, 2), ``opacity`` (units,).
+    """One part in one frame. ``shift``, ``scale`` and ``hinge`` have shape (units, 2), ``opacity`` and ``drawn`` (units,).
 
     A point p of a unit at rest now stands at ``hinge + (p − hinge) · scale + shift``. ``still`` says that all units are
     exactly at rest. ``shown`` is False for a part that is switched off or has left for good.
@@ -35,6 +38,7 @@ class PosedPart:
     scale: Floats
     hinge: Floats
     opacity: Floats
+    drawn: Floats
     still: bool
     shown: bool
 
@@ -85,7 +89,7 @@ class Pose:
 
         What lies wholly outside is not painted at all, so that no soft edge of it shows at any picture size.
         """
-        edges = posed.ink_edges
+        edges = posed.ink_edges + posed.rest.reach * OUTWARD
         inside = ~np.isnan(edges[:, 0])
         for matte in posed.rest.part.mattes:
             box = self.parts[matte.inside].outline_box
@@ -96,14 +100,20 @@ class Pose:
     @property
     def key(self) -> bytes:
         """Equal for poses that paint the same; nearly always different for others."""
-        return b"".join(
-            b"still" if p.still and p.shown else b"gone" if not p.shown else p.shift.tobytes() + p.scale.tobytes() + p.opacity.tobytes()
-            for p in self.parts.values()
-        )
+        return b"".join(_key(p) for p in self.parts.values())
 
     def same_picture(self, other: "Pose") -> bool:
         """Whether both paint exactly the same."""
         return self.parts.keys() == other.parts.keys() and all(_same(posed, other.parts[i]) for i, posed in self.parts.items())
+
+
+_CHANNELS = ("shift", "scale", "opacity", "drawn")
+
+
+def _key(posed: PosedPart) -> bytes:
+    if not posed.shown:
+        return b"gone"
+    return b"still" if posed.still else b"".join(getattr(posed, channel).tobytes() for channel in _CHANNELS)
 
 
 def _same(a: PosedPart, b: PosedPart) -> bool:
@@ -111,7 +121,7 @@ def _same(a: PosedPart, b: PosedPart) -> bool:
         return False
     if a.still and b.still:
         return True
-    return all(np.array_equal(getattr(a, k), getattr(b, k)) for k in ("shift", "scale", "opacity"))
+    return all(np.array_equal(getattr(a, k), getattr(b, k)) for k in _CHANNELS)
 
 
 @functools.lru_cache(maxsize=1024)
@@ -154,14 +164,17 @@ class Choreography:
         if not shares and not self._has_left(rest.part, frame):
             return self._resting[part_id]
         units = len(hinge)
-        shift, scale, opacity = np.zeros((units, 2)), np.ones((units, 2)), np.ones(units)
+        shift, scale, opacity, drawn = np.zeros((units, 2)), np.ones((units, 2)), np.ones(units), np.ones(units)
         for plan, share in shares:
             part_share = share[plan.index]
             shift += plan.shift * part_share[:, None]
             look = np.array([plan.move.scale_x, plan.move.scale_y]) / 100 - 1
             scale *= np.maximum(0.0, 1 + look * part_share[:, None])
             opacity *= np.clip(1 + (plan.move.opacity / 100 - 1) * part_share, 0.0, 1.0)
-        return PosedPart(rest, unit, shift, scale, hinge, opacity, not shares, rest.part.shown and not self._has_left(rest.part, frame))
+            drawn *= np.clip(1 + (plan.move.drawn / 100 - 1) * part_share, 0.0, 1.0)
+        return PosedPart(
+            rest, unit, shift, scale, hinge, opacity, drawn, not shares, rest.part.shown and not self._has_left(rest.part, frame)
+        )
 
     def _shares(self, part: AnyPart, plans: list[_Plan], frame: int) -> list[tuple[_Plan, Floats]]:
         """How much of each move's displaced look its units have now."""
@@ -200,7 +213,7 @@ class Choreography:
 def _at_rest(rest: RestPart, unit: Unit, hinge: Floats) -> PosedPart:
     """A part as it stands once it has arrived."""
     units = len(hinge)
-    return PosedPart(rest, unit, np.zeros((units, 2)), np.ones((units, 2)), hinge, np.ones(units), True, rest.part.shown)
+    return PosedPart(rest, unit, np.zeros((units, 2)), np.ones((units, 2)), hinge, np.ones(units), np.ones(units), True, rest.part.shown)
 
 
 def _plan_part(rest: RestPart, layout: Rest) -> tuple[Unit, Floats, list[_Plan]]:
@@ -251,5 +264,5 @@ def _shift(move: Move, rest: RestPart, fine: Unit, unit: Unit, index: Floats, la
     window = boxes[0] if boxes else frame_area(FRAME, layout.frame)
     for box in boxes[1:]:
         window = window.cut(box)
-    shift: Floats = out_of(window, unit_edges(rest, unit), move.side)[index]
+    shift: Floats = out_of(window, unit_edges(rest, unit) + rest.reach * OUTWARD, move.side)[index]
     return shift

@@ -7,8 +7,9 @@ import numpy as np
 import skia
 
 from avlet.document.moves import Unit
-from avlet.document.parts import ShapePart
+from avlet.document.parts import RulePart, ShapePart
 from avlet.motion.pose import PosedPart
+from avlet.paint.forms import rule_path, shape_path
 from avlet.text.fonts import Face
 from avlet.text.setting import Setting
 
@@ -57,11 +58,13 @@ def _build_unit_paths(setting: Setting, unit: Unit) -> list[skia.Path]:
     return paths
 
 
-def rounded_rectangle(posed: PosedPart) -> skia.RRect:
-    """A shape or rule as it stands now. Its corners stay round while it unfolds, and never exceed half of a side."""
-    box, part = posed.outline_box, posed.rest.part
-    radius = min(part.corner, box.w / 2, box.h / 2) if isinstance(part, ShapePart) else 0.0
-    return skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius)
+def part_path(posed: PosedPart) -> skia.Path:
+    """The outline of a shape or rule as it stands now."""
+    part = posed.rest.part
+    if isinstance(part, ShapePart):
+        return shape_path(part, posed.outline_box)
+    assert isinstance(part, RulePart)
+    return rule_path(part, posed.outline_box)
 
 
 def unit_matrix(posed: PosedPart, index: int) -> skia.Matrix:
@@ -75,11 +78,10 @@ def unit_matrix(posed: PosedPart, index: int) -> skia.Matrix:
 
 def posed_outline(posed: PosedPart) -> skia.Path:
     """The whole outline of a part as it stands now, whatever its opacity, colour or visibility: what mattes use."""
-    path = skia.Path()
     setting = posed.rest.setting
     if setting is None:
-        path.addRRect(rounded_rectangle(posed))
-        return path
+        return part_path(posed)
+    path = skia.Path()
     for index, unit in enumerate(unit_paths(setting, posed.unit)):
         path.addPath(unit, unit_matrix(posed, index))
     return path

@@ -1,31 +1,24 @@
-"""Painting a pose: each part back to front, inside its mattes."""
+"""Painting a pose: each part back to front, inside its mattes, layer by layer."""
 
 import functools
-import re
+from collections.abc import Iterator
+from typing import NamedTuple
 
 import numpy as np
 import skia
 from numpy.typing import NDArray
 
+from avlet.document.paints import Outline, Paint, Solid
+from avlet.document.parts import AnyPart
 from avlet.document.template import Frame
-from avlet.motion.pose import Pose, PosedPart
-from avlet.paint.outlines import posed_outline, rounded_rectangle, unit_matrix, unit_paths
-from avlet.text.setting import Setting
+from avlet.geometry import Box
+from avlet.layout.arrange import RestPart
+from avlet.motion.pose import Pose, PosedPart, unit_edges
+from avlet.paint.brushes import blend_mode, brush, line_of
+from avlet.paint.outlines import part_path, posed_outline, unit_matrix, unit_paths
 
 Pixels = np.ndarray
 """Premultiplied RGBA, 8 bits, shape (height, width, 4)."""
-
-
-def colour(words: str, opacity: float = 1.0) -> skia.Color4f:
-    """``#RRGGBB`` or ``#RRGGBBAA`` with an opacity 0…1, for Skia."""
-    r, g, b, *a = (int(two, 16) / 255 for two in re.findall("..", words[1:]))
-    return skia.Color4f(r, g, b, (a[0] if a else 1.0) * opacity)
-
-
-@functools.lru_cache(maxsize=1024)
-def filled(words: str, opacity: float) -> skia.Paint:
-    """A paint of one colour. It is shared, so nobody may change it."""
-    return skia.Paint(AntiAlias=True, Color4f=colour(words, opacity))
 
 
 def canvas_over(pixels: Pixels) -> skia.Surface:
@@ -33,6 +26,11 @@ def canvas_over(pixels: Pixels) -> skia.Surface:
     height, width, _ = pixels.shape
     info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
     return skia.Surface.MakeRasterDirect(info, pixels, pixels.strides[0])
+
+
+def new_pixels(width: int, height: int) -> Pixels:
+    """An empty picture."""
+    return np.zeros((height, width, 4), np.uint8)
 
 
 def paint_frame(pose: Pose, frame: Frame, pixels: Pixels, clear: bool = True) -> None:
@@ -67,38 +65,106 @@ def paint_pose(canvas: skia.Canvas, pose: Pose) -> None:
 
 def _clip(canvas: skia.Canvas, posed: PosedPart) -> None:
     """Keep what is painted from now on inside a part's outline as it stands now."""
-    if posed.rest.setting is None:
-        canvas.clipRRect(rounded_rectangle(posed), skia.ClipOp.kIntersect, True)
-    else:
-        canvas.clipPath(posed_outline(posed), skia.ClipOp.kIntersect, True)
+    canvas.clipPath(posed_outline(posed), skia.ClipOp.kIntersect, True)
+
+
+class Layer(NamedTuple):
+    """One thing to paint for every unit: with what, moved by how much, how soft, as a line or filled, kept to which side."""
+
+    paint: Paint
+    dx: float = 0.0
+    dy: float = 0.0
+    blur: float = 0.0
+    line: Outline | None = None
+    keep: str = ""
+
+
+@functools.lru_cache(maxsize=2048)
+def layers_of(rest: RestPart) -> tuple[Layer, ...]:
+    """What a part is painted with, from behind to front."""
+    return tuple(_layers(rest.part))
+
+
+def _layers(part: AnyPart) -> Iterator[Layer]:
+    for shadow in part.shadows:
+        yield Layer(Solid(shadow.colour), shadow.x, shadow.y, shadow.blur + part.blur)
+    if part.glow:
+        yield Layer(Solid(part.glow.colour), blur=part.glow.size + part.blur)
+    outline = part.outline
+    if outline and outline.side == "outside":
+        yield Layer(outline.fill, blur=part.blur, line=outline, keep="" if _opaque(part.fill) else "outside")
+    yield Layer(part.fill, blur=part.blur)
+    if outline and outline.side != "outside":
+        yield Layer(outline.fill, blur=part.blur, line=outline, keep="inside" if outline.side == "inside" else "")
+
+
+def _opaque(paint: Paint) -> bool:
+    colours = (paint.colour,) if isinstance(paint, Solid) else tuple(stop.colour for stop in paint.stops)
+    return all(len(words) == 7 or words[7:].upper() == "FF" for words in colours)
 
 
 def _paint_part(canvas: skia.Canvas, posed: PosedPart, seen: NDArray[np.bool_] | None) -> None:
-    part, setting = posed.rest.part, posed.rest.setting
+    part = posed.rest.part
+    layers = layers_of(posed.rest)
     opacity = part.opacity / 100
-    if setting is None:
-        if not posed.outline_box.empty:
-            canvas.drawRRect(rounded_rectangle(posed), filled(part.fill.colour, opacity * float(posed.opacity[0])))
-    elif posed.still:
-        corner, paint = posed.rest.box, filled(part.fill.colour, opacity)
+    together = part.blend != "normal" or (len(layers) > 1 and opacity < 1)
+    if together:
+        box = posed.outline_box.grown(*[posed.rest.reach + 2] * 4)
+        paint = skia.Paint(BlendMode=blend_mode(part.blend))
+        paint.setAlphaf(opacity)
+        canvas.saveLayer(skia.Rect.MakeXYWH(*box), paint)
+        opacity = 1.0
+    for layer in layers:
+        if posed.rest.setting is None:
+            _paint_shape(canvas, posed, layer, opacity)
+        else:
+            _paint_units(canvas, posed, layer, opacity, seen)
+    if together:
+        canvas.restore()
+
+
+def _paint_shape(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float) -> None:
+    box = posed.outline_box
+    if not box.empty:
+        _draw(canvas, part_path(posed), box, layer, opacity * float(posed.opacity[0]), float(posed.drawn[0]))
+
+
+def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float, seen: NDArray[np.bool_] | None) -> None:
+    setting = posed.rest.setting
+    if setting is None or setting.ink_box is None:
+        return
+    each = not isinstance(layer.paint, Solid) and layer.paint.over == "each unit"
+    if posed.still and not each:
+        corner = posed.rest.box
+        canvas.save()
         canvas.translate(corner.x, corner.y)
         for path in unit_paths(setting, "line"):
-            canvas.drawPath(path, paint)
-        canvas.translate(-corner.x, -corner.y)
-    else:
-        _paint_units(canvas, posed, setting, opacity, seen)
-
-
-def _paint_units(canvas: skia.Canvas, posed: PosedPart, setting: Setting, opacity: float, seen: NDArray[np.bool_] | None) -> None:
-    opacities = (posed.opacity * opacity).tolist()
+            _draw(canvas, path, setting.ink_box, layer, opacity, 1.0)
+        canvas.restore()
+        return
+    edges = unit_edges(posed.rest, posed.unit) - np.array([posed.rest.box.x, posed.rest.box.y] * 2) if each else None
+    opacities, drawn = (posed.opacity * opacity).tolist(), posed.drawn.tolist()
     for index, path in enumerate(unit_paths(setting, posed.unit)):
         if opacities[index] > 0 and (seen is None or seen[index]):
             canvas.save()
             canvas.concat(unit_matrix(posed, index))
-            canvas.drawPath(path, filled(posed.rest.part.fill.colour, opacities[index]))
+            box = setting.ink_box if edges is None else Box.from_edges(*edges[index].tolist())
+            _draw(canvas, path, box, layer, opacities[index], drawn[index])
             canvas.restore()
 
 
-def new_pixels(width: int, height: int) -> Pixels:
-    """An empty picture."""
-    return np.zeros((height, width, 4), np.uint8)
+def _draw(canvas: skia.Canvas, path: skia.Path, box: Box, layer: Layer, opacity: float, drawn: float) -> None:
+    line = None
+    if layer.line is not None:
+        line = line_of(layer.line, drawn)
+        if line is None:
+            return
+    moved = bool(layer.dx or layer.dy)
+    if moved or layer.keep:
+        canvas.save()
+        canvas.translate(layer.dx, layer.dy)
+        if layer.keep:
+            canvas.clipPath(path, skia.ClipOp.kDifference if layer.keep == "outside" else skia.ClipOp.kIntersect, True)
+    canvas.drawPath(path, brush(layer.paint, box, opacity, layer.blur, line))
+    if moved or layer.keep:
+        canvas.restore()
