@@ -3,17 +3,16 @@
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QFrame, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from avlet.desktop.look_rows import LookRow
+from avlet.desktop.gradients import GradientStrip
+from avlet.desktop.look_section import LookSection
 from avlet.desktop.move_sentences import way_in_sentences, way_out_sentences
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.relations import matte_sentence, place_sentences, size_sentence
 from avlet.desktop.session import Session
 from avlet.desktop.template_facts import TemplateFacts
-from avlet.document.metadata import properties
+from avlet.document.metadata import get_at, properties
 from avlet.document.parts import AnyPart, kind_of
 from avlet.motion.spans import spans_at
-
-_ROW_GROUPS = ("words", "look")
 
 
 class Recipe(QScrollArea):
@@ -50,7 +49,7 @@ class Recipe(QScrollArea):
         part = self.session.bound_part
         if part is None:
             return None
-        found = [(p.path, p.value if p.type.kind == "choice" else None) for p in properties(part)]
+        found = [(p.path, p.value if p.type.kind == "choice" else None) for p in properties(part) if ".stops." not in p.path]
         wires = [w.target for w in self.session.template.wires]
         names = [p.name for p in self.session.template.parts]
         return part.id, found, wires, names, part.across and part.across.on, part.down and part.down.on, part.mattes
@@ -61,6 +60,9 @@ class Recipe(QScrollArea):
         for box in self.findChildren(NumberBox):
             if box.objectName() in values and box.value != values[box.objectName()]:
                 box.show_value(float(values[box.objectName()]))
+        for strip in self.findChildren(GradientStrip):
+            assert part is not None
+            strip.show_stops(get_at(part, strip.objectName().partition("/")[2]))
 
     def rebuild(self) -> None:
         """Build the panel for the selected part."""
@@ -121,12 +123,7 @@ class Recipe(QScrollArea):
         line.setFixedHeight(1)
         line.setStyleSheet("background: #3A4045;")
         layout.addWidget(line)
-        look = QLabel("Look")
-        look.setProperty("role", "heading")
-        layout.addWidget(look)
-        for prop in sorted(properties(part), key=lambda p: _ROW_GROUPS.index(p.type.group) if p.type.group in _ROW_GROUPS else 9):
-            if prop.type.group in _ROW_GROUPS:
-                layout.addWidget(LookRow(session, part.id, prop))
+        layout.addWidget(LookSection(session, part))
         key = QLabel("The dot: hollow = fixed, rose = on the card. Click it to change that.")
         key.setWordWrap(True)
         key.setProperty("role", "small")

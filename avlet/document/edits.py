@@ -65,6 +65,12 @@ def set_relations(template: Template, part_id: str, **changes: Any) -> Template:
     return check(prune_wires(put_part(template, part)))
 
 
+def put_struct(template: Template, part_id: str, path: str, value: object) -> Template:
+    """Put a whole value (a paint, an outline, a form) at a dotted path below a part; wires that lead nowhere now are dropped."""
+    part = put_at(need_part(template, part_id), path, value)
+    return check(prune_wires(put_part(template, part)))
+
+
 def add_part(template: Template, part: AnyPart, index: int | None = None) -> Template:
     """Add a part, in front of all others unless ``index`` says where."""
     at = len(template.parts) if index is None else index

@@ -77,7 +77,7 @@ class Outline(Value, frozen=True):
     fill: Paint = Solid("#20435C")
     start: Annotated[float, prop("Drawn from", unit="%", low=0, high=100)] = 0.0
     end: Annotated[float, prop("Drawn to", unit="%", low=0, high=100)] = 100.0
-    offset: Annotated[float, prop("Moved on by", unit="%", low=-1000, high=1000)] = 0.0
+    offset: Annotated[float, prop("Moved by", unit="%", low=-1000, high=1000)] = 0.0
 
     @property
     def outside(self) -> float:

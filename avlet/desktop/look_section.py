@@ -1,0 +1,146 @@
+"""The recipe's look: words, form, fill, outline, shadows, glow; each with rows, and a way to add or take away."""
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+
+from avlet.desktop.gradients import GradientStrip
+from avlet.desktop.look_rows import LookRow
+from avlet.desktop.sentences import Choice, Sentence
+from avlet.desktop.session import Session
+from avlet.document import edits
+from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
+from avlet.document.metadata import Property, get_at, properties
+from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Stop, Sweep, colours_of
+from avlet.document.parts import AnyPart, ShapePart
+
+_PAINTS: dict[str, type[Any]] = {"one colour": Solid, "linear gradient": Linear, "radial gradient": Radial, "sweep gradient": Sweep}
+
+
+class LookSection(QWidget):
+    """All rows of one part's look."""
+
+    def __init__(self, session: Session, part: AnyPart) -> None:
+        super().__init__()
+        self.session, self.part = session, part
+        self.rows = {p.path: p for p in properties(part) if p.type.group in ("words", "look")}
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(8)
+        words = [p for p in self.rows.values() if p.type.group == "words"]
+        if words:
+            self._heading("Words")
+            self._add(words)
+        self._heading("Look")
+        self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
+        if isinstance(part, ShapePart):
+            self._form(part)
+        self._paint("Fill", "fill")
+        self._outline()
+        self._shadows()
+        self._glow()
+        self._add([self.rows["blur"], self.rows["blend"]])
+
+    # Building blocks
+
+    def _heading(self, words: str, *buttons: tuple[str, str, Callable[[], object]]) -> None:
+        row = QHBoxLayout()
+        label = QLabel(words)
+        label.setProperty("role", "heading")
+        row.addWidget(label)
+        row.addStretch(1)
+        for sign, name, pressed in buttons:
+            button = QToolButton()
+            button.setText(sign)
+            button.setProperty("role", "flat")
+            button.setObjectName(name)
+            button.setAccessibleName(name)
+            button.setToolTip(name)
+            button.clicked.connect(lambda _=False, p=pressed: p())
+            row.addWidget(button)
+        self.column.addLayout(row)
+
+    def _add(self, rows: list[Property]) -> None:
+        for prop in rows:
+            if prop.path == "corner" and isinstance(self.part, ShapePart) and isinstance(self.part.form, Ellipse | FourCorners | FreeForm):
+                continue
+            self.column.addWidget(LookRow(self.session, self.part.id, prop))
+
+    def _under(self, path: str) -> list[Property]:
+        """The rows directly below a path."""
+        return [p for p in self.rows.values() if p.path.startswith(path + ".") and "." not in p.path[len(path) + 1 :]]
+
+    def _chip_row(self, words: str, shown: str, choices: list[Choice], chosen: Callable[[Any], object], name: str) -> None:
+        row = QHBoxLayout()
+        label = QLabel(words)
+        label.setProperty("role", "muted")
+        label.setFixedWidth(72)
+        row.addWidget(label)
+        row.addWidget(Sentence(self.session, "plain").choice(shown, choices, chosen, name).widget, 1)
+        self.column.addLayout(row)
+
+    def _put(self, label: str, path: str, value: object, gesture: object = None) -> None:
+        at = self.part.id
+        self.session.edit(f"{self.part.name}: {label}", lambda t: edits.put_struct(t, at, path, value), gesture)
+
+    # Sections
+
+    def _form(self, part: ShapePart) -> None:
+        choices: list[Choice] = list(READY_FORMS.items())
+        self._chip_row("Form", name_of_form(part.form), choices, lambda form: self._put("form", "form", form), "form")
+        self._add(self._under("form"))
+
+    def _paint(self, words: str, path: str) -> None:
+        paint: Paint = get_at(self.part, path)
+        shown = next(name for name, kind in _PAINTS.items() if type(paint) is kind)
+        choices: list[Choice] = list(_PAINTS.items())
+        self._chip_row(words, shown, choices, lambda kind: self._put("fill", path, turned_into(kind, paint)), f"{path} kind")
+        if isinstance(paint, GRADIENTS):
+            strip = GradientStrip(paint.stops)
+            strip.setObjectName(f"{self.part.id}/{path}.stops")
+            strip.changed.connect(lambda stops: self._put("gradient", f"{path}.stops", stops, ("gradient", id(strip))))
+            strip.finished.connect(self.session.history.close_gesture)
+            self.column.addWidget(strip)
+        self._add(self._under(path))
+
+    def _outline(self) -> None:
+        if self.part.outline is None:
+            self._heading("Outline", ("+", "Add an outline", lambda: self._put("outline", "outline", Outline())))
+            return
+        self._heading("Outline", ("×", "Remove the outline", lambda: self._put("no outline", "outline", None)))
+        self._paint("Fill", "outline.fill")
+        self._add(self._under("outline"))
+
+    def _shadows(self) -> None:
+        shadows = self.part.shadows
+        self._heading("Shadow", ("+", "Add a shadow", lambda: self._put("shadow", "shadows", (*shadows, Shadow()))))
+        for index in range(len(shadows)):
+            self._add(self._under(f"shadows.{index}"))
+            others = shadows[:index] + shadows[index + 1 :]
+            remove = QToolButton()
+            remove.setText("× this shadow")
+            remove.setProperty("role", "flat")
+            remove.setObjectName(f"Remove shadow {index + 1}")
+            remove.clicked.connect(lambda _=False, o=others: self._put("one shadow less", "shadows", o))
+            self.column.addWidget(remove, 0, Qt.AlignmentFlag.AlignRight)
+
+    def _glow(self) -> None:
+        if self.part.glow is None:
+            self._heading("Glow", ("+", "Add a glow", lambda: self._put("glow", "glow", Glow())))
+            return
+        self._heading("Glow", ("×", "Remove the glow", lambda: self._put("no glow", "glow", None)))
+        self._add(self._under("glow"))
+
+
+def turned_into(kind: type[Any], paint: Paint) -> Paint:
+    """A paint of another kind that keeps the colours."""
+    if isinstance(paint, kind):
+        return paint
+    colours = colours_of(paint)
+    if kind is Solid:
+        return Solid(colours[0])
+    if isinstance(paint, Solid):
+        return kind(stops=(Stop(0.0, paint.colour), Stop(100.0, "#20435C" if paint.colour.upper() != "#20435C" else "#6CC7B0")))  # type: ignore[no-any-return]
+    return kind(stops=paint.stops)  # type: ignore[no-any-return]
