@@ -37,7 +37,15 @@ FRAME = Frame(400, 200, "25/1")
 
 
 def shape(**changes) -> ShapePart:
-    values = {"id": "s", "name": "S", "width": 200, "height": 100, "across": Place(gap=100), "down": Place(gap=50), "fill": Solid("#FFFFFF")}
+    values = {
+        "id": "s",
+        "name": "S",
+        "width": 200,
+        "height": 100,
+        "across": Place(gap=100),
+        "down": Place(gap=50),
+        "fill": Solid("#FFFFFF"),
+    }
     return ShapePart(**{**values, **changes})
 
 
@@ -118,7 +126,9 @@ def test_corners_in_percent_of_the_shorter_side():
 
 
 def test_a_star_has_its_inner_radius():
-    assert area(shape_path(shape(form=Star(4, 50)), Box(0, 0, 200, 200))) == pytest.approx(8 * 0.5 * 100 * 50 * math.sin(math.pi / 4), rel=3e-3)
+    assert area(shape_path(shape(form=Star(4, 50)), Box(0, 0, 200, 200))) == pytest.approx(
+        8 * 0.5 * 100 * 50 * math.sin(math.pi / 4), rel=3e-3
+    )
 
 
 @pytest.mark.parametrize("path", ["M0 0 H40 V30 H0 Z", "M10 80 C 40 10, 65 10, 95 80 Z", "M0 25 A25 25 0 1 1 50 25 A25 25 0 1 1 0 25 Z"])
@@ -235,7 +245,20 @@ def separable(mode: str, b: float, s: float) -> float:
 
 @pytest.mark.parametrize(
     "mode",
-    ["normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light", "difference", "exclusion"],
+    [
+        "normal",
+        "multiply",
+        "screen",
+        "overlay",
+        "darken",
+        "lighten",
+        "color-dodge",
+        "color-burn",
+        "hard-light",
+        "soft-light",
+        "difference",
+        "exclusion",
+    ],
 )
 @pytest.mark.parametrize("alpha", [100, 40])
 def test_blend_modes_follow_the_formulas(mode, alpha):

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from avlet.document.parts import TextPart
 from avlet.text.fonts import bundled_fonts
+from avlet.text.marking import plain
 from avlet.text.runs import reads_right_to_left, split_runs
 from avlet.text.setting import set_text
 from avlet.text.shaping import shape_line
@@ -60,7 +61,7 @@ def test_advance_is_the_tables_sum_with_kerning(family, style, pair):
     font, cmap = read(face), read(face).getBestCmap()
     left, right = cmap[ord(pair[0])], cmap[ord(pair[1])]
     wanted = font["hmtx"][left][0] + font["hmtx"][right][0] + kerning(font, left, right)
-    line = shape_line(pair, face, bundled_fonts(), False, True)
+    line = shape_line(plain(pair, face), bundled_fonts(), False)
     assert line.advance * face.upem == pytest.approx(wanted, abs=0.01)
 
 
@@ -96,8 +97,8 @@ def test_capitals_reach_from_cap_height_to_the_last_baseline():
 
 def test_ligature_shapes_as_one_and_tracking_takes_it_apart():
     face, _ = bundled_fonts().find("Fira Sans", "Bold")
-    joined = shape_line("fi", face, bundled_fonts(), False, True)
-    apart = shape_line("fi", face, bundled_fonts(), False, False)
+    joined = shape_line(plain("fi", face), bundled_fonts(), False)
+    apart = shape_line(plain("fi", face), bundled_fonts(), False, ("-liga", "-clig"))
     assert (len(joined.glyphs), len(apart.glyphs)) == (1, 2)
     assert set_text(text("fi", tracking=10), bundled_fonts()).counts["character"] == 2
 
@@ -136,7 +137,7 @@ def test_arabic_runs_right_to_left_and_joins():
     face, _ = book.find("Fira Sans", "Bold")
     words = "ياسمين الحداد"
     assert reads_right_to_left(words)
-    runs = split_runs(words, list(grapheme_starts(words)), face, book, True).runs
+    runs = split_runs(plain(words, face), list(grapheme_starts(words)), book, True).runs
     assert all(run.rtl and run.script == "Arab" and run.face.family == "Noto Sans Arabic" for run in runs)
     setting = set_text(text(words), book)
     first_letter = setting.x[setting.unit_of["character"] == 0]
@@ -161,7 +162,7 @@ def test_fallback_is_decided_by_cluster_and_lack_is_said():
 
 def test_a_missing_font_is_replaced_and_named():
     setting = set_text(text("Hello", family="Nowhere Grotesk", style="Bold"), bundled_fonts())
-    assert setting.substitute == "Fira Sans Bold"
+    assert "Fira Sans Bold stands in" in setting.substitutes[0]
 
 
 @pytest.mark.parametrize("align", ["start", "middle", "end"])

@@ -12,8 +12,7 @@ from avlet.desktop.session import Session
 from avlet.desktop.switch import Switch
 from avlet.desktop.theme import MUTED, ROSE
 from avlet.document import edits
-from avlet.document.metadata import Property
-from avlet.document.parts import TextPart
+from avlet.document.metadata import Property, get_at
 
 
 class Dot(QAbstractButton):
@@ -120,7 +119,7 @@ class LookRow(QWidget):
             layout.addWidget(unit)
         if isinstance(editor, NumberBox | Switch):
             layout.addStretch(1)
-        wireable = prop.type.kind in (*edits.FIELD_KINDS, "whole") and prop.path not in ("family", "style")
+        wireable = prop.type.kind in (*edits.FIELD_KINDS, "whole") and prop.path.rpartition(".")[2] not in ("family", "style")
         if wireable:
             layout.addWidget(Dot(session, self.target, prop.type.label), 0, Qt.AlignmentFlag.AlignTop)
         else:
@@ -148,20 +147,21 @@ class LookRow(QWidget):
             return switch
         if kind.kind == "choice":
             return self._combo(list(kind.choices), value)
-        if self.prop.path in ("family", "style"):
+        if self.prop.path.rpartition(".")[2] in ("family", "style"):
             return self._combo(self._faces(), value)
         return self._words(value)
 
     def _faces(self) -> list[str]:
-        book = self.session.book
-        part = self.session.bound_part
-        return book.families() if self.prop.path == "family" else book.styles(part.family if isinstance(part, TextPart) else "")
+        book, part = self.session.book, self.session.bound_part
+        if self.prop.path.endswith("family"):
+            return book.families()
+        return book.styles(get_at(part, self.prop.path.removesuffix("style") + "family"))
 
     def _combo(self, choices: list[str], value: str) -> QComboBox:
         combo = QComboBox()
         combo.addItems(choices if value in choices else [value, *choices])
         combo.setCurrentText(value)
-        combo.textActivated.connect(self._set_face if self.prop.path == "family" else self._set)
+        combo.textActivated.connect(self._set_face if self.prop.path.endswith("family") else self._set)
         combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         combo.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign,union-attr]
         return combo
@@ -169,12 +169,13 @@ class LookRow(QWidget):
     def _set_face(self, family: str) -> None:
         """Choose a family, with the style it has that is nearest to the present one."""
         part = self.session.bound_part
-        assert isinstance(part, TextPart)
-        style = self.session.book.find(family, part.style)[0].style
-        at = part.id
+        assert part is not None
+        at = self.target.removesuffix("family")
+        present = get_at(part, self.prop.path.removesuffix("family") + "style")
+        style = self.session.book.find(family, present)[0].style
 
         def change(t: edits.Template) -> edits.Template:
-            return edits.set_property(edits.set_property(t, f"{at}/family", family), f"{at}/style", style)
+            return edits.set_property(edits.set_property(t, f"{at}family", family), f"{at}style", style)
 
         self.session.edit(f"{part.name}: family", change)
 

@@ -14,7 +14,8 @@ from avlet.document import edits
 from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Stop, Sweep, colours_of
-from avlet.document.parts import AnyPart, ShapePart
+from avlet.document.parts import Accent, AnyPart, ShapePart, TextPart
+from avlet.text.features import ON_BY_ITSELF, name_of_feature
 
 _PAINTS: dict[str, type[Any]] = {"one colour": Solid, "linear gradient": Linear, "radial gradient": Radial, "sweep gradient": Sweep}
 
@@ -35,6 +36,9 @@ class LookSection(QWidget):
             self._add(words)
         self._heading("Look")
         self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
+        if isinstance(part, TextPart):
+            self._features(part)
+            self._accents(part)
         if isinstance(part, ShapePart):
             self._form(part)
         self._paint("Fill", "fill")
@@ -66,6 +70,8 @@ class LookSection(QWidget):
         for prop in rows:
             if prop.path == "corner" and isinstance(self.part, ShapePart) and isinstance(self.part.form, Ellipse | FourCorners | FreeForm):
                 continue
+            if prop.path == "small_capitals" and self.rows["case"].value != "small capitals":
+                continue
             self.column.addWidget(LookRow(self.session, self.part.id, prop))
 
     def _under(self, path: str) -> list[Property]:
@@ -91,6 +97,46 @@ class LookSection(QWidget):
         choices: list[Choice] = list(READY_FORMS.items())
         self._chip_row("Form", name_of_form(part.form), choices, lambda form: self._put("form", "form", form), "form")
         self._add(self._under("form"))
+
+    def _features(self, part: TextPart) -> None:
+        """OpenType features that the face has, by their plain names."""
+        face, _ = self.session.book.find(part.family, part.style)
+        on = {tag for tag in part.features if not tag.startswith("-")}
+        off = {tag[1:] for tag in part.features if tag.startswith("-")}
+        offered = [(name_of_feature(tag), tag, tag not in off if tag in ON_BY_ITSELF else tag in on) for tag in face.features]
+        shown = ", ".join(words for words, tag, ticked in offered if ticked != (tag in ON_BY_ITSELF)) or "as usual"
+        row = QHBoxLayout()
+        label = QLabel("Features")
+        label.setProperty("role", "muted")
+        label.setFixedWidth(72)
+        row.addWidget(label)
+
+        def chosen(tags: tuple[str, ...]) -> None:
+            wanted = [t for t in tags if t not in ON_BY_ITSELF] + [f"-{t}" for t in face.features if t in ON_BY_ITSELF and t not in tags]
+            self._put("features", "features", tuple(wanted))
+
+        row.addWidget(Sentence(self.session, "plain").several(shown, offered, chosen, "features").widget, 1)
+        self.column.addLayout(row)
+
+    def _accents(self, part: TextPart) -> None:
+        def add() -> None:
+            self._put("accent", "accents", (*part.accents, Accent(part.family)))
+
+        self._heading("Accents", *([("+", "Add an accent", add)] if len(part.accents) < 2 else []))
+        for index, accent in enumerate(part.accents):
+            hint = QLabel(f"Words marked {{{index + 1}:so}}")
+            hint.setProperty("role", "small")
+            self.column.addWidget(hint)
+            self._add(self._under(f"accents.{index}"))
+            say = Sentence(self.session, "plain")
+            if accent.fill is None:
+                fill = part.fill if isinstance(part.fill, Solid) else Solid()
+                say.button("its own colour", lambda i=index, f=fill: self._put("accent", f"accents.{i}.fill", f), "own colour")
+            else:
+                self._paint("Fill", f"accents.{index}.fill")
+            others = part.accents[:index] + part.accents[index + 1 :]
+            say.button("× this accent", lambda o=others: self._put("one accent less", "accents", o), "remove accent")
+            self.column.addWidget(say.widget)
 
     def _paint(self, words: str, path: str) -> None:
         paint: Paint = get_at(self.part, path)

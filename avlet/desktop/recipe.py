@@ -101,9 +101,8 @@ class Recipe(QScrollArea):
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(11)
         session = self.session
-        size = size_sentence(session, part)
         for role, words, sentences in (
-            ("size", "Size", [size] if size else []),
+            ("size", "Size", [size_sentence(session, part)]),
             ("place", "Place", place_sentences(session, part)),
             ("matte", "Matte", [matte_sentence(session, part)]),
             ("time", "Way in", way_in_sentences(session, part)),

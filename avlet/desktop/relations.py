@@ -8,11 +8,27 @@ from avlet.desktop.drafting import anchor_box
 from avlet.desktop.sentences import Choice, Sentence
 from avlet.desktop.session import Session
 from avlet.document import edits
-from avlet.document.parts import ACTION_SAFE, FRAME, TITLE_SAFE, AnyPart, Place, RulePart, TextPart, fit_of
+from avlet.document.parts import (
+    ACTION_SAFE,
+    FRAME,
+    TITLE_SAFE,
+    AnyPart,
+    Place,
+    Remedy,
+    Room,
+    RulePart,
+    TextPart,
+    fit_of,
+)
 from avlet.layout.arrange import Rest
 from avlet.layout.graph import fits_along
 
 replace = edits.replace
+_REMEDIES: dict[Remedy, str] = {"wrap": "wraps", "shrink": "shrinks", "squeeze": "is squeezed", "ellipsis": "ends in …"}
+_WAYS: tuple[tuple[Remedy, ...], ...] = (
+    (), ("wrap",), ("shrink",), ("squeeze",), ("ellipsis",), ("wrap", "shrink"), ("shrink", "wrap"), ("squeeze", "shrink"),
+    ("wrap", "ellipsis"), ("shrink", "ellipsis"), ("wrap", "shrink", "ellipsis"), ("squeeze", "shrink", "wrap", "ellipsis"),
+)  # fmt: skip
 _EDGES = {
     "across": {"start": "left edge", "middle": "middle", "end": "right edge"},
     "down": {"start": "top edge", "middle": "middle", "end": "bottom edge"},
@@ -30,11 +46,11 @@ def name_on(session: Session, on: str) -> str:
     return _AREA_WORDS.get(on) or session.template.name_of(on)
 
 
-def size_sentence(session: Session, part: AnyPart) -> QWidget | None:
-    """How large a shape or rule is, and because of what."""
-    if isinstance(part, TextPart):
-        return None
+def size_sentence(session: Session, part: AnyPart) -> QWidget:
+    """How large a part is, and because of what."""
     say = Sentence(session, "follow")
+    if isinstance(part, TextPart):
+        return _room_sentence(say, session, part)
     fit = fit_of(part)
     if fit is None:
         first, second = ("width", "height") if not isinstance(part, RulePart) else ("length", "width")
@@ -68,6 +84,38 @@ def size_sentence(session: Session, part: AnyPart) -> QWidget | None:
     options: list[Choice] = [sides_option, ("a size of its own", "own")]
     say.choice("…", options, lambda what: _fit_option(session, part, what), "fit options")
     return say.widget
+
+
+def _room_sentence(say: Sentence, session: Session, part: TextPart) -> QWidget:
+    """How much room words have, and what happens when they are too long."""
+
+    def put(room: Room | None) -> None:
+        session.edit(f"{part.name}: room", lambda t: edits.put_struct(t, part.id, "room", room))
+
+    room = part.room
+    if room is None:
+        width = round(session.template.frame.width * 0.6)
+        return say.words("as long as its words;").button("give it room…", lambda: put(Room(width=width)), "give room").widget
+    at = f"{part.id}/room"
+    say.words("at most").number(f"{at}.width").words("wide,").number(f"{at}.height").words("high,")
+    say.number(f"{at}.lines").words("lines (0: no limit). Too long, it")
+    shown = _remedy_words(room.remedies)
+    choices: list[Choice] = [(_remedy_words(way), way) for way in _WAYS]
+    say.choice(shown, choices, lambda way: put(replace(room, remedies=way)), "remedies")
+    if "shrink" in room.remedies:
+        say.words("down to").number(f"{at}.smallest_size").words("%")
+    if "squeeze" in room.remedies:
+        say.words("to a width of").number(f"{at}.smallest_width").words("%")
+    if "wrap" in room.remedies:
+        even: list[Choice] = [("full lines", False), ("even lines", True)]
+        say.words("with").choice(
+            "even lines" if room.balanced else "full lines", even, lambda v: put(replace(room, balanced=v)), "balanced"
+        )
+    return say.button("×", lambda: put(None), "no room").widget
+
+
+def _remedy_words(remedies: tuple[Remedy, ...]) -> str:
+    return ", then ".join(_REMEDIES[r] for r in remedies) or "runs on"
 
 
 def _pair(say: Sentence, part: AnyPart, sides: tuple[str, str], alike: bool, words: tuple[str, str, str]) -> None:

@@ -11,7 +11,9 @@ from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shado
 
 Edge = Literal["start", "middle", "end"]
 TextBox = Literal["line box", "capitals", "ink"]
-Align = Literal["start", "middle", "end"]
+Align = Literal["start", "middle", "end", "justified"]
+Case = Literal["as typed", "capitals", "lower case", "small capitals"]
+Remedy = Literal["wrap", "shrink", "squeeze", "ellipsis"]
 Colour = Annotated[str, prop("Colour", colour=True)]
 PartId = Annotated[str, msgspec.Meta(pattern=r"^[a-z0-9][a-z0-9-]*$", max_length=64)]
 
@@ -76,8 +78,29 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
 
 
+class Room(Value, frozen=True):
+    """How much a text may take up, and what happens, in order, when it is too long. 0 sets no limit."""
+
+    width: Annotated[float, prop("Largest width", unit="px", low=0, high=20_000, group="room")] = 0.0
+    height: Annotated[float, prop("Largest height", unit="px", low=0, high=20_000, group="room")] = 0.0
+    lines: Annotated[int, prop("Most lines", low=0, high=1_000, group="room")] = 0
+    remedies: tuple[Remedy, ...] = ("wrap", "shrink")
+    smallest_size: Annotated[float, prop("Shrinks to", unit="%", low=5, high=100, group="room", keyed=False)] = 60.0
+    smallest_width: Annotated[float, prop("Squeezes to", unit="%", low=30, high=100, group="room", keyed=False)] = 80.0
+    balanced: Annotated[bool, prop("Even lines", group="room", keyed=False)] = False
+
+
+class Accent(Value, frozen=True):
+    """A second or third style within a text, for the words marked ``{1:so}`` or ``{2:so}``."""
+
+    family: Annotated[str, prop("Family", keyed=False)] = "Fira Sans"
+    style: Annotated[str, prop("Style", keyed=False)] = "Light"
+    size: Annotated[float, prop("Size", unit="%", low=5, high=500)] = 100.0
+    fill: Paint | None = None
+
+
 class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
-    """Words in one style; a line ends where a line break was typed."""
+    """Words in one style and up to two accents; a line ends where a line break was typed, or where its room ends."""
 
     text: Annotated[str, prop("Text", group="words", keyed=False)] = "Words"
     family: Annotated[str, prop("Family", keyed=False)] = "Fira Sans"
@@ -86,6 +109,13 @@ class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
     tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5)] = 0.0
     leading: Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5)] = 120.0
     align: Annotated[Align, prop("Align", keyed=False)] = "start"
+    case: Annotated[Case, prop("Case", keyed=False)] = "as typed"
+    small_capitals: Annotated[float, prop("Small capitals", unit="%", low=60, high=100)] = 78.0
+    baseline: Annotated[float, prop("Baseline up", unit="px", low=-2000, high=2000)] = 0.0
+    direction: Annotated[Literal["by itself", "left to right", "right to left"], prop("Direction", keyed=False)] = "by itself"
+    features: Annotated[tuple[Annotated[str, msgspec.Meta(pattern=r"^-?[A-Za-z0-9]{4}$")], ...], msgspec.Meta(max_length=40)] = ()
+    accents: Annotated[tuple[Accent, ...], msgspec.Meta(max_length=2)] = ()
+    room: Room | None = None
 
 
 class ShapePart(PaintedPart, frozen=True, kw_only=True, tag="shape"):

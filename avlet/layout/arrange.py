@@ -166,10 +166,10 @@ class _Layout:
 
 
 def _notes(part: AnyPart, setting: Setting | None) -> tuple[str, ...]:
-    notes = []
+    notes: list[str] = []
     if setting is not None and isinstance(part, TextPart):
-        if setting.substitute:
-            notes.append(f"{part.family} {part.style} is not here; {setting.substitute} stands in for it.")
+        notes += setting.substitutes
+        notes += [f"{part.name} {remark}." for remark in setting.remarks]
         if setting.lacking:
             shown = " ".join(setting.lacking[:8])
             notes.append(f"No font here has glyphs for {shown}.")

@@ -32,27 +32,36 @@ def _glyph(face: Face, glyph: int) -> skia.Path | None:
     return None if path is None or path.isEmpty() else path
 
 
-_unit_paths: "weakref.WeakKeyDictionary[Setting, dict[Unit, list[skia.Path]]]" = weakref.WeakKeyDictionary()
+Accents = tuple[int, ...]
+"""Numbers of accents; 0 is the text's own style."""
+
+_unit_paths: "weakref.WeakKeyDictionary[Setting, dict[tuple[Unit, Accents | None], list[skia.Path]]]" = weakref.WeakKeyDictionary()
 
 
-def unit_paths(setting: Setting, unit: Unit) -> list[skia.Path]:
-    """The outline of each unit of a set text, in px from the text's corner; kept while the setting lives."""
+def unit_paths(setting: Setting, unit: Unit, accents: Accents | None = None) -> list[skia.Path]:
+    """The outline of each unit of a set text, in px from the text's corner; kept while the setting lives.
+
+    With ``accents`` only the glyphs in those styles.
+    """
     kept = _unit_paths.setdefault(setting, {})
-    if unit not in kept:
-        kept[unit] = _build_unit_paths(setting, unit)
-    return kept[unit]
+    if (unit, accents) not in kept:
+        kept[unit, accents] = _build_unit_paths(setting, unit, accents)
+    return kept[unit, accents]
 
 
-def _build_unit_paths(setting: Setting, unit: Unit) -> list[skia.Path]:
+def _build_unit_paths(setting: Setting, unit: Unit, accents: Accents | None) -> list[skia.Path]:
     paths = [skia.Path() for _ in range(setting.counts[unit])]
     numbers = setting.unit_of[unit]
-    for index in np.flatnonzero((numbers >= 0) & ~np.isnan(setting.ink[:, 0])):
+    wanted = (numbers >= 0) & ~np.isnan(setting.ink[:, 0])
+    if accents is not None:
+        wanted &= np.isin(setting.accent, accents)
+    for index in np.flatnonzero(wanted):
         face = setting.faces[index]
         outline = _glyph(face, int(setting.glyphs[index]))
         if outline is None:
             continue
-        scale = setting.size / face.upem
-        matrix = skia.Matrix().setScale(scale, scale)
+        scale = float(setting.scale[index]) / face.upem
+        matrix = skia.Matrix().setScale(scale * setting.squeeze, scale)
         matrix.postTranslate(float(setting.x[index]), float(setting.y[index]))
         paths[numbers[index]].addPath(outline, matrix)
     return paths

@@ -9,7 +9,7 @@ import skia
 from numpy.typing import NDArray
 
 from avlet.document.paints import Outline, Paint, Solid
-from avlet.document.parts import AnyPart
+from avlet.document.parts import AnyPart, TextPart
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
@@ -77,6 +77,7 @@ class Layer(NamedTuple):
     blur: float = 0.0
     line: Outline | None = None
     keep: str = ""
+    accents: tuple[int, ...] | None = None
 
 
 @functools.lru_cache(maxsize=2048)
@@ -93,9 +94,17 @@ def _layers(part: AnyPart) -> Iterator[Layer]:
     outline = part.outline
     if outline and outline.side == "outside":
         yield Layer(outline.fill, blur=part.blur, line=outline, keep="" if _opaque(part.fill) else "outside")
-    yield Layer(part.fill, blur=part.blur)
+    yield from _fills(part)
     if outline and outline.side != "outside":
         yield Layer(outline.fill, blur=part.blur, line=outline, keep="inside" if outline.side == "inside" else "")
+
+
+def _fills(part: AnyPart) -> Iterator[Layer]:
+    """The fill, and those of accents that have their own."""
+    own = {n: a.fill for n, a in enumerate(part.accents, 1) if a.fill} if isinstance(part, TextPart) else {}
+    yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(3) if n not in own) if own else None)
+    for number, fill in own.items():
+        yield Layer(fill, blur=part.blur, accents=(number,))
 
 
 def _opaque(paint: Paint) -> bool:
@@ -138,13 +147,13 @@ def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
         corner = posed.rest.box
         canvas.save()
         canvas.translate(corner.x, corner.y)
-        for path in unit_paths(setting, "line"):
+        for path in unit_paths(setting, "line", layer.accents):
             _draw(canvas, path, setting.ink_box, layer, opacity, 1.0)
         canvas.restore()
         return
     edges = unit_edges(posed.rest, posed.unit) - np.array([posed.rest.box.x, posed.rest.box.y] * 2) if each else None
     opacities, drawn = (posed.opacity * opacity).tolist(), posed.drawn.tolist()
-    for index, path in enumerate(unit_paths(setting, posed.unit)):
+    for index, path in enumerate(unit_paths(setting, posed.unit, layer.accents)):
         if opacities[index] > 0 and (seen is None or seen[index]):
             canvas.save()
             canvas.concat(unit_matrix(posed, index))

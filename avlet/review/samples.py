@@ -7,7 +7,7 @@ from avlet.document.parts import FRAME, TITLE_SAFE, kind_of
 from avlet.layout.arrange import frame_area
 from avlet.paint.scene import Scene
 
-Verdict = Literal["holds", "past title-safe", "past the frame", "lacks glyphs", "font missing"]
+Verdict = Literal["holds", "past title-safe", "past the frame", "lacks glyphs", "too long", "font missing"]
 
 
 @dataclass(frozen=True)
@@ -33,9 +33,11 @@ def findings(scene: Scene) -> list[Finding]:
             found.append(Finding("past title-safe", part_id, f"{name} reaches beyond title-safe."))
         if rest.setting and rest.setting.lacking:
             found.append(Finding("lacks glyphs", part_id, f"No font has glyphs for {' '.join(rest.setting.lacking[:4])} in {name}."))
-        if rest.setting and rest.setting.substitute:
-            found.append(Finding("font missing", part_id, rest.notes[0]))
-    order = ("past the frame", "lacks glyphs", "past title-safe", "font missing")
+        if rest.setting and rest.setting.overflows:
+            found.append(Finding("too long", part_id, f"{name} is too long for its room."))
+        if rest.setting and rest.setting.substitutes:
+            found.append(Finding("font missing", part_id, rest.setting.substitutes[0]))
+    order = ("past the frame", "too long", "lacks glyphs", "past title-safe", "font missing")
     return sorted(found, key=lambda f: order.index(f.verdict))
 
 

@@ -23,9 +23,14 @@ def faces_used(template: Template, book: FontBook) -> list[Face]:
     for answers in ({}, *(s.answers for s in template.samples)):
         for part in bind(template, answers).parts:
             if isinstance(part, TextPart):
-                used[book.find(part.family, part.style)[0]] = None
+                used.update(dict.fromkeys(book.find(*named)[0] for named in named_faces(part)))
                 used.update(dict.fromkeys(set_text(part, book).faces))
     return list(used)
+
+
+def named_faces(part: TextPart) -> list[tuple[str, str]]:
+    """Family and style of a text and of its accents."""
+    return [(part.family, part.style), *((a.family, a.style) for a in part.accents)]
 
 
 def fonts_to_carry(template: Template, book: FontBook) -> Carried:
@@ -33,8 +38,9 @@ def fonts_to_carry(template: Template, book: FontBook) -> Carried:
     used = faces_used(template, book)
     left_out = [f"{f.full_name} may not be embedded by its licence; the receiver needs it installed." for f in used if not f.may_embed]
     for part in template.parts:
-        if isinstance(part, TextPart) and not book.find(part.family, part.style)[1]:
-            left_out.append(f"{part.family} {part.style} (for {part.name}) is not on this machine and cannot be packed.")
+        for family, style in named_faces(part) if isinstance(part, TextPart) else ():
+            if not book.find(family, style)[1]:
+                left_out.append(f"{family} {style} (for {part.name}) is not on this machine and cannot be packed.")
     return Carried(tuple(f for f in used if f.may_embed), tuple(dict.fromkeys(left_out)))
 
 

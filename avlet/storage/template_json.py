@@ -16,7 +16,7 @@ _WORDS = {
 
 
 class _FormatOnly(msgspec.Struct):
-    format: int = 1
+    format: int
 
 
 def decode(data: bytes, where: str) -> Template:

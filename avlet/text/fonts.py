@@ -3,12 +3,14 @@
 import functools
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
+from io import BytesIO
 from pathlib import Path
 
 import uharfbuzz as hb
 from fontTools.ttLib import TTFont, TTLibError
 
 from avlet.errors import FontError
+from avlet.text.features import is_chosen
 
 BUNDLED = Path(__file__).resolve().parent.parent / "fonts"
 FONT_SUFFIXES = (".ttf", ".otf")
@@ -45,6 +47,14 @@ class Face:
         """The code points that it has glyphs for."""
         return frozenset(hb.Face(hb.Blob(self.data)).unicodes)
 
+    @functools.cached_property
+    def features(self) -> tuple[str, ...]:
+        """The OpenType features of its GSUB table that people choose among, sorted."""
+        font = TTFont(BytesIO(self.data), lazy=True)
+        if "GSUB" not in font or font["GSUB"].table.FeatureList is None:
+            return ()
+        return tuple(sorted({r.FeatureTag for r in font["GSUB"].table.FeatureList.FeatureRecord if is_chosen(r.FeatureTag)}))
+
     @property
     def full_name(self) -> str:
         return f"{self.family} {self.style}"
@@ -56,8 +66,6 @@ def read_face(data: bytes, file_name: str, licence: bytes | None = None) -> Face
     Embedding follows the OpenType ``OS/2`` table's ``fsType``: bit 1 alone forbids it
     (https://learn.microsoft.com/typography/opentype/spec/os2#fstype). Raises ``FontError``.
     """
-    from io import BytesIO
-
     try:
         font = TTFont(BytesIO(data), lazy=True)
         names, os2, head, hhea = font["name"], font["OS/2"], font["head"], font["hhea"]

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import icu
 
 from avlet.text.fonts import Face, FontBook
+from avlet.text.marking import StyledLine
 
 _COMMON = ("Zyyy", "Zinh", "Zzzz")
 
@@ -20,6 +21,7 @@ class Run:
     rtl: bool
     script: str
     face: Face
+    scale: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -56,19 +58,21 @@ def reads_right_to_left(text: str) -> bool:
     return not text.isascii() and icu.Bidi.getBaseDirection(text) == icu.UBiDiDirection.RTL
 
 
-def split_runs(line: str, clusters: list[int], face: Face, book: FontBook, rtl: bool) -> RunsOfLine:
+def split_runs(styled: StyledLine, clusters: list[int], book: FontBook, rtl: bool) -> RunsOfLine:
     """The runs of a line. ``clusters`` are the code point indices where grapheme clusters begin, then the end."""
+    line = styled.text
     if not line:
         return RunsOfLine((), ())
     scripts = _scripts(line)
-    faces, lacking = _faces(line, clusters, face, book)
+    faces, lacking = _faces(styled, clusters, book)
+    scales = [styled.table[number].scale for number in styled.styles]
     runs: list[Run] = []
     for start, end, backwards in _directions(line, rtl):
         pieces: list[Run] = []
         begin = start
         for i in range(start + 1, end + 1):
-            if i == end or scripts[i] != scripts[begin] or faces[i] is not faces[begin]:
-                pieces.append(Run(begin, i, backwards, scripts[begin], faces[begin]))
+            if i == end or (scripts[i], scales[i]) != (scripts[begin], scales[begin]) or faces[i] is not faces[begin]:
+                pieces.append(Run(begin, i, backwards, scripts[begin], faces[begin], scales[begin]))
                 begin = i
         runs.extend(reversed(pieces) if backwards else pieces)
     return RunsOfLine(tuple(runs), lacking)
@@ -103,13 +107,16 @@ def _scripts(line: str) -> list[str]:
     return found
 
 
-def _faces(line: str, clusters: list[int], face: Face, book: FontBook) -> tuple[list[Face], tuple[str, ...]]:
+def _faces(styled: StyledLine, clusters: list[int], book: FontBook) -> tuple[list[Face], tuple[str, ...]]:
     """A face for each character, decided cluster by cluster; blanks stay with the face before them."""
+    line = styled.text
     faces: list[Face] = []
+    own: Face | None = None
     lacking: dict[str, None] = {}
     for start, end in itertools.pairwise(clusters):
-        cluster = line[start:end]
-        if cluster.isspace() and faces and all(ord(c) in faces[-1].covered for c in cluster):
+        cluster, face = line[start:end], styled.table[styled.styles[start]].face
+        same, own = face is own, face
+        if cluster.isspace() and same and faces and all(ord(c) in faces[-1].covered for c in cluster):
             faces.extend([faces[-1]] * (end - start))
             continue
         found = book.covering(cluster, face)

@@ -7,12 +7,17 @@ import numpy as np
 
 from avlet.arrays import Floats, Ints
 from avlet.document.moves import Unit
-from avlet.document.parts import Align, TextBox, TextPart
+from avlet.document.parts import TextBox, TextPart
 from avlet.geometry import Box
 from avlet.text.fonts import Face, FontBook
+from avlet.text.marking import StyledLine, styled_lines
+from avlet.text.room import Fitted, Shape, make_room
 from avlet.text.runs import reads_right_to_left
 from avlet.text.shaping import ShapedLine, shape_line
 from avlet.text.units import grapheme_starts, word_numbers
+
+_UNTRACKED = ("-liga", "-clig")
+"""Switched off in tracked words, as is usual: joined letters would stand closer than the others."""
 
 
 @dataclass(frozen=True)
@@ -29,7 +34,8 @@ class Setting:
     """A set text. Positions in px from the left top corner of its line box; arrays have one row for each glyph.
 
     ``unit_of[unit]`` numbers, for each glyph, the unit it belongs to in reading order; ``counts[unit]`` says how many
-    there are. Blanks make no unit. A ligature is one character.
+    there are. Blanks make no unit. A ligature is one character. ``scale`` is each glyph's size in px to the em,
+    ``squeeze`` how much narrower all of them are, ``accent`` the number of each glyph's accent.
     """
 
     size: float
@@ -38,6 +44,9 @@ class Setting:
     x: Floats
     y: Floats
     ink: Floats
+    scale: Floats
+    squeeze: float
+    accent: Ints
     unit_of: dict[Unit, Ints]
     counts: dict[Unit, int]
     lines: tuple[Line, ...]
@@ -46,7 +55,9 @@ class Setting:
     ink_box: Box | None
     cap_height: float
     lacking: tuple[str, ...]
-    substitute: str | None
+    substitutes: tuple[str, ...]
+    remarks: tuple[str, ...]
+    overflows: bool
 
     def box(self, kind: TextBox) -> Box:
         """One of the three boxes; a text without ink has an ink box of no size at its first baseline."""
@@ -62,41 +73,93 @@ class Setting:
 
 
 def set_text(part: TextPart, book: FontBook) -> Setting:
-    """Set the words of a text part with the faces of ``book``."""
-    return _set(
-        part.text, part.family, part.style, part.size, part.tracking, part.leading, part.align, book
+    """Set the words of a text part with the faces of ``book``. What does not change the setting does not ask for another."""
+    key = (
+        part.text, part.family, part.style, part.size, part.tracking, part.leading, part.align, part.case, part.small_capitals,
+        part.baseline, part.direction, part.features, part.room, tuple((a.family, a.style, a.size) for a in part.accents),
     )  # fmt: skip
+    return _kept(key, _Same(part), book)
+
+
+class _Same:
+    """Carries a part past the cache: equal to any other, as the key says all that matters."""
+
+    def __init__(self, part: TextPart) -> None:
+        self.part = part
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same)
+
+    def __hash__(self) -> int:
+        return 0
 
 
 @functools.lru_cache(maxsize=512)
-def _set(text: str, family: str, style: str, size: float, tracking: float, leading: float, align: Align, book: FontBook) -> Setting:
-    face, exact = book.find(family, style)
-    rtl = reads_right_to_left(text)
-    typed = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
-    shaped = [shape_line(line, face, book, rtl, tracking == 0) for line in typed]
-    step = size * leading / 100
+def _kept(key: object, carried: _Same, book: FontBook) -> Setting:
+    return _set(carried.part, book)
+
+
+def _set(part: TextPart, book: FontBook) -> Setting:
+    rtl = part.direction == "right to left" or (part.direction == "by itself" and reads_right_to_left(part.text))
+    features = part.features if part.tracking == 0 else (*_UNTRACKED, *part.features)
+
+    def shape(line: StyledLine) -> ShapedLine:
+        return shape_line(line, book, rtl, features)
+
+    def width(line: StyledLine) -> float:
+        """In em of the text's size."""
+        shaped = shape(line)
+        return max(0.0, shaped.advance + max(0.0, shaped.ends.sum() - 1) * part.tracking / 1000)
+
+    typed = styled_lines(part, book)
+    fitted = make_room(part.room, typed, Shape(width, part.size, part.leading / 100))
+    return _compose(part, book, fitted, [shape(line) for line in fitted.lines], rtl)
+
+
+def _compose(part: TextPart, book: FontBook, fitted: Fitted, shaped: list[ShapedLine], rtl: bool) -> Setting:
+    face, exact = book.find(part.family, part.style)
+    size, squeeze = part.size * fitted.shrink, fitted.squeeze
+    step = size * part.leading / 100
     ascent, descent = face.ascent / face.upem * size, face.descent / face.upem * size
     first = (step - ascent - descent) / 2 + ascent
-    spaced = [_track(line, size, size * tracking / 1000) for line in shaped]
+    spaced = [_track(line, size * squeeze, size * squeeze * part.tracking / 1000) for line in shaped]
     width = max(w for _, w in spaced)
-    lines = tuple(
-        Line(first + n * step, _slack(align, rtl) * (width - w), w) for n, (_, w) in enumerate(spaced)
-    )  # fmt: skip
+    if part.align == "justified":
+        width = max(width, part.room.width if part.room else 0.0)
+        spaced = [
+            pair if end else _justify(*pair, line.text, s.clusters, width)
+            for pair, line, s, end in zip(spaced, fitted.lines, shaped, fitted.ends, strict=True)
+        ]
+    lines = tuple(Line(first + n * step, _slack(part.align, rtl) * (width - w), w) for n, (_, w) in enumerate(spaced))
     x = np.concatenate([xs + line.left for (xs, _), line in zip(spaced, lines, strict=True)])
-    y = np.concatenate([s.y * size + line.baseline for s, line in zip(shaped, lines, strict=True)])
-    ink = np.concatenate([s.ink for s in shaped]) * size + np.stack([x, y, x, y], axis=1)
-    unit_of, counts = _units(typed, shaped, ink)
+    y = np.concatenate([s.y * size + line.baseline - part.baseline for s, line in zip(shaped, lines, strict=True)])
+    scale = np.concatenate([s.scale for s in shaped]) * size
+    ink = np.concatenate([s.ink for s in shaped]) * size * np.array([squeeze, 1.0, squeeze, 1.0]) + np.stack([x, y, x, y], axis=1)
+    unit_of, counts = _units([line.text for line in fitted.lines], shaped, ink)
+    accents = [
+        np.array([line.table[i].accent for i in line.styles], np.int64)[s.clusters] for line, s in zip(fitted.lines, shaped, strict=True)
+    ]
     caps = face.cap_height / face.upem * size
     lacking = tuple(dict.fromkeys(c for s in shaped for c in s.lacking))
     return Setting(
-        size, np.concatenate([s.glyphs for s in shaped]), tuple(f for s in shaped for f in s.faces), x, y, ink,
-        unit_of, counts, lines, Box(0.0, 0.0, width, step * len(typed)),
-        Box.from_edges(0.0, first - caps, width, lines[-1].baseline), _ink_box(ink), caps, lacking,
-        None if exact else face.full_name,
+        size, np.concatenate([s.glyphs for s in shaped]), tuple(f for s in shaped for f in s.faces), x, y, ink, scale, squeeze,
+        np.concatenate(accents), unit_of, counts, lines, Box(0.0, 0.0, width, step * len(lines)),
+        Box.from_edges(0.0, first - caps - part.baseline, width, lines[-1].baseline - part.baseline), _ink_box(ink), caps, lacking,
+        _substitutes(part, book, face, exact), fitted.remarks, fitted.overflows,
     )  # fmt: skip
 
 
-def _slack(align: Align, rtl: bool) -> float:
+def _substitutes(part: TextPart, book: FontBook, face: Face, exact: bool) -> tuple[str, ...]:
+    """Sentences on faces that stand in for others."""
+    found = [] if exact else [f"{part.family} {part.style} is not here; {face.full_name} stands in for it."]
+    for accent in part.accents:
+        other, there = book.find(accent.family, accent.style)
+        if not there:
+            found.append(f"{accent.family} {accent.style} is not here; {other.full_name} stands in for it.")
+    return tuple(found)
+
+
+def _slack(align: str, rtl: bool) -> float:
     if align == "middle":
         return 0.5
     return 1.0 if (align == "end") != rtl else 0.0
@@ -108,6 +171,15 @@ def _track(line: ShapedLine, size: float, tracking: float) -> tuple[Floats, floa
         return line.x * size, line.advance * size
     before = np.concatenate([[0.0], np.cumsum(line.ends)[:-1]])
     return line.x * size + before * tracking, max(0.0, line.advance * size + (line.ends.sum() - 1) * tracking)
+
+
+def _justify(x: Floats, width: float, text: str, clusters: Ints, wanted: float) -> tuple[Floats, float]:
+    """Spread a line to ``wanted`` px over the blanks between its words, from left to right."""
+    blanks = np.array([text[c].isspace() for c in clusters], np.float64)
+    if width >= wanted or not blanks.sum():
+        return x, width
+    before = np.concatenate([[0.0], np.cumsum(blanks)[:-1]])
+    return x + before * (wanted - width) / blanks.sum(), wanted
 
 
 def _units(typed: list[str], shaped: list[ShapedLine], ink: Floats) -> tuple[dict[Unit, Ints], dict[Unit, int]]:

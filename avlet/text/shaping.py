@@ -8,6 +8,7 @@ import uharfbuzz as hb
 
 from avlet.arrays import Floats, Ints
 from avlet.text.fonts import Face, FontBook
+from avlet.text.marking import StyledLine
 from avlet.text.runs import Run, split_runs
 from avlet.text.units import grapheme_starts
 
@@ -17,7 +18,8 @@ class ShapedLine:
     """The glyphs of one line from left to right. All arrays have shape (n,) but ``ink``, which has (n, 4).
 
     ``x`` and ``y`` (down) are pen positions, ``clusters`` the code point that each glyph begins with, ``ink`` the outline's
-    left, top, right, bottom relative to the pen (NaN for blank glyphs), ``ends`` 1 where a cluster's last glyph stands.
+    left, top, right, bottom relative to the pen (NaN for blank glyphs), ``ends`` 1 where a cluster's last glyph stands,
+    ``scale`` each glyph's size as a share of the text's.
     """
 
     glyphs: Ints
@@ -27,6 +29,7 @@ class ShapedLine:
     y: Floats
     ink: Floats
     ends: Floats
+    scale: Floats
     advance: float
     lacking: tuple[str, ...]
 
@@ -42,37 +45,42 @@ def _extents(face: Face, glyph: int) -> tuple[float, float, float, float]:
 
 
 @functools.lru_cache(maxsize=2048)
-def shape_line(line: str, face: Face, book: FontBook, rtl: bool, ligatures: bool) -> ShapedLine:
-    """Shape a line. ``ligatures`` off also turns contextual ones off, as is usual for tracked words."""
-    split = split_runs(line, list(grapheme_starts(line)), face, book, rtl)
+def shape_line(line: StyledLine, book: FontBook, rtl: bool, features: tuple[str, ...] = ()) -> ShapedLine:
+    """Shape a line. ``features`` are OpenType tags to switch on, or off with a minus before them: ``tnum``, ``-liga``."""
+    split = split_runs(line, list(grapheme_starts(line.text)), book, rtl)
     glyphs: list[int] = []
     faces: list[Face] = []
     clusters: list[int] = []
     x: list[float] = []
     y: list[float] = []
+    scale: list[float] = []
     pen = 0.0
     for run in split.runs:
-        em = run.face.upem
-        for info, position in _shape_run(line, run, ligatures):
+        em = run.face.upem / run.scale
+        for info, position in _shape_run(line.text, run, features):
             glyphs.append(info.codepoint)
             faces.append(run.face)
             clusters.append(info.cluster)
             x.append(pen + position.x_offset / em)
             y.append(-position.y_offset / em)
+            scale.append(run.scale)
             pen += position.x_advance / em
     number = np.asarray(clusters, np.int64)
     ends = np.ones(len(glyphs))
     ends[:-1] = number[:-1] != number[1:]
-    ink = np.array([_extents(f, g) for f, g in zip(faces, glyphs, strict=True)], np.float64).reshape(-1, 4)
-    return ShapedLine(np.asarray(glyphs, np.int64), tuple(faces), number, np.asarray(x), np.asarray(y), ink, ends, pen, split.lacking)
+    sizes = np.asarray(scale, np.float64)
+    ink = np.array([_extents(f, g) for f, g in zip(faces, glyphs, strict=True)], np.float64).reshape(-1, 4) * sizes[:, None]
+    return ShapedLine(
+        glyphs=np.asarray(glyphs, np.int64), faces=tuple(faces), clusters=number, x=np.asarray(x), y=np.asarray(y), ink=ink,
+        ends=ends, scale=sizes, advance=pen, lacking=split.lacking,
+    )  # fmt: skip
 
 
-def _shape_run(line: str, run: Run, ligatures: bool) -> list[tuple[hb.GlyphInfo, hb.GlyphPosition]]:
+def _shape_run(line: str, run: Run, features: tuple[str, ...]) -> list[tuple[hb.GlyphInfo, hb.GlyphPosition]]:
     buffer = hb.Buffer()
     buffer.add_codepoints([ord(c) for c in line], run.start, run.end - run.start)
     buffer.direction = "rtl" if run.rtl else "ltr"
     buffer.script = run.script
     buffer.guess_segment_properties()
-    features = {} if ligatures else {"liga": False, "clig": False}
-    hb.shape(run.face.shaper, buffer, features)
+    hb.shape(run.face.shaper, buffer, {tag.lstrip("-"): not tag.startswith("-") for tag in features})
     return list(zip(buffer.glyph_infos, buffer.glyph_positions, strict=True))

@@ -1,0 +1,100 @@
+"""Marked words and case: from what was typed to code points that each have a style.
+
+``{1:so}`` and ``{2:so}`` mark words for the first and second accent; ``{{`` is a brace. Marks mean something only in a
+text that has accents.
+"""
+
+import re
+from typing import NamedTuple
+
+from avlet.document.parts import TextPart
+from avlet.text.fonts import Face, FontBook
+
+_MARK = re.compile(r"\{\{|\{([12]):([^{}]*)\}")
+
+
+class Style(NamedTuple):
+    """A face and a size, as a share of the text's own size. ``accent`` is 0 for the text's own style."""
+
+    face: Face
+    scale: float
+    accent: int = 0
+
+
+class StyledLine(NamedTuple):
+    """One line: its code points, and for each the number of its style in ``table``."""
+
+    text: str
+    styles: tuple[int, ...]
+    table: tuple[Style, ...]
+
+    def cut(self, start: int, end: int) -> "StyledLine":
+        """Code points ``start`` up to ``end``."""
+        return StyledLine(self.text[start:end], self.styles[start:end], self.table)
+
+    def trimmed(self) -> "StyledLine":
+        """Without blanks at its end."""
+        return self.cut(0, len(self.text.rstrip()))
+
+    def with_end(self, end: str) -> "StyledLine":
+        """With ``end`` appended in the style of its last code point."""
+        last = self.styles[-1] if self.styles else 0
+        return StyledLine(self.text + end, self.styles + (last,) * len(end), self.table)
+
+
+def plain(text: str, face: Face) -> StyledLine:
+    """A line in one style."""
+    return StyledLine(text, (0,) * len(text), (Style(face, 1.0),))
+
+
+def styled_lines(part: TextPart, book: FontBook) -> list[StyledLine]:
+    """The typed lines of a text, with case and accents worked in."""
+    table = [Style(book.find(part.family, part.style)[0], 1.0)]
+    for number, accent in enumerate(part.accents, 1):
+        table.append(Style(book.find(accent.family, accent.style)[0], accent.size / 100, number))
+    pieces = marked(part.text, len(part.accents))
+    if part.case == "small capitals":
+        share = part.small_capitals / 100
+        table += [Style(style.face, style.scale * share, style.accent) for style in table]
+    text: list[str] = []
+    styles: list[int] = []
+    for words, accent_number in pieces:
+        for char in words.replace("\r\n", "\n").replace("\r", "\n"):
+            shown, number = _cased(char, part, accent_number, len(table) // 2)
+            text.append(shown)
+            styles += [number] * len(shown)
+    joined = "".join(text)
+    lines, at = [], 0
+    for line in joined.split("\n"):
+        lines.append(StyledLine(line, tuple(styles[at : at + len(line)]), tuple(table)))
+        at += len(line) + 1
+    return lines
+
+
+def _cased(char: str, part: TextPart, number: int, small: int) -> tuple[str, int]:
+    match part.case:
+        case "capitals":
+            return char.upper(), number
+        case "lower case":
+            return char.lower(), number
+        case "small capitals" if char.upper() != char:
+            return char.upper(), number + small
+    return char, number
+
+
+def marked(text: str, accents: int) -> list[tuple[str, int]]:
+    """Stretches of a text with the number of their accent; the marks themselves are gone."""
+    if not accents or "{" not in text:
+        return [(text, 0)]
+    pieces: list[tuple[str, int]] = []
+    at = 0
+    for found in _MARK.finditer(text):
+        pieces.append((text[at : found.start()], 0))
+        if found.group(1) is None:
+            pieces.append(("{", 0))
+        else:
+            number = int(found.group(1))
+            pieces.append((found.group(2), number if number <= accents else 0))
+        at = found.end()
+    pieces.append((text[at:], 0))
+    return [piece for piece in pieces if piece[0]]
