@@ -44,7 +44,7 @@ def name_strap() -> Template:
         ),
         TextPart(
             id="name", name="Name", text="Odalys Brandt", family="Fira Sans", style="Bold", size=80, leading=110,
-            fill=Solid("#FFFFFF"), across=Place("rule", "start", "end", 62), down=Place("role-plate", "end", "start", -33),
+            fill=Solid("#FFFFFF"), across=Place("rule", "start", "end", 62), down=Place("role-plate", "end", "start", -33, closes=True),
             mattes=(Matte("plate"),), way_in=(rise,),
         ),
     )  # fmt: skip

@@ -1,5 +1,7 @@
 import os
 import shutil
+import sys
+import traceback
 from pathlib import Path
 
 import pytest
@@ -12,6 +14,9 @@ from avlet.document.parts import Fit, Matte, Place, ShapePart, TextPart
 from avlet.document.template import Frame, Template
 from avlet.storage.package import open_template
 from avlet.text.fonts import FontBook, bundled_fonts
+
+# PyQt ends the process over an exception in a slot while Python's own hook is in place, as it is between two tests.
+sys.excepthook = traceback.print_exception
 
 DEMO = Path(__file__).resolve().parent.parent / "demo"
 

@@ -32,7 +32,8 @@ def test_plate_is_the_union_of_the_boxes_plus_the_padding(one, two, left, right,
         )
     )
     parts = rest(template)
-    inner = Box.union(parts[i].fitted(box) for i in "ab")
+    filled = [i for i in "ab" if parts[i].ink] or list("ab")  # an empty text takes no room
+    inner = Box.union(parts[i].fitted(box) for i in filled)
     wanted = inner.grown(left, top, right, bottom)
     assert parts["plate"].box.w == pytest.approx(max(0, wanted.w), abs=0.01)
     assert parts["plate"].box.h == pytest.approx(max(0, wanted.h), abs=0.01)
@@ -128,10 +129,13 @@ def test_same_answers_same_rest(name_strap):
     assert [p.box for p in one.values()] == [p.box for p in two.values()]
 
 
-def test_an_empty_text_still_has_a_plate():
-    box = rest(plated(""))["plate"].box
-    assert box.w == pytest.approx(100)
-    assert box.h > 50
+def test_the_plate_of_an_empty_text_vanishes_unless_it_is_told_to_stay():
+    assert not rest(plated(""))["plate"].present
+    assert rest(plated("x"))["plate"].present
+    stays = rest(edits.set_property(plated(""), "plate/fit.vanishes", False))["plate"]
+    assert stays.present
+    assert stays.box.w == pytest.approx(100)
+    assert stays.box.h > 50
 
 
 def test_notes_name_what_is_missing():

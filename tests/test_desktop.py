@@ -6,11 +6,12 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainTextEdit
+from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainTextEdit, QPushButton, QToolButton
 
 from avlet.desktop import theme
 from avlet.desktop.application import open_demo
 from avlet.desktop.cut_view import MIME
+from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.look_rows import Dot
 from avlet.desktop.new_parts import blank
@@ -21,6 +22,7 @@ from avlet.desktop.window import Window
 from avlet.document import edits
 from avlet.document.cut import Title, put_title
 from avlet.document.moves import StaysToTheEnd
+from avlet.document.parts import Matte
 from avlet.media.timeline import read_cut
 from avlet.storage.library import hand_over
 from avlet.storage.package import open_template
@@ -203,10 +205,87 @@ def test_a_circle_is_refused_in_words_and_nothing_changes(window, qtbot):
 def test_a_matte_is_given_and_taken(window, qtbot):
     session = window.session
     session.select("name")
-    choose(qtbot, chip(window, "matte"), "nothing: shown whole")
+    qtbot.mouseClick(window.build.recipe.findChild(QPushButton, "matte remove"), Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
     assert session.template.part("name").mattes == ()
-    choose(qtbot, chip(window, "matte"), "Role plate")
-    assert session.template.part("name").mattes[0].inside == "role-plate"
+    choose(qtbot, chip(window, "add matte"), "Role plate")
+    choose(qtbot, chip(window, "matte way"), "hidden inside")
+    assert session.template.part("name").mattes == (Matte("role-plate", hides=True),)
+    soft = box(window, "name/mattes.0.soft")
+    type_into(qtbot, soft, "12")
+    qtbot.keyClick(soft, Qt.Key.Key_Return)
+    assert session.template.part("name").mattes[0].soft == 12
+
+
+def test_words_get_room_and_a_way_to_fit(window, qtbot):
+    session = window.session
+    session.select("role")
+    qtbot.mouseClick(window.build.recipe.findChild(QPushButton, "give room"), Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+    choose(qtbot, chip(window, "remedies"), "shrinks, then ends in …")
+    width = box(window, "role/room.width")
+    type_into(qtbot, width, "600")
+    qtbot.keyClick(width, Qt.Key.Key_Return)
+    assert session.template.part("role").room.remedies == ("shrink", "ellipsis")
+    assert session.scene("longest").rest.parts["role"].box.w <= 600.01
+    assert any("shrinks to" in note for note in session.scene("longest").notes())
+
+
+def test_a_part_closes_up_and_rides_along(window, qtbot):
+    session = window.session
+    session.select("name")
+    choose(qtbot, chip(window, "down options"), "rides along when Role plate moves")
+    choose(qtbot, chip(window, "down options"), "stays when Role plate is empty")
+    assert (session.template.part("name").down.rides, session.template.part("name").down.closes) == (True, False)
+
+
+def test_fill_outline_shadow_and_form_are_given_in_the_recipe(window, qtbot):
+    session, recipe = window.session, window.build.recipe
+    session.select("plate")
+
+    def press(name):
+        recipe.findChild(QToolButton, name).click()
+        QApplication.processEvents()
+
+    choose(qtbot, chip(window, "form"), "slanted bar")
+    choose(qtbot, chip(window, "fill kind"), "linear gradient")
+    assert session.template.part("plate").fill.stops[0].colour == "#20435C"
+    assert session.template.wire_to("plate/fill.colour") is None
+    strip = recipe.findChild(GradientStrip, "plate/fill.stops")
+    qtbot.mouseClick(strip, Qt.MouseButton.LeftButton, pos=QPoint(round(strip.x_of(50)), 10))
+    assert len(session.template.part("plate").fill.stops) == 3
+    strip.recolour("#FF0000")
+    assert session.template.part("plate").fill.stops[2].colour == "#FF0000"
+    drag(qtbot, strip, QPoint(round(strip.x_of(50)), 26), QPoint(round(strip.x_of(80) - strip.x_of(50)), 0))
+    assert session.template.part("plate").fill.stops[2].at == pytest.approx(80, abs=2)
+    strip.remove_chosen()
+    assert len(session.template.part("plate").fill.stops) == 2
+    press("Add an outline")
+    press("Add a shadow")
+    press("Add a glow")
+    part = session.template.part("plate")
+    assert part.outline and part.shadows and part.glow
+    press("Remove the outline")
+    press("Remove shadow 1")
+    press("Remove the glow")
+    part = session.template.part("plate")
+    assert (part.outline, part.shadows, part.glow) == (None, (), None)
+    for _ in range(12):
+        window.undo()
+    assert session.template.part("plate").fill.colour == "#20435C"
+
+
+def test_accents_and_features_are_chosen_in_the_recipe(window, qtbot):
+    session, recipe = window.session, window.build.recipe
+    session.select("name")
+    recipe.findChild(QToolButton, "Add an accent").click()
+    QApplication.processEvents()
+    session.set_value("name/text", "Odalys {1:Brandt}")
+    assert session.scene().rest.parts["name"].setting.accent.max() == 1
+    choose(qtbot, chip(window, "features"), "tabular figures")
+    assert session.template.part("name").features == ("tnum",)
+    choose(qtbot, chip(window, "features"), "ligatures")
+    assert set(session.template.part("name").features) == {"tnum", "-liga"}
 
 
 def test_a_way_out_of_its_own(window, qtbot):

@@ -349,7 +349,7 @@ def test_out_of_the_matte_takes_outline_and_shadow_along(width, offset, blur, si
         ),
     )  # fmt: skip
     made = picture(*parts, frame=0)
-    bare = picture(edits.replace(parts[0]), edits.replace(parts[1], shown=False), frame=0)
+    bare = picture(edits.replace(parts[0]), edits.replace(parts[1], opacity=0.0), frame=0)
     assert np.array_equal(made, bare)
 
 

@@ -74,7 +74,7 @@ def test_nothing_of_an_out_of_matte_move_shows_on_the_first_frame(text, by, side
 def painted_text(made: Scene, frame: int) -> bool:
     """Whether a pixel of the text (white) differs from the plate alone."""
     picture = made.picture(frame, 480, 270)
-    hidden = scene(edits.set_property(made.template, "name/shown", False)).picture(frame, 480, 270)
+    hidden = scene(edits.set_property(made.template, "name/opacity", 0)).picture(frame, 480, 270)
     return bool((picture != hidden).any())
 
 

@@ -104,7 +104,11 @@ def test_a_single_long_word_stays_whole_when_it_wraps():
     assert made.overflows
 
 
-@given(st.text(alphabet="abc de-fg,\n", max_size=60), st.floats(60, 900), st.sampled_from([("wrap", "shrink"), ("shrink", "ellipsis"), ("squeeze", "wrap", "ellipsis")]))
+@given(
+    st.text(alphabet="abc de-fg,\n", max_size=60),
+    st.floats(60, 900),
+    st.sampled_from([("wrap", "shrink"), ("shrink", "ellipsis"), ("squeeze", "wrap", "ellipsis")]),
+)
 @settings(max_examples=60, deadline=None)
 def test_what_does_not_overflow_keeps_to_its_room(text, width, remedies):
     made = setting(text, room=Room(width=width, lines=3, height=400, remedies=remedies))
@@ -179,7 +183,9 @@ def test_an_accent_has_its_own_face_and_size():
 
 
 def test_an_accents_own_colour_is_painted():
-    part = TextPart(id="t", name="T", text="Bo {1:Li}", size=200, fill=Solid("#FF0000"), accents=(Accent("Fira Sans", "Bold", 100.0, Solid("#0000FF")),))
+    part = TextPart(
+        id="t", name="T", text="Bo {1:Li}", size=200, fill=Solid("#FF0000"), accents=(Accent("Fira Sans", "Bold", 100.0, Solid("#0000FF")),)
+    )
     scene = Scene(Template(parts=(part,)), bundled_fonts())
     picture = scene.picture(60)
     setting_ = scene.rest.parts["t"].setting

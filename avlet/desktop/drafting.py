@@ -39,7 +39,7 @@ def fitted_box(rest: Rest, part: RestPart) -> Box | None:
     if fit is None:
         return None
     around = [rest.parts[i] for i in fit.around if i in rest.parts]
-    shown = [p for p in around if p.part.shown] or around
+    shown = [p for p in around if p.present] or around
     return Box.union(p.fitted(fit.box) for p in shown)
 
 

@@ -7,11 +7,11 @@ from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.look_section import LookSection
 from avlet.desktop.move_sentences import way_in_sentences, way_out_sentences
 from avlet.desktop.numbers import NumberBox
-from avlet.desktop.relations import matte_sentence, place_sentences, size_sentence
+from avlet.desktop.relations import matte_sentences, place_sentences, size_sentence
 from avlet.desktop.session import Session
 from avlet.desktop.template_facts import TemplateFacts
 from avlet.document.metadata import get_at, properties
-from avlet.document.parts import AnyPart, kind_of
+from avlet.document.parts import AnyPart, TextPart, kind_of
 from avlet.motion.spans import spans_at
 
 
@@ -52,7 +52,8 @@ class Recipe(QScrollArea):
         found = [(p.path, p.value if p.type.kind == "choice" else None) for p in properties(part) if ".stops." not in p.path]
         wires = [w.target for w in self.session.template.wires]
         names = [p.name for p in self.session.template.parts]
-        return part.id, found, wires, names, part.across and part.across.on, part.down and part.down.on, part.mattes
+        words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else ()
+        return part.id, found, wires, names, words, part.across and part.across.on, part.down and part.down.on, part.mattes
 
     def _show_values(self) -> None:
         part = self.session.bound_part
@@ -104,7 +105,7 @@ class Recipe(QScrollArea):
         for role, words, sentences in (
             ("size", "Size", [size_sentence(session, part)]),
             ("place", "Place", place_sentences(session, part)),
-            ("matte", "Matte", [matte_sentence(session, part)]),
+            ("matte", "Matte", matte_sentences(session, part)),
             ("time", "Way in", way_in_sentences(session, part)),
             ("time", "Way out", way_out_sentences(session, part)),
         ):

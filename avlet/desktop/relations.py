@@ -13,6 +13,7 @@ from avlet.document.parts import (
     FRAME,
     TITLE_SAFE,
     AnyPart,
+    Matte,
     Place,
     Remedy,
     Room,
@@ -24,6 +25,7 @@ from avlet.layout.arrange import Rest
 from avlet.layout.graph import fits_along
 
 replace = edits.replace
+_AXES = ("both ways", "width", "height")
 _REMEDIES: dict[Remedy, str] = {"wrap": "wraps", "shrink": "shrinks", "squeeze": "is squeezed", "ellipsis": "ends in …"}
 _WAYS: tuple[tuple[Remedy, ...], ...] = (
     (), ("wrap",), ("shrink",), ("squeeze",), ("ellipsis",), ("wrap", "shrink"), ("shrink", "wrap"), ("squeeze", "shrink"),
@@ -80,8 +82,22 @@ def size_sentence(session: Session, part: AnyPart) -> QWidget:
     )
     if isinstance(part, RulePart):
         say.words(",").number(f"{part.id}/width").words("thick")
+    if fit.least_width or fit.most_width:
+        say.words("; between").number(f"{part.id}/fit.least_width").words("and").number(f"{part.id}/fit.most_width").words(
+            "wide (0: no limit)"
+        )
+    if fit.axes != "both ways":
+        say.words(f"; its {fit.axes} only")
+    if not fit.vanishes:
+        say.words("; stays when they are empty")
     sides_option = ("sides alike", "alike") if apart or uneven else ("each side by itself", "apart")
-    options: list[Choice] = [sides_option, ("a size of its own", "own")]
+    options: list[Choice] = [
+        sides_option,
+        ("stays when they are empty", "stay") if fit.vanishes else ("vanishes when they are empty", "vanish"),
+        ("a least and a most width", "limits"),
+        *((f"fits {ways}" if ways == "both ways" else f"fits its {ways} only", ways) for ways in _AXES if ways != fit.axes),
+        ("a size of its own", "own"),
+    ]
     say.choice("…", options, lambda what: _fit_option(session, part, what), "fit options")
     return say.widget
 
@@ -141,6 +157,13 @@ def _fit_option(session: Session, part: AnyPart, what: str) -> None:
         size = {"length": max(box.w, box.h)} if isinstance(part, RulePart) else {"width": box.w, "height": box.h}
         places = {"across": part.across or Place(gap=box.x), "down": part.down or Place(gap=box.y)}
         session.edit(f"{part.name}: own size", lambda t: edits.set_relations(t, part.id, fit=None, **size, **places))
+    elif what in ("stay", "vanish"):
+        session.set_value(f"{part.id}/fit.vanishes", what == "vanish")
+    elif what == "limits":
+        limits = replace(fit, least_width=fit.least_width or 100.0, most_width=fit.most_width or round(session.template.frame.width * 0.8))
+        session.edit(f"{part.name}: limits", lambda t: edits.set_relations(t, part.id, fit=limits))
+    elif what in _AXES:
+        session.set_value(f"{part.id}/fit.axes", what)
     elif what == "alike":
         session.sides_apart.discard(part.id)
         session.edit(
@@ -173,6 +196,18 @@ def _place_sentence(session: Session, part: AnyPart, axis: str) -> QWidget:
     say.choice(_EDGES[axis][place.theirs], edges, lambda e: re_place(session, part, axis, theirs=e), f"{axis} theirs").words("of")
     say.choice(name_on(session, place.on), targets, lambda on: put_on(session, part, axis, on), f"{axis} on")
     say.words("plus").number(f"{part.id}/{axis}.gap").words("px right" if axis == "across" else "px down")
+    if place.on in _AREA_WORDS:
+        return say.widget
+    if place.closes:
+        say.words(", closing up")
+    if place.rides:
+        say.words(", riding along")
+    name = name_on(session, place.on)
+    options: list[Choice] = [
+        (f"stays when {name} is empty" if place.closes else f"closes up when {name} is empty", ("closes", not place.closes)),
+        (f"stays at rest when {name} moves" if place.rides else f"rides along when {name} moves", ("rides", not place.rides)),
+    ]
+    say.choice("…", options, lambda what: session.set_value(f"{part.id}/{axis}.{what[0]}", what[1]), f"{axis} options")
     return say.widget
 
 
@@ -204,12 +239,29 @@ def _holding(rest: Rest, part_id: str, axis: str, place: Place) -> Place:
     return replace(place, gap=round(mine - theirs, 2))
 
 
-def matte_sentence(session: Session, part: AnyPart) -> QWidget:
-    """Inside which other part it shows."""
+def matte_sentences(session: Session, part: AnyPart) -> list[QWidget]:
+    """Inside or outside of which other parts it shows."""
+
+    def put(mattes: tuple[Matte, ...]) -> None:
+        session.edit(f"{part.name}: matte", lambda t: edits.set_relations(t, part.id, mattes=mattes))
+
+    said = []
+    parts: list[Choice] = [(p.name, p.id) for p in others(session, part)]
+    for number, matte in enumerate(part.mattes):
+        before, after = part.mattes[:number], part.mattes[number + 1 :]
+
+        def change(b: tuple[Matte, ...] = before, a: tuple[Matte, ...] = after, m: Matte = matte, **changes: Any) -> None:
+            put((*b, replace(m, **changes), *a))
+
+        say = Sentence(session, "follow")
+        ways: list[Choice] = [("shown inside", False), ("hidden inside", True)]
+        say.choice("hidden inside" if matte.hides else "shown inside", ways, lambda v, c=change: c(hides=v), "matte way")
+        say.choice(session.template.name_of(matte.inside), parts, lambda v, c=change: c(inside=v), "matte")
+        say.words("grown by").number(f"{part.id}/mattes.{number}.grow").words(", softened by").number(f"{part.id}/mattes.{number}.soft")
+        say.button("×", lambda b=before, a=after: put((*b, *a)), "matte remove")
+        said.append(say.widget)
     say = Sentence(session, "follow")
-    inside = part.mattes[0].inside if part.mattes else None
-    choices: list[Choice] = [("nothing: shown whole", None), *((p.name, p.id) for p in others(session, part))]
-    say.words("shown inside" if inside else "none,")
-    shown = session.template.name_of(inside) if inside else "show inside…"
-    say.choice(shown, choices, lambda other: session.edit(f"{part.name}: matte", lambda t: edits.show_inside(t, part.id, other)), "matte")
-    return say.widget
+    if not part.mattes:
+        say.words("none,")
+    say.choice("show inside…" if not part.mattes else "one more…", parts, lambda other: put((*part.mattes, Matte(other))), "add matte")
+    return [*said, say.widget]

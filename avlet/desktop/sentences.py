@@ -108,7 +108,7 @@ class Sentence:
         made = QPushButton(words)
         made.setProperty("chip", self.tone)
         made.setObjectName(name)
-        made.clicked.connect(pressed)
+        made.clicked.connect(lambda _=False: pressed())
         self._add(made)
         return self
 

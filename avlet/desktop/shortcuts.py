@@ -46,6 +46,12 @@ class Shortcuts(QObject):
         assert application is not None
         application.installEventFilter(self)
 
+    def remove(self) -> None:
+        """The window closes: let the keys go."""
+        application = QApplication.instance()
+        if application is not None:
+            application.removeEventFilter(self)
+
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress or watched is not self.window.windowHandle():
             return False

@@ -253,6 +253,7 @@ class Window(QMainWindow):
         self.build.leave()
         self.desk.leave()
         self._keeper.stop()
+        self.shortcuts.remove()
         self.recovery.forget()
         event.accept()
 

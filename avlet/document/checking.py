@@ -34,6 +34,9 @@ def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
     if fit is not None:
         if not fit.around:
             yield f"{at}.fit.around: {part.name} fits around nothing. Name at least one part, or remove the fit."
+        for least, most, way in ((fit.least_width, fit.most_width, "width"), (fit.least_height, fit.most_height, "height")):
+            if most and least > most:
+                yield f"{at}.fit.least_{way}: {part.name} has a least {way} of {least:g} px, above its most, {most:g} px. Swap them."
         for other in fit.around:
             if other == part.id:
                 yield f"{at}.fit.around: {part.name} cannot fit around itself."

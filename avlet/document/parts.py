@@ -27,17 +27,23 @@ FRAME_AREAS = (FRAME, ACTION_SAFE, TITLE_SAFE)
 class Place(Value, frozen=True):
     """Along one axis: ``mine`` (an edge or middle of this part) sits on ``theirs`` of ``on``, plus ``gap`` px.
 
-    Edges are geometric: start is left or top. A positive gap goes right or down.
+    Edges are geometric: start is left or top. A positive gap goes right or down. ``closes``: when that part is hidden or
+    empty, this one moves up to where it would have begun. ``rides``: it goes along when that part moves.
     """
 
     on: str = FRAME
     mine: Annotated[Edge, prop("Edge", group="place", keyed=False)] = "start"
     theirs: Annotated[Edge, prop("Edge of the other", group="place", keyed=False)] = "start"
     gap: Annotated[float, prop("Gap", unit="px", group="place")] = 0.0
+    closes: Annotated[bool, prop("Closes up", group="place", keyed=False)] = False
+    rides: Annotated[bool, prop("Rides along", group="place", keyed=False)] = False
 
 
 class Fit(Value, frozen=True):
-    """A size from other parts: the joint ``box`` of the parts ``around``, plus padding on four sides in px."""
+    """A size from other parts: the joint ``box`` of the parts ``around``, plus padding on four sides in px.
+
+    A limit of 0 sets none. ``vanishes``: it is not there when all that it fits around is empty or hidden.
+    """
 
     around: tuple[str, ...]
     box: Annotated[TextBox, prop("Box", group="size", keyed=False)] = "line box"
@@ -45,12 +51,24 @@ class Fit(Value, frozen=True):
     right: Annotated[float, prop("Padding right", unit="px", group="size")] = 50.0
     top: Annotated[float, prop("Padding above", unit="px", group="size")] = 25.0
     bottom: Annotated[float, prop("Padding below", unit="px", group="size")] = 25.0
+    axes: Annotated[Literal["both ways", "width", "height"], prop("Fits", group="size", keyed=False)] = "both ways"
+    least_width: Annotated[float, prop("Least width", unit="px", low=0, high=20_000, group="size")] = 0.0
+    most_width: Annotated[float, prop("Most width", unit="px", low=0, high=20_000, group="size")] = 0.0
+    least_height: Annotated[float, prop("Least height", unit="px", low=0, high=20_000, group="size")] = 0.0
+    most_height: Annotated[float, prop("Most height", unit="px", low=0, high=20_000, group="size")] = 0.0
+    vanishes: Annotated[bool, prop("Vanishes", group="size", keyed=False)] = True
 
 
 class Matte(Value, frozen=True):
-    """The part is shown only inside the posed outline of another part."""
+    """The part is shown only inside the posed outline of another part, or with ``hides`` only outside of it.
+
+    ``grow`` makes the outline larger or smaller, ``soft`` is the width of its soft edge; both in px.
+    """
 
     inside: str
+    hides: Annotated[bool, prop("Hidden inside", group="matte", keyed=False)] = False
+    grow: Annotated[float, prop("Grown by", unit="px", low=-2000, high=2000, group="matte")] = 0.0
+    soft: Annotated[float, prop("Softened by", unit="px", low=0, high=500, group="matte")] = 0.0
 
 
 class Part(Value, frozen=True, kw_only=True, tag_field="kind"):

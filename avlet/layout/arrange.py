@@ -12,6 +12,7 @@ from avlet.document.parts import (
     TITLE_SAFE,
     AnyPart,
     Edge,
+    Place,
     RulePart,
     ShapePart,
     TextBox,
@@ -35,11 +36,15 @@ _SHARES: dict[Edge, float] = {"start": 0.0, "middle": 0.5, "end": 1.0}
 
 @dataclass(frozen=True, eq=False)
 class RestPart:
-    """One part at rest: its box in px of the frame, its set words if it has any, and what is to be said about it."""
+    """One part at rest: its box in px of the frame, its set words if it has any, and what is to be said about it.
+
+    ``present`` is False when it is hidden, or vanishes because what it is there for is empty.
+    """
 
     part: AnyPart
     box: Box
     setting: Setting | None
+    present: bool = True
     notes: tuple[str, ...] = ()
 
     @functools.cached_property
@@ -92,7 +97,7 @@ def arrange(bound: Bound, book: FontBook) -> Rest:
     rest = {}
     for part in bound.parts:
         setting = settings.get(part.id)
-        rest[part.id] = RestPart(part, layout.box(part.id), setting, _notes(part, setting))
+        rest[part.id] = RestPart(part, layout.box(part.id), setting, layout.there(part.id), _notes(part, setting))
     return Rest(bound, MappingProxyType(rest))
 
 
@@ -110,6 +115,21 @@ class _Layout:
         at, size = self.positions, self.sizes
         return Box(at[part_id, 0], at[part_id, 1], size[part_id, 0], size[part_id, 1])
 
+    def there(self, part_id: str, asked: frozenset[str] = frozenset()) -> bool:
+        """Whether a part is there: shown, and, if it fits around others, at least one of those is there with something in it."""
+        part = self.parts[part_id]
+        if not part.shown:
+            return False
+        fit = fit_of(part)
+        if fit is None or not fit.vanishes:
+            return True
+        around = [i for i in fit.around if i in self.parts and i not in asked]
+        return any(self._filled(i) and self.there(i, asked | {part_id}) for i in around) or not around
+
+    def _filled(self, part_id: str) -> bool:
+        setting = self.settings.get(part_id)
+        return setting is None or setting.ink_box is not None
+
     def work_out_size(self, part_id: str, axis: Axis) -> None:
         part = self.parts[part_id]
         if fits_along(part, axis):
@@ -125,14 +145,27 @@ class _Layout:
         if place is None:
             low, high = self._fitted_span(part, axis)
             self.positions[part_id, axis] = low if fits_along(part, axis) else (low + high - size) / 2
-            return
-        if place.on in self.parts:
-            start, extent = self.positions[place.on, axis], self.sizes[place.on, axis]
         else:
+            self.positions[part_id, axis] = self._anchor(place, axis) + place.gap - size * _SHARES[place.mine]
+
+    def _anchor(self, place: Place, axis: Axis) -> float:
+        """Where the edge is that a place stands on."""
+        if place.on not in self.parts:
             area = frame_area(place.on, self.frame)
-            start, extent = area[axis], area[axis + 2]
-        anchor = start + extent * _SHARES[place.theirs]
-        self.positions[part_id, axis] = anchor + place.gap - size * _SHARES[place.mine]
+            return area[axis] + area[axis + 2] * _SHARES[place.theirs]
+        if place.closes and not (self.there(place.on) and self._filled(place.on)):
+            return self._closed_up(place.on, axis)
+        return self.positions[place.on, axis] + self.sizes[place.on, axis] * _SHARES[place.theirs]
+
+    def _closed_up(self, part_id: str, axis: Axis) -> float:
+        """Where a part that is not there would have begun: its own placed edge, as if it had no size."""
+        part = self.parts[part_id]
+        place = part.across if axis == 0 else part.down
+        if place is not None:
+            return self._anchor(place, axis) + place.gap
+        fit = fit_of(part)
+        assert fit is not None
+        return self._closed_up(fit.around[0], axis)
 
     def _own_size(self, part: AnyPart, axis: Axis) -> float:
         match part:
@@ -151,10 +184,14 @@ class _Layout:
         fit = fit_of(part)
         assert fit is not None
         around = [i for i in fit.around if i in self.parts]
-        shown = [i for i in around if self.parts[i].shown] or around
+        shown = [i for i in around if self.there(i) and self._filled(i)] or around
         edges = [self._edges(i, axis, fit.box) for i in shown]
         before, after = (fit.left, fit.right) if axis == 0 else (fit.top, fit.bottom)
-        return min(low for low, _ in edges) - before, max(high for _, high in edges) + after
+        low, high = min(low for low, _ in edges) - before, max(high for _, high in edges) + after
+        least, most = (fit.least_width, fit.most_width) if axis == 0 else (fit.least_height, fit.most_height)
+        size = max(high - low, least)
+        spare = (min(size, most) if most else size) - (high - low)
+        return low - spare / 2, high + spare / 2
 
     def _edges(self, part_id: str, axis: Axis, kind: TextBox) -> tuple[float, float]:
         at = self.positions.get((part_id, axis), 0.0)

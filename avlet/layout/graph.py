@@ -32,7 +32,8 @@ def order(parts: Mapping[str, AnyPart]) -> list[Node]:
 
 def fits_along(part: AnyPart, axis: Axis) -> bool:
     """Whether the part's size along an axis comes from a fit. A rule's thickness never does."""
-    if fit_of(part) is None:
+    fit = fit_of(part)
+    if fit is None or fit.axes not in ("both ways", ("width", "height")[axis]):
         return False
     return not isinstance(part, RulePart) or (part.direction == "across") == (axis == 0)
 

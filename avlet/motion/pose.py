@@ -1,5 +1,6 @@
 """Pose: where every unit of every part stands in one frame. Arrays, not loops over letters."""
 
+import dataclasses
 import functools
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -13,6 +14,7 @@ from avlet.document.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd, Unit
 from avlet.document.parts import FRAME, AnyPart
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
+from avlet.motion.riding import ride_shift, riding
 from avlet.motion.schedule import Schedule, arrival, departure, schedule
 from avlet.motion.spans import Spans, spans_at
 from avlet.motion.travel import out_of
@@ -57,7 +59,15 @@ class PosedPart:
     @functools.cached_property
     def outline_box(self) -> Box:
         """The bounds of the part's outline now, without regard to opacity or mattes."""
-        seen = self.ink_edges[~np.isnan(self.ink_edges[:, 0])]
+        return self._bounds(self.ink_edges)
+
+    @property
+    def resting_box(self) -> Box:
+        """The bounds of the part's outline at rest."""
+        return self._bounds(unit_edges(self.rest, self.unit))
+
+    def _bounds(self, edges: Floats) -> Box:
+        seen = edges[~np.isnan(edges[:, 0])]
         if not len(seen):
             return Box(self.rest.box.x, self.rest.box.y, 0.0, 0.0)
         (left, top), (right, bottom) = seen[:, :2].min(axis=0).tolist(), seen[:, 2:].max(axis=0).tolist()
@@ -78,7 +88,7 @@ class Pose:
         if not posed.shown or not len(opacity) or opacity.max() <= 0:
             return None
         edges = posed.ink_edges
-        mattes = [self.parts[m.inside].outline_box for m in posed.rest.part.mattes]
+        mattes = [self.parts[m.inside].outline_box.grown(*[m.grow] * 4) for m in posed.rest.part.mattes if not m.hides]
         seen = [Box.from_edges(*map(float, row)) for row, o in zip(edges, opacity, strict=True) if o > 0 and not np.isnan(row[0])]
         for matte in mattes:
             seen = [box.cut(matte) for box in seen]
@@ -92,7 +102,9 @@ class Pose:
         edges = posed.ink_edges + posed.rest.reach * OUTWARD
         inside = ~np.isnan(edges[:, 0])
         for matte in posed.rest.part.mattes:
-            box = self.parts[matte.inside].outline_box
+            if matte.hides:
+                continue
+            box = self.parts[matte.inside].outline_box.grown(*[matte.grow + matte.soft] * 4)
             meets = (edges[:, 0] < box.right) & (edges[:, 2] > box.x) & (edges[:, 1] < box.bottom) & (edges[:, 3] > box.y)
             inside &= meets
         return inside
@@ -151,11 +163,18 @@ class Choreography:
         self.rest = rest
         self.spans: Spans = spans_at(rest.bound.template, rest.bound.length)
         self._plans = {i: _plan_part(part, rest) for i, part in rest.parts.items()}
+        self._rides = riding(rest)
         self._resting = {i: _at_rest(part, *self._plans[i][:2]) for i, part in rest.parts.items()}
 
     def pose(self, frame: int) -> Pose:
         """Every part as it stands in ``frame``, 0 … N − 1."""
-        return Pose(frame, MappingProxyType({i: self._pose_part(i, frame) for i in self.rest.parts}))
+        posed = {i: self._pose_part(i, frame) for i in self.rest.parts}
+        for part_id, leads in self._rides:
+            shift = ride_shift(posed, leads)
+            if shift.any():
+                one = posed[part_id]
+                posed[part_id] = dataclasses.replace(one, shift=one.shift + shift, still=False)
+        return Pose(frame, MappingProxyType(posed))
 
     def _pose_part(self, part_id: str, frame: int) -> PosedPart:
         rest = self.rest.parts[part_id]
@@ -213,7 +232,7 @@ class Choreography:
 def _at_rest(rest: RestPart, unit: Unit, hinge: Floats) -> PosedPart:
     """A part as it stands once it has arrived."""
     units = len(hinge)
-    return PosedPart(rest, unit, np.zeros((units, 2)), np.ones((units, 2)), hinge, np.ones(units), np.ones(units), True, rest.part.shown)
+    return PosedPart(rest, unit, np.zeros((units, 2)), np.ones((units, 2)), hinge, np.ones(units), np.ones(units), True, rest.present)
 
 
 def _plan_part(rest: RestPart, layout: Rest) -> tuple[Unit, Floats, list[_Plan]]:
@@ -260,7 +279,7 @@ def _shift(move: Move, rest: RestPart, fine: Unit, unit: Unit, index: Floats, la
     count = _count(rest, fine)
     if move.travel == "by offset":
         return np.tile([float(move.x), float(move.y)], (count, 1))
-    boxes = [layout.parts[m.inside].box for m in rest.part.mattes]
+    boxes = [layout.parts[m.inside].box.grown(*[m.grow + m.soft] * 4) for m in rest.part.mattes if not m.hides]
     window = boxes[0] if boxes else frame_area(FRAME, layout.frame)
     for box in boxes[1:]:
         window = window.cut(box)

@@ -26,6 +26,15 @@ def brush(paint: Paint, box: Box, opacity: float, blur: float = 0.0, line: "Line
     return _brush(paint, _NO_BOX if isinstance(paint, Solid) else box, opacity, blur, line)
 
 
+LEAST_BLUR = 0.05
+"""px below which nothing is softened."""
+
+
+def soft_edge(blur: float) -> skia.MaskFilter:
+    """A soft edge ``blur`` px wide, as in CSS: a Gaussian whose deviation is half of that."""
+    return skia.MaskFilter.MakeBlur(skia.BlurStyle.kNormal_BlurStyle, blur / 2)
+
+
 Line = tuple[float, str, float, float]
 """A line to draw: its width in px, its joins, and from where to where it is drawn (shares of its length)."""
 
@@ -49,8 +58,8 @@ def _brush(paint: Paint, box: Box, opacity: float, blur: float, line: Line | Non
     else:
         made.setShader(_shader(paint, box))
         made.setAlphaf(opacity)
-    if blur > 0:
-        made.setMaskFilter(skia.MaskFilter.MakeBlur(skia.BlurStyle.kNormal_BlurStyle, blur / 2))
+    if blur >= LEAST_BLUR:
+        made.setMaskFilter(soft_edge(blur))
     if line is not None:
         width, join, start, end = line
         made.setStyle(skia.Paint.kStroke_Style)

@@ -15,7 +15,8 @@ from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.pose import Pose, PosedPart, unit_edges
 from avlet.paint.brushes import blend_mode, brush, line_of
-from avlet.paint.outlines import part_path, posed_outline, unit_matrix, unit_paths
+from avlet.paint.mattes import in_mattes
+from avlet.paint.outlines import part_path, unit_matrix, unit_paths
 
 Pixels = np.ndarray
 """Premultiplied RGBA, 8 bits, shape (height, width, 4)."""
@@ -56,16 +57,8 @@ def paint_pose(canvas: skia.Canvas, pose: Pose) -> None:
         seen = pose.units_in_mattes(posed)
         if not seen.any():
             continue
-        canvas.save()
-        for matte in part.mattes:
-            _clip(canvas, pose.parts[matte.inside])
-        _paint_part(canvas, posed, seen)
-        canvas.restore()
-
-
-def _clip(canvas: skia.Canvas, posed: PosedPart) -> None:
-    """Keep what is painted from now on inside a part's outline as it stands now."""
-    canvas.clipPath(posed_outline(posed), skia.ClipOp.kIntersect, True)
+        with in_mattes(canvas, pose, posed):
+            _paint_part(canvas, posed, seen)
 
 
 class Layer(NamedTuple):
