@@ -11,8 +11,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from avlet.desktop.application import make_application, open_demo
 from avlet.desktop.handover_dialog import HandoverDialog
-from avlet.desktop.new_parts import blank
+from avlet.desktop.start_dialog import StartDialog
 from avlet.desktop.window import Window
+from avlet.document.starts import blank
 
 FOLDER = Path("docs/screenshots")
 
@@ -54,6 +55,14 @@ def main() -> None:
         window.session.open(blank(), window.session.book, None, saved=False)
         window.show_bench(0)
         shoot(application, window, "empty")
+        starts = StartDialog(window)
+        starts.show()
+        shoot(application, starts, "starting-points")
+        starts.close()
+        window.files.open_path(demo / "cut-out-title.avlet")
+        window.session.select("bar")
+        window.build.set_background("dusk")
+        shoot(application, window, "build-cut-out")
         window.session.mark_saved(demo / "name-strap.avlet")
         window.close()
     application.quit()

@@ -1,13 +1,16 @@
 """Write the demo's templates and cut from their definition here. Run from the project's root."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 from avlet.document.card import Card, ColourField, NumberField, Sample, Section, SwitchField, TextField, Wire
 from avlet.document.checking import check
 from avlet.document.cut import Cut, PictureClip, Title
+from avlet.document.edits import replace
 from avlet.document.moves import READY_EASES, Move
 from avlet.document.paints import Solid
-from avlet.document.parts import Fit, Matte, Place, RulePart, ShapePart, TextPart
+from avlet.document.parts import Fit, Matte, Place, Room, RulePart, ShapePart, TextPart
+from avlet.document.starts import cut_out, framed_title, side_rule, slanted_tag
 from avlet.document.template import Frame, Template
 from avlet.media.timeline import write_cut
 from avlet.storage.package import save_template
@@ -97,7 +100,8 @@ def episode_title() -> Template:
         ),
         TextPart(
             id="title", name="Title", text="The Long Tide", family="Alegreya", style="ExtraBold", size=190, leading=105,
-            align="middle", across=Place("frame", "middle", "middle"), down=Place("frame", "middle", "middle", 30),
+            align="middle", room=Room(width=1640, remedies=("wrap", "shrink"), balanced=True),
+            across=Place("frame", "middle", "middle"), down=Place("frame", "middle", "middle", 30),
             way_in=(letters,),
         ),
     )  # fmt: skip
@@ -128,9 +132,28 @@ def episode_title() -> Template:
     ))  # fmt: skip
 
 
+def from_start(name: str, start: Callable[[Frame], Template], more: tuple[Sample, ...] = ()) -> Template:
+    """A starting point under a name of the demo's world, with further samples."""
+    made = start(Frame(1920, 1080, "25/1"))
+    return check(replace(made, name=name, samples=(*made.samples, *more), keywords=(name.lower(), *made.keywords)))
+
+
+def further_templates() -> dict[str, Template]:
+    """Templates that show what else words and shapes can do; right-to-left and Japanese names among their samples."""
+    arabic = Sample("arabic", "Arabic", {"name": "ياسمين الحداد", "role": "حارسة المد"})
+    japanese = Sample("japanese", "Japanese", {"name": "渡辺 汐", "role": "潮の記録係"})
+    tide = Sample("japanese", "Japanese", {"title": "長い潮"})
+    return {
+        "cut-out-title": from_start("Cut-out title", cut_out),
+        "side-rule": from_start("Side rule", side_rule, (arabic, japanese)),
+        "framed-title": from_start("Framed title", framed_title, (tide,)),
+        "place-tag": from_start("Place tag", slanted_tag),
+    }
+
+
 def demo_cut() -> Cut:
     """A short cut with both templates and people of the demo's world."""
-    pictures = (PictureClip("dusk", 225), PictureClip("tide flats", 350), PictureClip("reed beds", 425))
+    pictures = (PictureClip("dusk", 225), PictureClip("tide flats", 350), PictureClip("reed beds", 425), PictureClip("dusk", 200))
     strap = "name-strap.avlet"
     titles = (
         Title("the-long-tide", "episode-title.avlet", 40, 150, {"title": "The Long Tide"}),
@@ -138,13 +161,14 @@ def demo_cut() -> Cut:
         Title("teodor", strap, 430, 110, {"name": "Teodor Våge", "role": "Sluice keeper"}),
         Title("nkechi", strap, 620, 125, {"name": "Nkechi Arundel", "role": "Boat builder", "bar-colour": "#3B4A2E"}),
         Title("ioana", strap, 800, 150, {"name": "Ioana Crețu-Whitlock", "role": "Head of volunteer programmes, northern reaches"}),
+        Title("watanabe", "side-rule.avlet", 1040, 125, {"name": "渡辺 汐", "role": "Tide recorder"}),
     )
     return Cut("The Long Tide, first cut", Frame(1920, 1080, "25/1"), pictures, titles)
 
 
 def main() -> None:
-    for file_name, template in (("name-strap.avlet", name_strap()), ("episode-title.avlet", episode_title())):
-        folder = DEMO / file_name
+    for file_name, template in {"name-strap": name_strap(), "episode-title": episode_title(), **further_templates()}.items():
+        folder = DEMO / f"{file_name}.avlet"
         folder.mkdir(parents=True, exist_ok=True)
         save_template(template, folder, bundled_fonts())
     write_cut(demo_cut(), DEMO / "the-long-tide.otio")

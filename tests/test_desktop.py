@@ -14,15 +14,17 @@ from avlet.desktop.cut_view import MIME
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.look_rows import Dot
-from avlet.desktop.new_parts import blank
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.render_dialog import RenderDialog
 from avlet.desktop.sentences import Chip
+from avlet.desktop.start_dialog import StartDialog
 from avlet.desktop.window import Window
 from avlet.document import edits
 from avlet.document.cut import Title, put_title
 from avlet.document.moves import StaysToTheEnd
 from avlet.document.parts import Matte
+from avlet.document.starts import blank
+from avlet.document.template import Frame
 from avlet.media.timeline import read_cut
 from avlet.storage.library import hand_over
 from avlet.storage.package import open_template
@@ -98,7 +100,7 @@ def drag(qtbot, widget, start: QPoint, by: QPoint, modifier=Qt.KeyboardModifier.
 def test_the_demo_opens_with_the_name_strap_on_the_stage(window):
     assert window.session.template.name == "Name strap"
     assert "1920×1080 · 25 fps · 5 s" in window.facts.text()
-    assert len(window.cut_session.cut.titles) == 5
+    assert len(window.cut_session.cut.titles) == 6
     assert not window.session.unsaved
     assert not window.grab().isNull()
 
@@ -362,6 +364,24 @@ def test_from_an_empty_frame_to_a_lower_third_with_keys(window, qtbot):
     assert session.template.parts == ()
 
 
+def test_a_new_template_starts_in_its_frame_from_a_starting_point(window, qtbot):
+    dialog = StartDialog(window)
+    qtbot.addWidget(dialog)
+    assert dialog.starts.count() == 7
+    dialog.size.setCurrentText("1080 × 1920")
+    dialog.rate.setCurrentIndex(0)
+    dialog.starts.setCurrentRow(4)
+    template = dialog.template()
+    assert (template.name, template.frame) == ("Side rule", Frame(1080, 1920, "24000/1001"))
+    assert window.files.start(template)
+    assert window.session.template is template
+    assert window.session.unsaved
+    dialog.size.setCurrentText("own size")
+    type_into(qtbot, dialog.width_box, "2048")
+    qtbot.keyClick(dialog.width_box, Qt.Key.Key_Return)
+    assert dialog.frame_.width == 2048
+
+
 def test_parts_are_reordered_hidden_renamed_duplicated_and_removed(window, qtbot, monkeypatch):
     session, parts = window.session, window.build.parts
     session.select("role")
@@ -463,7 +483,7 @@ def test_save_open_and_recent(window, qtbot, tmp_path):
     assert window.title.text().endswith("•")
     assert window.files._save_to(tmp_path / "mine.avlet")
     assert not session.unsaved
-    window.files.new()
+    window.files.start(blank())
     assert session.template.parts == ()
     assert window.files.open_path(tmp_path / "mine.avlet")
     assert session.template.name == "Mine"
@@ -562,11 +582,11 @@ def test_a_template_is_dropped_moved_and_trimmed(window, desk, qtbot):
     view.resize(1200, view.height())
     data = QMimeData()
     data.setData(MIME, b"episode-title.avlet")
-    where = QPointF(view.x_of(1010), 50)
+    where = QPointF(view.x_of(1170), 50)
     view.dropEvent(QDropEvent(where, Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier))
     title = session.title
     assert (title.template, title.length) == ("episode-title.avlet", 125)
-    assert title.start == pytest.approx(1010, abs=2)
+    assert title.start == pytest.approx(1170, abs=2)
     area = view.title_area(title)
     drag(qtbot, view, area.center().toPoint(), QPoint(-8, 0))
     assert session.title.start < title.start
@@ -577,19 +597,19 @@ def test_a_template_is_dropped_moved_and_trimmed(window, desk, qtbot):
     view.setFocus()
     qtbot.keyClick(view, Qt.Key.Key_Delete)
     assert session.title is None
-    assert len(session.cut.titles) == 5
+    assert len(session.cut.titles) == 6
 
 
 def test_the_library_follows_its_folder(window, desk, qtbot, book, name_strap):
     library = desk.library
-    assert library.list.count() == 2
+    assert library.list.count() == 6
     hand_over(edits.replace(name_strap, name="Chapter card", category="Titles"), book, window.cut_session.library)
-    qtbot.waitUntil(lambda: library.list.count() == 3, timeout=6000)
+    qtbot.waitUntil(lambda: library.list.count() == 7, timeout=6000)
     library.search.setText("chapter")
     assert library.list.count() == 1
     library.search.clear()
     library.show_category("Lower thirds")
-    assert [library.list.item(i).text() for i in range(library.list.count())] == ["Name strap"]
+    assert [library.list.item(i).text() for i in range(library.list.count())] == ["Name strap", "Side rule"]
 
 
 def test_a_new_hand_over_is_taken_by_titles_with_their_answers(window, desk, qtbot):
@@ -605,7 +625,7 @@ def test_a_new_hand_over_is_taken_by_titles_with_their_answers(window, desk, qtb
 
 def test_a_template_that_is_gone_is_said_on_the_cut(window, desk):
     session = window.cut_session
-    session.edit("Add", lambda c: put_title(c, Title("lost", "gone.avlet", 1200, 50)))
+    session.edit("Add", lambda c: put_title(c, Title("lost", "gone.avlet", 1300, 50)))
     session.select("lost")
     assert "There is no file" in session.scene_of(session.title)
     assert not desk.render_one.isEnabled()
@@ -615,7 +635,7 @@ def test_a_template_that_is_gone_is_said_on_the_cut(window, desk):
 def test_the_cut_is_saved_and_opened_again(window, desk, tmp_path):
     session = window.cut_session
     session.path = tmp_path / "mine.otio"
-    session.edit("Add", lambda c: put_title(c, Title("extra", "name-strap.avlet", 1100, 80, {"name": "Bo Li"})))
+    session.edit("Add", lambda c: put_title(c, Title("extra", "name-strap.avlet", 1180, 80, {"name": "Bo Li"})))
     assert window.files.save_cut()
     assert read_cut(tmp_path / "mine.otio") == session.cut
     assert not session.unsaved
@@ -692,12 +712,12 @@ def test_unsaved_work_is_asked_about_before_it_is_lost(window, desk, monkeypatch
 
     monkeypatch.setattr(QMessageBox, "question", ask)
     session = window.cut_session
-    session.edit("Add", lambda c: put_title(c, Title("extra", "name-strap.avlet", 1100, 80)))
+    session.edit("Add", lambda c: put_title(c, Title("extra", "name-strap.avlet", 1180, 80)))
     cut = session.cut
     window.files.new_cut()
     assert session.cut is cut
     window.session.edit("Rename", lambda t: edits.replace(t, name="Mine"))
-    window.files.new()
+    window.files.start(blank())
     assert window.session.template.name == "Mine"
     assert [words.split(" has ")[0] for words in asked] == ["The Long Tide, first cut", "Mine"]
     monkeypatch.setattr(QMessageBox, "question", lambda *a: QMessageBox.StandardButton.Discard)

@@ -55,6 +55,8 @@ def test_the_demo_is_in_step_with_its_script(tmp_path, monkeypatch):
 
     assert open_template(DEMO / "name-strap.avlet").template == write_demo.name_strap()
     assert open_template(DEMO / "episode-title.avlet").template == write_demo.episode_title()
+    for name, template in write_demo.further_templates().items():
+        assert open_template(DEMO / f"{name}.avlet").template == template
 
 
 def test_the_same_template_gives_the_same_bytes(tmp_path, book):
@@ -266,7 +268,7 @@ def test_template_schema_is_valid_written_down_and_accepts_the_demo():
     schema = template_schema()
     jsonschema.Draft202012Validator.check_schema(schema)
     assert (ROOT / "docs/format/template.schema.json").read_bytes() == written(schema), "run scripts/write_format.py"
-    for name in ("name-strap", "episode-title"):
+    for name in sorted(p.stem for p in DEMO.glob("*.avlet")):
         document = json.loads((DEMO / f"{name}.avlet" / TEMPLATE).read_text())
         jsonschema.Draft202012Validator(schema).validate(document)
         document["parts"][0]["opacity"] = 200

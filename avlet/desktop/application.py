@@ -10,8 +10,8 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from avlet.desktop import theme
-from avlet.desktop.new_parts import blank
 from avlet.desktop.window import Window
+from avlet.document.starts import blank
 from avlet.errors import AvletError
 from avlet.places import demo_library
 

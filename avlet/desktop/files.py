@@ -7,10 +7,11 @@ import platformdirs
 from PyQt6.QtWidgets import QDialog, QFileDialog, QMenu, QMessageBox
 
 from avlet.desktop.handover_dialog import HandoverDialog
-from avlet.desktop.new_parts import blank
 from avlet.desktop.render_dialog import Job, RenderDialog
+from avlet.desktop.start_dialog import StartDialog
 from avlet.document.cut import Title, fresh_cut
 from avlet.document.naming import slug
+from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.media.drawing import Drawing
 from avlet.media.plates import PLATES
@@ -60,9 +61,18 @@ class Files:
     # Templates
 
     def new(self) -> None:
-        if self.window.may_leave():
-            self.window.session.open(blank(), bundled_fonts(), None, saved=False)
-            self.window.show_bench(0)
+        """Choose a frame and a starting point."""
+        dialog = StartDialog(self.window)
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            self.start(dialog.template())
+
+    def start(self, template: Template) -> bool:
+        """Put a new template on the stage."""
+        if not self.window.may_leave():
+            return False
+        self.window.session.open(template, bundled_fonts(), None, saved=False)
+        self.window.show_bench(0)
+        return True
 
     def open(self) -> None:
         start = str(self.window.session.path.parent if self.window.session.path else self.window.cut_session.library)

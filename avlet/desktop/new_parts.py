@@ -2,27 +2,14 @@
 
 from avlet.desktop.session import Session
 from avlet.document import edits
-from avlet.document.card import Sample, TextField
+from avlet.document.card import TextField
 from avlet.document.moves import READY_EASES, READY_MOVES
 from avlet.document.naming import free_id
 from avlet.document.parts import AnyPart, Fit, Matte, Place, RulePart, ShapePart, TextPart
+from avlet.document.starts import PEOPLE, ROLES
 from avlet.document.template import Template
 
 replace = edits.replace
-_SAMPLES = ("shortest", "Shortest"), ("typical", "Typical"), ("longest", "Longest"), ("two-lines", "Two lines")
-_FIRST_WORDS = {
-    "shortest": "Bo Li", "typical": "Odalys Brandt", "longest": "Ioana Crețu-Whitlock", "two-lines": "Teodor Våge and\nNkechi Arundel",
-}  # fmt: skip
-_MORE_WORDS = {
-    "shortest": "Ringer", "typical": "Marsh ecologist", "longest": "Head of volunteer programmes, northern reaches",
-    "two-lines": "Sluice keeper,\nboat builder",
-}  # fmt: skip
-"""Made-up people and what they do, so that the samples say something from the first moment."""
-
-
-def blank(name: str = "Untitled") -> Template:
-    """An empty frame with the four samples that are always seen."""
-    return Template(name=name, samples=tuple(Sample(i, n) for i, n in _SAMPLES))
 
 
 def add_text(session: Session) -> None:
@@ -31,7 +18,7 @@ def add_text(session: Session) -> None:
     texts = [p for p in template.parts if isinstance(p, TextPart)]
     first = not texts
     name = "Name" if first else "Role" if len(texts) == 1 else f"Words {len(texts) + 1}"
-    words = _FIRST_WORDS if first else _MORE_WORDS
+    words = PEOPLE if first else ROLES
     frame = template.frame
     size = round(frame.height * (0.074 if first else 0.04))
     part_id = free_id(name, _ids(template))

@@ -11,6 +11,7 @@ from avlet.paint.painter import new_pixels
 from avlet.review.samples import findings, verdict
 
 GAP = 10
+MOST_SHOWN = 6
 _CAPTION = 20
 
 
@@ -23,8 +24,8 @@ class SamplesStrip(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(True)
         self.setAccessibleName("Samples")
-        for signal in (session.changed, session.answers_changed):
-            signal.connect(self.update)
+        session.answers_changed.connect(self.update)
+        session.changed.connect(self._follow)
         session.frame_changed.connect(lambda _: self.update())
 
     def sizeHint(self) -> QSize:
@@ -32,6 +33,10 @@ class SamplesStrip(QWidget):
 
     def heightForWidth(self, width: int) -> int:
         return self.sizeHint().height()
+
+    def _follow(self) -> None:
+        self.resizeEvent(None)
+        self.update()
 
     def resizeEvent(self, event: object) -> None:
         self.setFixedHeight(min(150, round(self._cell_width() * self._ratio()) + _CAPTION + 6))
@@ -41,7 +46,12 @@ class SamplesStrip(QWidget):
         return min(frame.height / frame.width, 9 / 16)
 
     def _cell_width(self) -> float:
-        return (max(self.width(), 320) - GAP * 3) / 4
+        return (max(self.width(), 320) - GAP * (self._shown - 1)) / self._shown
+
+    @property
+    def _shown(self) -> int:
+        """How many samples lie side by side."""
+        return max(4, min(MOST_SHOWN, len(self.session.template.samples)))
 
     def cells(self) -> list[tuple[str, str, QRectF]]:
         """Sample id, name and picture area of each cell."""
@@ -49,7 +59,7 @@ class SamplesStrip(QWidget):
         height = width * self._ratio()
         shown_width = min(width, height * frame.width / frame.height)
         found = []
-        for index, sample in enumerate(self.session.template.samples[:4]):
+        for index, sample in enumerate(self.session.template.samples[:MOST_SHOWN]):
             found.append((sample.id, sample.name, QRectF(index * (width + GAP), 0, shown_width, height)))
         return found
 

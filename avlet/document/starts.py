@@ -1,0 +1,186 @@
+"""Starting points: built templates for any frame, to be changed rather than filled in."""
+
+from collections.abc import Callable
+
+from avlet.document.card import Card, Sample, Section, TextField, Wire
+from avlet.document.checking import check
+from avlet.document.forms import SlantedBar
+from avlet.document.moves import READY_EASES, READY_MOVES, Move
+from avlet.document.paints import Outline, Solid
+from avlet.document.parts import AnyPart, Fit, Matte, Place, Room, RulePart, ShapePart, TextPart
+from avlet.document.template import Frame, Template
+
+SOFT = READY_EASES["quick, then soft"]
+SAMPLES = (("shortest", "Shortest"), ("typical", "Typical"), ("longest", "Longest"), ("two-lines", "Two lines"))
+"""The samples that a new template begins with."""
+
+PEOPLE = {
+    "shortest": "Bo Li",
+    "typical": "Odalys Brandt",
+    "longest": "Ioana Crețu-Whitlock",
+    "two-lines": "Teodor Våge and\nNkechi Arundel",
+}
+ROLES = {
+    "shortest": "Ringer", "typical": "Marsh ecologist", "longest": "Head of volunteer programmes, northern reaches",
+    "two-lines": "Sluice keeper,\nboat builder",
+}  # fmt: skip
+TITLES = {
+    "shortest": "Ebb",
+    "typical": "The Long Tide",
+    "longest": "Where the River Lets Go",
+    "two-lines": "The Keepers of\nthe North Sluice",
+}
+LINES = {
+    "shortest": "Six", "typical": "Episode one", "longest": "Saltmarsh Stories · Episode twenty-three", "two-lines": "Episode\nnine",
+}  # fmt: skip
+PLACES = {
+    "shortest": "Ise",
+    "typical": "Farrow Estuary",
+    "longest": "Northern Reaches, Upper Sluice",
+    "two-lines": "Farrow Estuary,\nlow water",
+}
+"""Made-up answers, so that samples say something from the first moment."""
+
+
+def blank(frame: Frame | None = None, name: str = "Untitled") -> Template:
+    """An empty frame with the four samples that are always seen."""
+    shape = frame or Frame()
+    return Template(name=name, frame=shape, length=_frames(shape, 5), way_in=_frames(shape, 1), way_out=_frames(shape, 1),
+                    samples=tuple(Sample(i, n) for i, n in SAMPLES))  # fmt: skip
+
+
+def _frames(frame: Frame, seconds: float) -> int:
+    return max(1, round(seconds * frame.fps))
+
+
+class _Start:
+    """Builds one template in px of a frame; numbers are given for 1080 lines (or for 1080 across, upright)."""
+
+    def __init__(self, name: str, category: str, frame: Frame) -> None:
+        self.base = blank(frame, name)
+        self.category = category
+        self.unit = min(frame.width / 1920 * 1.25, frame.height / 1080, frame.width / 1080)
+        self.parts: list[AnyPart] = []
+        self.fields: list[tuple[TextField, str, dict[str, str]]] = []
+
+    def px(self, value: float) -> float:
+        return round(value * self.unit, 2)
+
+    def fit(self, *around: str, sides: float = 50, ends: float = 25) -> Fit:
+        return Fit(around, left=self.px(sides), right=self.px(sides), top=self.px(ends), bottom=self.px(ends))
+
+    def room(self, share: float = 0.72) -> Room:
+        """Words wrap before they leave the frame, and then shrink."""
+        return Room(width=round(self.base.frame.width * share), remedies=("wrap", "shrink"), smallest_size=50, balanced=True)
+
+    def words(self, part_id: str, name: str, words: dict[str, str], **look: object) -> None:
+        values = {"text": words["typical"], "room": self.room(), "leading": 112.0, **look}
+        self.parts.append(TextPart(id=part_id, name=name, **values))  # type: ignore[arg-type]
+        self.fields.append((TextField(id=part_id, label=name, default=words["typical"], several_lines=True), f"{part_id}/text", words))
+
+    def template(self, note: str) -> Template:
+        from avlet.document.edits import replace
+
+        samples = tuple(Sample(i, n, {f.id: words[i] for f, _, words in self.fields}) for i, n in SAMPLES)
+        card = Card(note, (Section("Words", tuple(f for f, _, _ in self.fields)),))
+        wires = tuple(Wire(f.id, target) for f, target, _ in self.fields)
+        return check(replace(self.base, category=self.category, parts=tuple(self.parts), card=card, wires=wires, samples=samples))
+
+
+def lower_third(frame: Frame) -> Template:
+    """Two bars, each round its line, that open while the words rise out of them."""
+    s = _Start("Lower third", "Lower thirds", frame)
+    unfold, rise = (
+        Move(scale_x=0, hinge_x=0, frames=20, ease=SOFT),
+        Move(travel="out of the matte", by="line", overlap=60, start=5, ease=SOFT),
+    )
+    s.parts += [
+        ShapePart(id="role-plate", name="Role plate", corner=s.px(5), fill=Solid("#EAE2D0"), across=None, down=None,
+                  fit=s.fit("role", ends=9), way_in=(unfold,)),
+        ShapePart(id="plate", name="Plate", corner=s.px(30), across=None, down=None, fit=s.fit("name"), way_in=(unfold,)),
+    ]  # fmt: skip
+    s.words("role", "Role", ROLES, style="Medium", size=s.px(42), fill=Solid("#20435C"), across=Place("name"),
+            down=Place("title-safe", "end", "end", s.px(-9)), mattes=(Matte("role-plate"),), way_in=(rise,))  # fmt: skip
+    s.words("name", "Name", PEOPLE, size=s.px(80), across=Place("title-safe", gap=s.px(50)), mattes=(Matte("plate"),), way_in=(rise,),
+            down=Place("role-plate", "end", "start", s.px(-33), closes=True))  # fmt: skip
+    return s.template("Two lines. The bars follow the words.")
+
+
+def centred_title(frame: Frame) -> Template:
+    """A title in the middle whose letters fade and rise in one by one, with a line above."""
+    s = _Start("Centred title", "Titles", frame)
+    middle = Place("frame", "middle", "middle")
+    letters = Move(y=s.px(46), opacity=0, by="character", overlap=75, frames=24, ease=READY_EASES["soft end"])
+    s.words("line", "Line above", LINES, family="Fira Sans Condensed", style="Medium", size=s.px(46), tracking=120, align="middle",
+            across=middle, down=Place("title", "end", "start", s.px(-14)), way_in=(READY_MOVES["fades"],))  # fmt: skip
+    s.words("title", "Title", TITLES, family="Alegreya", style="ExtraBold", size=s.px(180), align="middle", across=middle, down=middle,
+            way_in=(letters,))  # fmt: skip
+    return s.template("A centred title with a line above.")
+
+
+def cut_out(frame: Frame) -> Template:
+    """A light bar out of which the words are cut; the picture shows through them."""
+    s = _Start("Cut-out title", "Titles", frame)
+    s.words("words", "Words", TITLES, family="Fira Sans", style="ExtraBold", size=s.px(150), case="capitals", align="middle", opacity=0.0,
+            across=Place("frame", "middle", "middle"), down=Place("frame", "middle", "middle"), leading=100.0)  # fmt: skip
+    fit = Fit(("words",), "capitals", s.px(70), s.px(70), s.px(48), s.px(48))
+    s.parts.append(
+        ShapePart(id="bar", name="Bar", corner=s.px(14), fill=Solid("#F4F0E6"), fit=fit, across=None, down=None,
+                  mattes=(Matte("words", hides=True),), way_in=(Move(scale_x=0, frames=20, ease=SOFT),))
+    )  # fmt: skip
+    return s.template("Words cut out of a bar that is as wide as they are.")
+
+
+def side_rule(frame: Frame) -> Template:
+    """A rule grows at the side, and the words come out from behind it."""
+    s = _Start("Side rule", "Lower thirds", frame)
+    out = Move(travel="out of the matte", side="left", by="line", overlap=70, frames=20, start=10, ease=SOFT)
+    s.parts += [
+        ShapePart(id="window", name="Window", shown=False, across=None, down=None, fill=Solid("#FFFFFF"),
+                  fit=Fit(("name", "role"), left=0, right=s.px(20), top=s.px(10), bottom=s.px(10))),
+        RulePart(id="rule", name="Rule", direction="down", width=s.px(8), fill=Solid("#F4B23E"), across=Place("title-safe"), down=None,
+                 fit=Fit(("name", "role"), left=0, right=0, top=0, bottom=0), way_in=(Move(scale_y=0, hinge_y=50, frames=10, ease=SOFT),)),
+    ]  # fmt: skip
+    s.words("name", "Name", PEOPLE, size=s.px(84), across=Place("rule", "start", "end", s.px(28)), mattes=(Matte("window"),), way_in=(out,),
+            down=Place("role", "end", "start", s.px(-4), closes=True))  # fmt: skip
+    s.words("role", "Role", ROLES, style="Regular", size=s.px(44), across=Place("name"), down=Place("title-safe", "end", "end", s.px(-12)),
+            mattes=(Matte("window"),), way_in=(out,))  # fmt: skip
+    return s.template("A rule, and words beside it.")
+
+
+def slanted_tag(frame: Frame) -> Template:
+    """A slanted bar for a place or a date, in the upper corner."""
+    s = _Start("Place tag", "Tags", frame)
+    slide = Move(x=s.px(-140), opacity=0, frames=18, ease=SOFT)
+    s.parts += [
+        ShapePart(id="under", name="Under bar", form=SlantedBar(s.px(34)), corner=s.px(4), fill=Solid("#F4B23E"), across=None, down=None,
+                  fit=Fit(("bar",), left=s.px(-14), right=s.px(18), top=s.px(-8), bottom=s.px(8)), way_in=(slide,)),
+        ShapePart(id="bar", name="Bar", form=SlantedBar(s.px(34)), corner=s.px(4), across=None, down=None,
+                  fit=s.fit("place", sides=70, ends=16), way_in=(slide,)),
+    ]  # fmt: skip
+    s.words("place", "Place", PLACES, family="Fira Sans Condensed", style="SemiBold", size=s.px(58), case="capitals", tracking=40,
+            across=Place("title-safe", gap=s.px(70)), down=Place("title-safe", gap=s.px(16)),
+            way_in=(Move(opacity=0, frames=14, start=8),))  # fmt: skip
+    return s.template("A place or a date in the corner.")
+
+
+def framed_title(frame: Frame) -> Template:
+    """An outline draws itself round a title that sizes it."""
+    s = _Start("Framed title", "Titles", frame)
+    middle = Place("frame", "middle", "middle")
+    line = Outline(s.px(5), "middle", "miter", Solid("#F4E9D2"))
+    fit = Fit(("title",), "capitals", s.px(90), s.px(90), s.px(70), s.px(70))
+    s.parts.append(
+        ShapePart(id="edge", name="Edge", fill=Solid("#FFFFFF00"), outline=line, fit=fit, across=None, down=None,
+                  way_in=(Move(drawn=0, frames=24, ease=READY_EASES["soft both"]),))
+    )  # fmt: skip
+    s.words("title", "Title", TITLES, family="Alegreya", style="Bold", size=s.px(130), align="middle", across=middle, down=middle,
+            fill=Solid("#F4E9D2"), way_in=(Move(opacity=0, by="word", overlap=60, frames=18, start=7),))  # fmt: skip
+    return s.template("A title in a drawn frame.")
+
+
+STARTS: dict[str, Callable[[Frame], Template]] = {
+    "Empty frame": blank, "Two-line lower third": lower_third, "Centred title": centred_title,
+    "Word cut out of a bar": cut_out, "Side rule and words": side_rule, "Slanted tag": slanted_tag, "Framed title": framed_title,
+}  # fmt: skip
+"""Every starting point by its plain name."""
