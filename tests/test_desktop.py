@@ -14,6 +14,7 @@ from avlet.desktop.cut_view import MIME
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.look_rows import Dot
+from avlet.desktop.look_section import LookSection
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.render_dialog import RenderDialog
 from avlet.desktop.sentences import Chip
@@ -275,6 +276,30 @@ def test_fill_outline_shadow_and_form_are_given_in_the_recipe(window, qtbot):
     for _ in range(12):
         window.undo()
     assert session.template.part("plate").fill.colour == "#20435C"
+
+
+def test_a_picture_is_dropped_and_replaced(window, qtbot, tmp_path):
+    from PIL import Image
+    from PyQt6.QtCore import QUrl
+
+    for name, colour in (("logo.png", "red"), ("other.png", "blue")):
+        Image.new("RGB", (60, 30), colour).save(tmp_path / name)
+    (tmp_path / "torn.png").write_bytes(b"nothing")
+    session = window.session
+    for name in ("logo.png", "torn.png"):
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(tmp_path / name))])
+        window.dropEvent(
+            QDropEvent(QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+        )
+    assert "is not a PNG" in window.message.text()
+    part = session.part
+    assert (part.name, part.width, part.height) == ("logo", 60, 30)
+    QApplication.processEvents()
+    window.build.recipe.findChild(LookSection).replace_picture(tmp_path / "other.png")
+    assert session.part.picture.name == "other.png"
+    window.undo()
+    assert session.part.picture.name == "logo.png"
 
 
 def test_accents_and_features_are_chosen_in_the_recipe(window, qtbot):

@@ -1,6 +1,6 @@
 """The Build bench: parts, stage with transport and samples, recipe."""
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
@@ -28,6 +28,8 @@ ZOOMS = (("Fit", None), ("50 %", 0.5), ("100 %", 1.0), ("200 %", 2.0), ("400 %",
 
 class BuildBench(QWidget):
     """Where a template is built."""
+
+    picture_wanted = pyqtSignal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -80,6 +82,9 @@ class BuildBench(QWidget):
             action = menu.addAction(icon(name), words)
             assert action is not None
             action.triggered.connect(lambda _=False, m=make: m(self.session))
+        picture = menu.addAction(icon("picture"), "Picture…\tP")
+        assert picture is not None
+        picture.triggered.connect(lambda _=False: self.picture_wanted.emit())
         add.setMenu(menu)
         self.add_button = add
         heading.addWidget(add)

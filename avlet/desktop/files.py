@@ -7,6 +7,7 @@ import platformdirs
 from PyQt6.QtWidgets import QDialog, QFileDialog, QMenu, QMessageBox
 
 from avlet.desktop.handover_dialog import HandoverDialog
+from avlet.desktop.new_parts import add_picture
 from avlet.desktop.render_dialog import Job, RenderDialog
 from avlet.desktop.start_dialog import StartDialog
 from avlet.document.cut import Title, fresh_cut
@@ -26,6 +27,7 @@ if TYPE_CHECKING:
     from avlet.desktop.window import Window
 
 CUT_SUFFIX = ".otio"
+PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".svg")
 
 
 class Files:
@@ -83,8 +85,18 @@ class Files:
             path = Path(name)
             self.open_path(path.parent if path.name == "template.json" else path)
 
+    def add_picture(self) -> None:
+        """Choose a picture and put it on the stage."""
+        name, _ = QFileDialog.getOpenFileName(self.window, "Picture", "", f"Pictures ({' '.join('*' + s for s in PICTURE_SUFFIXES)})")
+        if name:
+            add_picture(self.window.session, Path(name))
+
     def open_path(self, path: Path) -> bool:
-        """Open a template or a cut; says why when that cannot be done."""
+        """Open a template or a cut, or add a picture; says why when that cannot be done."""
+        if path.suffix.lower() in PICTURE_SUFFIXES:
+            self.window.show_bench(0)
+            add_picture(self.window.session, path)
+            return True
         if path.suffix.lower() == CUT_SUFFIX:
             return self._open_cut(path)
         try:

@@ -20,6 +20,7 @@ _DRAWINGS = {
     "redo": '<path d="M15.5 5L20 9.5 15.5 14"/><path d="M20 9.5h-9.5a5.5 5.5 0 000 11H14"/>',
     "text": '<path d="M5 7V5h14v2M12 5v14M9 19h6"/>',
     "shape": '<rect x="4" y="7" width="16" height="10" rx="3"/>',
+    "picture": '<path d="M3.5 5h17v14h-17z"/><circle cx="9" cy="10" r="1.6"/><path d="M5 17l5-4 3 2.5 3-3.5 4 4.5"/>',
     "rule": '<path d="M4 12h16" stroke-width="2.6"/>',
     "eye": '<path d="M2.5 12S6 5.5 12 5.5 21.5 12 21.5 12 18 18.5 12 18.5 2.5 12 2.5 12z"/><circle cx="12" cy="12" r="2.6"/>',
     "eye off": '<path d="M4 14.5c2 2 4.6 3 8 3s6-1 8-3M6 17l-1.5 2M12 17.5V20M18 17l1.5 2"/>',

@@ -1,10 +1,11 @@
 """The recipe's look: words, form, fill, outline, shadows, glow; each with rows, and a way to add or take away."""
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.look_rows import LookRow
@@ -14,7 +15,7 @@ from avlet.document import edits
 from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Stop, Sweep, colours_of
-from avlet.document.parts import Accent, AnyPart, ShapePart, TextPart
+from avlet.document.parts import Accent, AnyPart, PictureFile, PicturePart, ShapePart, TextPart
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
 
 _PAINTS: dict[str, type[Any]] = {"one colour": Solid, "linear gradient": Linear, "radial gradient": Radial, "sweep gradient": Sweep}
@@ -36,6 +37,8 @@ class LookSection(QWidget):
             self._add(words)
         self._heading("Look")
         self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
+        if isinstance(part, PicturePart):
+            self._picture(part)
         if isinstance(part, TextPart):
             self._features(part)
             self._accents(part)
@@ -97,6 +100,24 @@ class LookSection(QWidget):
         choices: list[Choice] = list(READY_FORMS.items())
         self._chip_row("Form", name_of_form(part.form), choices, lambda form: self._put("form", "form", form), "form")
         self._add(self._under("form"))
+
+    def _picture(self, part: PicturePart) -> None:
+        """The picture's file, and choosing another one for the same box."""
+
+        def choose() -> None:
+            name, _ = QFileDialog.getOpenFileName(self, "Picture", "", "Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
+            if name:
+                self.replace_picture(Path(name))
+
+        say = Sentence(self.session, "plain").words(part.picture.name.partition("-")[2] or part.picture.name)
+        self.column.addWidget(say.button("another…", choose, "another picture").widget)
+
+    def replace_picture(self, path: Path) -> None:
+        """Show another file in the part's box."""
+        try:
+            self._put("picture", "picture", PictureFile(path.name, path.read_bytes()))
+        except OSError as error:
+            self.session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
 
     def _features(self, part: TextPart) -> None:
         """OpenType features that the face has, by their plain names."""

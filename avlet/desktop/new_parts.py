@@ -1,11 +1,14 @@
 """Adding parts: each new one already relates to what is selected, and new words are on the card at once."""
 
+from pathlib import Path
+
 from avlet.desktop.session import Session
 from avlet.document import edits
 from avlet.document.card import TextField
 from avlet.document.moves import READY_EASES, READY_MOVES
 from avlet.document.naming import free_id
-from avlet.document.parts import AnyPart, Fit, Matte, Place, RulePart, ShapePart, TextPart
+from avlet.document.parts import AnyPart, Fit, Matte, PictureFile, PicturePart, Place, RulePart, ShapePart, TextPart
+from avlet.document.pictures import read_picture
 from avlet.document.starts import PEOPLE, ROLES
 from avlet.document.template import Template
 
@@ -70,6 +73,30 @@ def add_shape(session: Session) -> None:
         return t
 
     if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def add_picture(session: Session, path: Path) -> None:
+    """A picture from a file, beside what is selected or in the middle, no larger than a third of the frame."""
+    template, beside = session.template, session.part
+    try:
+        picture = PictureFile(path.name, path.read_bytes())
+    except OSError as error:
+        session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
+        return
+    facts = read_picture(picture)
+    if facts.fault:
+        session.refused.emit(facts.fault)
+        return
+    scale = min(1.0, template.frame.height / 3 / facts.height, template.frame.width / 3 / facts.width)
+    name = path.stem[:60] or "Picture"
+    middle = Place("frame", "middle", "middle")
+    part = PicturePart(
+        id=free_id(name, _ids(template)), name=name, picture=picture, width=round(facts.width * scale), height=round(facts.height * scale),
+        across=Place(beside.id, "start", "end", 20) if beside else middle, down=Place(beside.id, "middle", "middle") if beside else middle,
+        way_in=(replace(READY_MOVES["fades"], frames=12),),
+    )  # fmt: skip
+    if session.edit(f"Add {name}", lambda t: edits.add_part(t, part)):
         session.select(part.id)
 
 

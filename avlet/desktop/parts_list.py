@@ -55,7 +55,7 @@ class PartsList(QWidget):
         if not rows:
             painter.setPen(QColor(MUTED))
             area = QRectF(self.rect()).adjusted(12, 8, -10, 0)
-            words = "Nothing yet.\n\nT   words\nS   a shape round what is selected\nR   a rule under what is selected"
+            words = "Nothing yet.\n\nT   words\nS   a shape round what is selected\nP   a picture\nR   a rule under what is selected"
             painter.drawText(area, Qt.TextFlag.TextWordWrap, words)
         for row, part in enumerate(rows):
             self._paint_row(painter, row, part)

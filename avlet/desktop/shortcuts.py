@@ -38,6 +38,7 @@ class Shortcuts(QObject):
             Qt.Key.Key_PageUp: lambda: self._edge(-1), Qt.Key.Key_PageDown: lambda: self._edge(1),
             Qt.Key.Key_T: self._on_build(lambda: add_text(session)), Qt.Key.Key_S: self._on_build(lambda: add_shape(session)),
             Qt.Key.Key_R: self._on_build(lambda: add_rule(session)),
+            Qt.Key.Key_P: self._on_build(files.add_picture),
             Qt.Key.Key_Delete: self._on_build(lambda: remove_selected(session, window)),
             Qt.Key.Key_Escape: lambda: session.select(None),
             Qt.Key.Key_Return: self._on_build(lambda: session.selected and window.build.stage.type_on(session.selected)),

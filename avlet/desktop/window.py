@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.build_bench import BuildBench
 from avlet.desktop.cut_session import CutSession
 from avlet.desktop.desk_bench import DeskBench
-from avlet.desktop.files import Files
+from avlet.desktop.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.icons import icon, quiet
 from avlet.desktop.session import AS_DESIGNED, Session
 from avlet.desktop.shortcuts import Shortcuts
@@ -31,6 +31,8 @@ from avlet.places import library_folder, state_folder
 from avlet.storage.recovery import Recovery
 
 BENCHES = ("Build", "Desk")
+OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES)
+"""What may be dropped on the window."""
 
 
 class Window(QMainWindow):
@@ -81,6 +83,7 @@ class Window(QMainWindow):
         self.session.saved_state_changed.connect(self.show_state)
         self.session.answers_changed.connect(self.show_state)
         self.desk.render_wanted.connect(self.files.render)
+        self.build.picture_wanted.connect(self.files.add_picture)
         self.show_bench(0)
 
     def _rail(self) -> QWidget:
@@ -262,7 +265,7 @@ class Window(QMainWindow):
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         assert event is not None
         data = event.mimeData()
-        if data is not None and any(Path(u.toLocalFile()).suffix in (".avlet", ".otio") for u in data.urls()):
+        if data is not None and any(Path(u.toLocalFile()).suffix.lower() in OPENED for u in data.urls()):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent | None) -> None:

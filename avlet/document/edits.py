@@ -122,7 +122,7 @@ def _let_go(part: AnyPart, other: str, box: tuple[float, float, float, float]) -
         if around:
             part = replace(part, fit=replace(fit, around=around))
         else:
-            size = {"width": width, "height": height} if part.__struct_config__.tag == "shape" else {"length": max(width, height)}
+            size = {"length": max(width, height)} if part.__struct_config__.tag == "rule" else {"width": width, "height": height}
             part = replace(part, fit=None, across=part.across or Place(gap=x), down=part.down or Place(gap=y), **size)
     if part.across and part.across.on == other:
         part = replace(part, across=Place(gap=x))

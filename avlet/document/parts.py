@@ -169,7 +169,35 @@ def reach(part: "AnyPart") -> float:
     return line + max([SOFT_REACH * part.blur, glow, *shadows])
 
 
-AnyPart = TextPart | ShapePart | RulePart
+class PictureFile(Value, frozen=True):
+    """A picture's own file: its name, and its bytes (PNG, JPEG, WebP or SVG). In a package the bytes are a file of their own."""
+
+    name: Annotated[str, msgspec.Meta(max_length=200)]
+    data: bytes = b""
+
+
+class PicturePart(PaintedPart, frozen=True, kw_only=True, tag="picture"):
+    """A picture in a box with round corners. ``fill`` lies behind it and shows where it is clear.
+
+    ``sits`` says how it takes up its box: whole within it, filling it with the rest cut off, or stretched; ``focus`` which
+    part of it stays when some is cut off. ``tint_share`` of it takes the colour ``tint``.
+    """
+
+    picture: PictureFile
+    fit: Fit | None = None
+    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size")] = 200.0
+    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size")] = 200.0
+    sits: Annotated[Literal["whole", "fills", "stretched"], prop("Sits", keyed=False)] = "whole"
+    focus_x: Annotated[float, prop("Focus across", unit="%", low=0, high=100)] = 50.0
+    focus_y: Annotated[float, prop("Focus down", unit="%", low=0, high=100)] = 50.0
+    corner: Annotated[float, prop("Corners", low=0, high=10_000)] = 0.0
+    corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
+    tint: Annotated[str, prop("Tint", colour=True)] = "#20435C"
+    tint_share: Annotated[float, prop("Tinted", unit="%", low=0, high=100)] = 0.0
+    fill: Paint = Solid("#FFFFFF00")
+
+
+AnyPart = TextPart | ShapePart | RulePart | PicturePart
 
 
 def kind_of(part: AnyPart) -> str:

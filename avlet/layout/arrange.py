@@ -12,6 +12,7 @@ from avlet.document.parts import (
     TITLE_SAFE,
     AnyPart,
     Edge,
+    PicturePart,
     Place,
     RulePart,
     ShapePart,
@@ -20,6 +21,7 @@ from avlet.document.parts import (
     fit_of,
     reach,
 )
+from avlet.document.pictures import read_picture
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.bind import Bound
@@ -171,7 +173,7 @@ class _Layout:
         match part:
             case TextPart():
                 return self.settings[part.id].line_box[axis + 2]
-            case ShapePart():
+            case ShapePart() | PicturePart():
                 return part.width if axis == 0 else part.height
             case RulePart():
                 return part.length if (part.direction == "across") == (axis == 0) else part.width
@@ -210,6 +212,10 @@ def _notes(part: AnyPart, setting: Setting | None) -> tuple[str, ...]:
         if setting.lacking:
             shown = " ".join(setting.lacking[:8])
             notes.append(f"No font here has glyphs for {shown}.")
+    if isinstance(part, PicturePart) and (why := read_picture(part.picture).fault):
+        notes.append(f"{part.name}: {why}")
+    if isinstance(part, PicturePart):
+        notes += [f"{part.name}: {words}" for words in read_picture(part.picture).left_out]
     if isinstance(part, ShapePart) and isinstance(part.form, FreeForm) and (fault := path_fault(part.form.path)):
         notes.append(fault)
     return tuple(notes)

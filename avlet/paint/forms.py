@@ -8,13 +8,13 @@ from fontTools.pens.basePen import BasePen
 from fontTools.svgLib.path import parse_path
 
 from avlet.document.forms import Ellipse, FourCorners, FreeForm, Polygon, Rectangle, SlantedBar, Star, Tag, path_fault
-from avlet.document.parts import RulePart, ShapePart
+from avlet.document.parts import PicturePart, RulePart, ShapePart
 from avlet.geometry import Box
 
 Point = tuple[float, float]
 
 
-def radius_of(part: ShapePart, box: Box) -> float:
+def radius_of(part: ShapePart | PicturePart, box: Box) -> float:
     """The corner radius in px, never more than half of a side: corners stay round while a shape unfolds."""
     radius = part.corner if part.corner_unit == "px" else min(box.w, box.h) * part.corner / 100
     return min(radius, box.w / 2, box.h / 2)
@@ -41,6 +41,12 @@ def shape_path(part: ShapePart, box: Box) -> skia.Path:
             return _tag(form, box, radius)
         case FreeForm() as form:
             return _free(form.path, box)
+
+
+def picture_path(part: PicturePart, box: Box) -> skia.Path:
+    """The outline of a picture's box."""
+    radius = radius_of(part, box)
+    return _with(lambda path: path.addRRect(skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius)))
 
 
 def rule_path(part: RulePart, box: Box) -> skia.Path:

@@ -7,9 +7,9 @@ import numpy as np
 import skia
 
 from avlet.document.moves import Unit
-from avlet.document.parts import RulePart, ShapePart
+from avlet.document.parts import PicturePart, RulePart, ShapePart
 from avlet.motion.pose import PosedPart
-from avlet.paint.forms import rule_path, shape_path
+from avlet.paint.forms import picture_path, rule_path, shape_path
 from avlet.text.fonts import Face
 from avlet.text.setting import Setting
 
@@ -72,6 +72,8 @@ def part_path(posed: PosedPart) -> skia.Path:
     part = posed.rest.part
     if isinstance(part, ShapePart):
         return shape_path(part, posed.outline_box)
+    if isinstance(part, PicturePart):
+        return picture_path(part, posed.outline_box)
     assert isinstance(part, RulePart)
     return rule_path(part, posed.outline_box)
 

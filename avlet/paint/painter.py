@@ -9,7 +9,7 @@ import skia
 from numpy.typing import NDArray
 
 from avlet.document.paints import Outline, Paint, Solid
-from avlet.document.parts import AnyPart, TextPart
+from avlet.document.parts import AnyPart, PicturePart, TextPart
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
@@ -17,6 +17,7 @@ from avlet.motion.pose import Pose, PosedPart, unit_edges
 from avlet.paint.brushes import blend_mode, brush, line_of
 from avlet.paint.mattes import in_mattes
 from avlet.paint.outlines import part_path, unit_matrix, unit_paths
+from avlet.paint.pictures import paint_picture
 
 Pixels = np.ndarray
 """Premultiplied RGBA, 8 bits, shape (height, width, 4)."""
@@ -127,8 +128,13 @@ def _paint_part(canvas: skia.Canvas, posed: PosedPart, seen: NDArray[np.bool_] |
 
 def _paint_shape(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float) -> None:
     box = posed.outline_box
-    if not box.empty:
-        _draw(canvas, part_path(posed), box, layer, opacity * float(posed.opacity[0]), float(posed.drawn[0]))
+    if box.empty:
+        return
+    path, seen = part_path(posed), opacity * float(posed.opacity[0])
+    _draw(canvas, path, box, layer, seen, float(posed.drawn[0]))
+    part = posed.rest.part
+    if isinstance(part, PicturePart) and layer.line is None and layer.paint is part.fill:
+        paint_picture(canvas, part, path, box, seen)
 
 
 def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float, seen: NDArray[np.bool_] | None) -> None:

@@ -101,7 +101,7 @@ def write_folder(path: Path, files: Mapping[str, bytes], last: str) -> None:
         target = path / name
         if not (target.is_file() and target.read_bytes() == data):
             write_whole(target, data)
-    fonts = path / "fonts"
-    for item in fonts.iterdir() if fonts.is_dir() else ():
-        if f"fonts/{item.name}" not in files:
-            item.unlink()
+    for folder in ("fonts", "pictures"):
+        for item in (path / folder).iterdir() if (path / folder).is_dir() else ():
+            if f"{folder}/{item.name}" not in files:
+                item.unlink()

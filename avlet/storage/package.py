@@ -8,6 +8,7 @@ from avlet.document.template import Template
 from avlet.errors import FontError, StorageError
 from avlet.storage.archive import read_files, write_folder, write_zip
 from avlet.storage.embedding import font_entries, fonts_to_carry
+from avlet.storage.picture_files import put_back, taken_out
 from avlet.storage.schemas import card_schema, written
 from avlet.storage.template_json import decode, encode
 from avlet.storage.thumbnail import thumbnail_png
@@ -33,7 +34,7 @@ def open_template(path: Path) -> Opened:
     files = read_files(path)
     if TEMPLATE not in files:
         raise StorageError(f"“{path.name}” is not a template: it has no {TEMPLATE}.")
-    template = decode(files[TEMPLATE], path.name)
+    template = put_back(decode(files[TEMPLATE], path.name), files)
     faces: list[Face] = []
     notes: list[str] = []
     for name, data in files.items():
@@ -62,11 +63,13 @@ def _book_with(faces: tuple[Face, ...]) -> FontBook:
 
 def package_files(template: Template, book: FontBook) -> dict[str, bytes]:
     """All files of the package, by name."""
+    bare, pictures = taken_out(template)
     return {
-        TEMPLATE: encode(template),
+        TEMPLATE: encode(bare),
         CARD_SCHEMA: written(card_schema(template.card, template.name)),
         THUMBNAIL: thumbnail_png(template, book),
         **font_entries(fonts_to_carry(template, book).faces),
+        **pictures,
     }
 
 

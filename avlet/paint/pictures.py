@@ -1,0 +1,85 @@
+"""Pictures in their boxes."""
+
+import functools
+
+import skia
+
+from avlet.document.parts import PictureFile, PicturePart
+from avlet.document.pictures import read_picture, without_links
+from avlet.geometry import Box
+from avlet.paint.brushes import colour
+
+_SMOOTH = skia.SamplingOptions(skia.FilterMode.kLinear, skia.MipmapMode.kLinear)
+_MISSING = 0xFF8A5A66
+
+
+def paint_picture(canvas: skia.Canvas, part: PicturePart, path: skia.Path, box: Box, opacity: float) -> None:
+    """Paint a picture into ``box``, inside its outline. One that cannot be shown is marked by a crossed box."""
+    facts = read_picture(part.picture)
+    canvas.save()
+    canvas.clipPath(path, skia.ClipOp.kIntersect, True)
+    if facts.fault:
+        _crossed(canvas, box, opacity)
+    else:
+        target = placed(part, facts.width, facts.height, box)
+        paint = skia.Paint(AntiAlias=True)
+        paint.setAlphaf(opacity)
+        if part.tint_share > 0:
+            paint.setColorFilter(_tint(part.tint, part.tint_share / 100))
+        if facts.vector:
+            _paint_drawing(canvas, part.picture, target, paint, facts.width, facts.height)
+        else:
+            image = _decoded(part.picture)
+            source = skia.Rect.MakeWH(image.width(), image.height())
+            canvas.drawImageRect(image, source, skia.Rect.MakeXYWH(*target), _SMOOTH, paint)
+    canvas.restore()
+
+
+def placed(part: PicturePart, width: float, height: float, box: Box) -> Box:
+    """Where the whole picture lies, which may reach beyond its box when it fills it."""
+    if part.sits == "stretched" or width <= 0 or height <= 0:
+        return box
+    choose = min if part.sits == "whole" else max
+    scale = choose(box.w / width, box.h / height)
+    w, h = width * scale, height * scale
+    share_x, share_y = (part.focus_x / 100, part.focus_y / 100) if part.sits == "fills" else (0.5, 0.5)
+    return Box(box.x + (box.w - w) * share_x, box.y + (box.h - h) * share_y, w, h)
+
+
+@functools.lru_cache(maxsize=32)
+def _decoded(picture: PictureFile) -> skia.Image:
+    image = skia.Image.MakeFromEncoded(skia.Data.MakeWithCopy(picture.data))
+    return image.makeRasterImage() if hasattr(image, "makeRasterImage") else image
+
+
+@functools.lru_cache(maxsize=32)
+def _drawing(picture: PictureFile) -> skia.SVGDOM:
+    return skia.SVGDOM.MakeFromStream(skia.MemoryStream.MakeCopy(without_links(picture.data)))
+
+
+def _paint_drawing(canvas: skia.Canvas, picture: PictureFile, target: Box, paint: skia.Paint, width: float, height: float) -> None:
+    drawing = _drawing(picture)
+    if drawing is None:
+        _crossed(canvas, target, paint.getAlphaf())
+        return
+    canvas.saveLayer(skia.Rect.MakeXYWH(*target), paint)
+    canvas.translate(target.x, target.y)
+    canvas.scale(target.w / max(width, 1e-6), target.h / max(height, 1e-6))
+    drawing.setContainerSize(skia.Size(width, height))
+    drawing.render(canvas)
+    canvas.restore()
+
+
+@functools.lru_cache(maxsize=256)
+def _tint(words: str, share: float) -> skia.ColorFilter:
+    """``share`` of the picture's colour replaced by another; its own transparency stays."""
+    return skia.ColorFilters.Blend(colour(words, share).toColor(), skia.BlendMode.kSrcATop)
+
+
+def _crossed(canvas: skia.Canvas, box: Box, opacity: float) -> None:
+    paint = skia.Paint(AntiAlias=True, Color=_MISSING, Style=skia.Paint.kStroke_Style, StrokeWidth=3)
+    paint.setAlphaf(opacity)
+    rect = skia.Rect.MakeXYWH(*box)
+    canvas.drawRect(rect, paint)
+    canvas.drawLine(rect.left(), rect.top(), rect.right(), rect.bottom(), paint)
+    canvas.drawLine(rect.left(), rect.bottom(), rect.right(), rect.top(), paint)
