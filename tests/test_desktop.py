@@ -16,9 +16,11 @@ from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.look_rows import Dot
 from avlet.desktop.look_section import LookSection
 from avlet.desktop.numbers import NumberBox
+from avlet.desktop.parts_list import copy_selected, paste_part
 from avlet.desktop.render_dialog import RenderDialog
 from avlet.desktop.sentences import Chip
 from avlet.desktop.start_dialog import StartDialog
+from avlet.desktop.template_facts import TemplateFacts
 from avlet.desktop.window import Window
 from avlet.document import edits
 from avlet.document.cut import Title, put_title
@@ -300,6 +302,35 @@ def test_a_picture_is_dropped_and_replaced(window, qtbot, tmp_path):
     assert session.part.picture.name == "other.png"
     window.undo()
     assert session.part.picture.name == "logo.png"
+
+
+def test_parts_are_copied_pasted_and_nudged_by_keys(window, qtbot, demo):
+    session = window.session
+    window.build.stage.setFocus()
+    session.select("rule")
+    copy_selected(session)
+    window.files.open_path(demo / "episode-title.avlet")
+    paste_part(session)
+    assert session.selected == "rule-2"
+    assert session.part.fit is None
+    before = session.part.across.gap
+    window.build.stage.nudge(1, 0)
+    window.build.stage.nudge(10, 0)
+    assert session.part.across.gap == before + 11
+    window.undo()
+    assert session.part.across.gap == before
+
+
+def test_another_frame_and_rate_from_the_recipe(window, qtbot):
+    session = window.session
+    session.select(None)
+    QApplication.processEvents()
+    facts = window.build.recipe.findChild(TemplateFacts)
+    facts.bring_to(Frame(3840, 2160, "25/1"), scaled=True)
+    assert session.template.part("name").size == 160
+    QApplication.processEvents()
+    window.build.recipe.findChild(TemplateFacts)._rate("50/1")
+    assert (session.template.length, session.template.part("plate").way_in[0].frames) == (250, 40)
 
 
 def test_accents_and_features_are_chosen_in_the_recipe(window, qtbot):

@@ -23,6 +23,7 @@ from avlet.storage.archive import MOST_FILES, write_zip
 from avlet.storage.embedding import fonts_to_carry
 from avlet.storage.library import OTHERS, hand_over, scan, signature
 from avlet.storage.package import TEMPLATE, open_template, package_files, save_template
+from avlet.storage.picture_files import taken_out
 from avlet.storage.recent import recent_files, remember
 from avlet.storage.recovery import Recovery, lost_work
 from avlet.storage.schemas import card_schema, template_schema, written
@@ -56,7 +57,7 @@ def test_the_demo_is_in_step_with_its_script(tmp_path, monkeypatch):
     assert open_template(DEMO / "name-strap.avlet").template == write_demo.name_strap()
     assert open_template(DEMO / "episode-title.avlet").template == write_demo.episode_title()
     for name, template in write_demo.further_templates().items():
-        assert open_template(DEMO / f"{name}.avlet").template == template
+        assert taken_out(open_template(DEMO / f"{name}.avlet").template) == taken_out(template)
 
 
 def test_the_same_template_gives_the_same_bytes(tmp_path, book):

@@ -1,8 +1,8 @@
 """The parts, front to back as they lie on the frame, with threads between a part and what it follows."""
 
-from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QInputDialog, QLineEdit, QMenu, QMessageBox, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit, QMenu, QMessageBox, QSizePolicy, QWidget
 
 from avlet.desktop.icons import pixmap
 from avlet.desktop.session import Session
@@ -11,6 +11,7 @@ from avlet.document import edits
 from avlet.document.parts import AnyPart, followed_by, kind_of
 
 ROW, TOP, GUTTER = 32, 4, 34
+PART_MIME = "application/x-avlet-part"
 
 
 class PartsList(QWidget):
@@ -215,6 +216,32 @@ def duplicate_selected(session: Session) -> None:
 
         if session.edit(f"Duplicate {session.template.name_of(at)}", change):
             session.select(made[-1])
+
+
+def copy_selected(session: Session) -> None:
+    """Put the selected part on the clipboard."""
+    clipboard = QApplication.clipboard()
+    if session.selected and clipboard is not None:
+        data = QMimeData()
+        data.setData(PART_MIME, edits.copied(session.template, session.selected))
+        clipboard.setMimeData(data)
+
+
+def paste_part(session: Session) -> None:
+    """Take a part from the clipboard, from this template or another."""
+    clipboard = QApplication.clipboard()
+    data = clipboard.mimeData() if clipboard is not None else None
+    if data is None or not data.hasFormat(PART_MIME):
+        return
+    made: list[str] = []
+
+    def change(t: edits.Template) -> edits.Template:
+        new, part_id = edits.pasted(t, bytes(data.data(PART_MIME)))
+        made.append(part_id)
+        return new
+
+    if session.edit("Paste", change):
+        session.select(made[-1])
 
 
 def remove_selected(session: Session, parent: QWidget) -> None:

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
 
 from avlet.desktop.new_parts import add_rule, add_shape, add_text
-from avlet.desktop.parts_list import duplicate_selected, remove_selected
+from avlet.desktop.parts_list import copy_selected, duplicate_selected, paste_part, remove_selected
 from avlet.document.moves import OwnWayOut
 
 if TYPE_CHECKING:
@@ -29,6 +29,13 @@ class Shortcuts(QObject):
             "Ctrl+0": lambda: self._view().zoom_to(None), "Ctrl++": lambda: self._view().zoom_to(self._view().scale * 1.25),
             "Ctrl+-": lambda: self._view().zoom_to(self._view().scale / 1.25),
             "Ctrl+D": self._on_build(lambda: duplicate_selected(session)),
+            "Ctrl+C": self._on_build(lambda: copy_selected(session)),
+            "Ctrl+V": self._on_build(lambda: paste_part(session)),
+            **{
+                f"Alt+{shift}{key}": self._on_build(lambda dx=dx * step, dy=dy * step: window.build.stage.nudge(dx, dy))
+                for key, dx, dy in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, -1), ("Down", 0, 1))
+                for shift, step in (("", 1), ("Shift+", 10))
+            },
         }.items():  # fmt: skip
             QShortcut(QKeySequence(keys), window).activated.connect(action)
         self.plain: dict[Qt.Key, Callable[[], object]] = {

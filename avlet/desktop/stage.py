@@ -190,6 +190,21 @@ class Stage(FrameView):
 
         self.session.edit(f"Move {template.name_of(selected)}", change, ("move", self._gesture))
 
+    def nudge(self, dx: float, dy: float) -> None:
+        """Move the selected part, or what leads it, by px of the frame."""
+        template, selected = self.session.template, self.session.selected
+        if selected is None:
+            return
+
+        def change(t: Template) -> Template:
+            for axis, by in (("across", dx), ("down", dy)):
+                at = leader(t, selected, axis)
+                if at and by:
+                    t = edits.set_property(t, f"{at}/{axis}.gap", getattr(t.part(at), axis).gap + by)
+            return t
+
+        self.session.edit(f"Move {template.name_of(selected)}", change, ("nudge", selected))
+
     def _snapped(self, selected: str, dx: float, dy: float) -> tuple[float, float]:
         """The drag, caught on edges and middles of the frame, the safe areas and other parts."""
         rest = self.session.scene().rest

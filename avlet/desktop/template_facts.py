@@ -3,11 +3,12 @@
 from fractions import Fraction
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QMessageBox, QPlainTextEdit, QVBoxLayout, QWidget
 
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session
 from avlet.document.edits import replace
+from avlet.document.reframing import replaced_in, retimed_to, scaled_to
 from avlet.document.template import Frame
 from avlet.motion.timecode import rate_words
 
@@ -44,7 +45,7 @@ class TemplateFacts(QWidget):
         form.addRow("Frame", size)
         rates = {rate_words(Fraction(r)): r for r in (*RATES, template.frame.rate)}
         chosen = rate_words(template.frame.fps)
-        form.addRow("Rate", self._combo(tuple(rates), chosen, lambda v: self._frame("Frame rate", rate=rates[v])))
+        form.addRow("Rate", self._combo(tuple(rates), chosen, lambda v: self._rate(rates[v])))
         length = NumberBox(template.length, 1, 100_000, 1, whole=True)
         length.setObjectName("template length")
         length.value_changed.connect(lambda v: self._set("Length", ("length", id(length)), length=int(v)))
@@ -84,9 +85,24 @@ class TemplateFacts(QWidget):
         self.session.edit(label, lambda t: replace(t, **changes), gesture)
 
     def _size(self, words: str) -> None:
+        """Another frame: scaled as a whole, or with all sizes kept."""
         width, _, height = words.partition(" × ")
-        self._frame("Frame size", width=int(width), height=int(height))
+        frame: Frame = replace(self.session.template.frame, width=int(width), height=int(height))
+        if frame == self.session.template.frame:
+            return
+        asked = QMessageBox(QMessageBox.Icon.Question, "Another frame", f"Bring {self.session.template.name} to {words} px:", parent=self)
+        scale = asked.addButton("Scale everything", QMessageBox.ButtonRole.AcceptRole)
+        keep = asked.addButton("Keep sizes", QMessageBox.ButtonRole.AcceptRole)
+        asked.addButton(QMessageBox.StandardButton.Cancel)
+        asked.exec()
+        if asked.clickedButton() in (scale, keep):
+            self.bring_to(frame, scaled=asked.clickedButton() is scale)
+        else:
+            self.session.changed.emit()
 
-    def _frame(self, label: str, **changes: object) -> None:
-        frame: Frame = replace(self.session.template.frame, **changes)
-        self._set(label, frame=frame)
+    def bring_to(self, frame: Frame, scaled: bool) -> None:
+        """Bring the template to another frame."""
+        self.session.edit("Frame size", lambda t: scaled_to(t, frame) if scaled else replaced_in(t, frame))
+
+    def _rate(self, rate: str) -> None:
+        self.session.edit("Frame rate", lambda t: retimed_to(t, rate))

@@ -99,6 +99,24 @@ def duplicate_part(template: Template, part_id: str) -> tuple[Template, str]:
     return add_part(template, copy, template.parts.index(part) + 1), copy.id
 
 
+def copied(template: Template, part_id: str) -> bytes:
+    """A part as bytes for a clipboard."""
+    return msgspec.json.encode(need_part(template, part_id))
+
+
+def pasted(template: Template, data: bytes) -> tuple[Template, str]:
+    """A part from a clipboard, in front of all others; relations to parts that are not here are let go. Returns its id too."""
+    try:
+        part = msgspec.json.decode(data, type=AnyPart)
+    except msgspec.DecodeError as error:
+        raise DocumentError(f"What was copied is not a part ({error}).") from None
+    here = {p.id for p in template.parts}
+    for other in set(followed_by(part)) - here:
+        part = _let_go(part, other, (100.0, 100.0, 400.0, 120.0))
+    part = replace(part, id=free_id(part.id, here), name=part.name if part.id not in here else f"{part.name} copy")
+    return add_part(template, part), part.id
+
+
 def followers(template: Template, part_id: str) -> list[AnyPart]:
     """The parts that follow a part by fit, place or matte."""
     return [p for p in template.parts if part_id in followed_by(p)]

@@ -7,7 +7,7 @@ from avlet.document.checking import check
 from avlet.document.forms import SlantedBar
 from avlet.document.moves import READY_EASES, READY_MOVES, Move
 from avlet.document.paints import Outline, Solid
-from avlet.document.parts import AnyPart, Fit, Matte, Place, Room, RulePart, ShapePart, TextPart
+from avlet.document.parts import AnyPart, Fit, Matte, PictureFile, PicturePart, Place, Room, RulePart, ShapePart, TextPart
 from avlet.document.template import Frame, Template
 
 SOFT = READY_EASES["quick, then soft"]
@@ -148,18 +148,29 @@ def side_rule(frame: Frame) -> Template:
     return s.template("A rule, and words beside it.")
 
 
+MARK = (
+    b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 64 64"><g fill="none" stroke="#fff" stroke-width="5" stroke-linecap="round">'
+    b'<path d="M6 40c7-8 13-8 20 0s13 8 20 0 8-6 12-3"/><path d="M6 54c7-8 13-8 20 0s13 8 20 0 8-6 12-3"/>'
+    b'<path d="M24 30V8M34 27V14M16 28V18"/></g></svg>'
+)
+"""A made-up mark, reeds over water, for the tag."""
+
+
 def slanted_tag(frame: Frame) -> Template:
-    """A slanted bar for a place or a date, in the upper corner."""
+    """A slanted bar with a mark, for a place or a date, in the upper corner."""
     s = _Start("Place tag", "Tags", frame)
     slide = Move(x=s.px(-140), opacity=0, frames=18, ease=SOFT)
     s.parts += [
         ShapePart(id="under", name="Under bar", form=SlantedBar(s.px(34)), corner=s.px(4), fill=Solid("#F4B23E"), across=None, down=None,
                   fit=Fit(("bar",), left=s.px(-14), right=s.px(18), top=s.px(-8), bottom=s.px(8)), way_in=(slide,)),
         ShapePart(id="bar", name="Bar", form=SlantedBar(s.px(34)), corner=s.px(4), across=None, down=None,
-                  fit=s.fit("place", sides=70, ends=16), way_in=(slide,)),
+                  fit=s.fit("mark", "place", sides=56, ends=14), way_in=(slide,)),
+        PicturePart(id="mark", name="Mark", picture=PictureFile("mark.svg", MARK), width=s.px(66), height=s.px(66),
+                    across=Place("title-safe", gap=s.px(56)), down=Place("place", "middle", "middle"),
+                    way_in=(Move(opacity=0, frames=14, start=4),)),
     ]  # fmt: skip
     s.words("place", "Place", PLACES, family="Fira Sans Condensed", style="SemiBold", size=s.px(58), case="capitals", tracking=40,
-            across=Place("title-safe", gap=s.px(70)), down=Place("title-safe", gap=s.px(16)),
+            across=Place("mark", "start", "end", s.px(22)), down=Place("title-safe", gap=s.px(16)),
             way_in=(Move(opacity=0, frames=14, start=8),))  # fmt: skip
     return s.template("A place or a date in the corner.")
 
@@ -181,6 +192,6 @@ def framed_title(frame: Frame) -> Template:
 
 STARTS: dict[str, Callable[[Frame], Template]] = {
     "Empty frame": blank, "Two-line lower third": lower_third, "Centred title": centred_title,
-    "Word cut out of a bar": cut_out, "Side rule and words": side_rule, "Slanted tag": slanted_tag, "Framed title": framed_title,
+    "Word cut out of a bar": cut_out, "Side rule and words": side_rule, "Tag with a picture": slanted_tag, "Framed title": framed_title,
 }  # fmt: skip
 """Every starting point by its plain name."""

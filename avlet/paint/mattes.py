@@ -1,8 +1,5 @@
 """Mattes: painting inside, or outside of, other parts' outlines as they stand now."""
 
-import contextlib
-from collections.abc import Iterator
-
 import skia
 
 from avlet.document.parts import Matte
@@ -11,19 +8,21 @@ from avlet.paint.brushes import LEAST_BLUR, soft_edge
 from avlet.paint.outlines import posed_outline
 
 
-@contextlib.contextmanager
-def in_mattes(canvas: skia.Canvas, pose: Pose, posed: PosedPart) -> Iterator[None]:
-    """What is painted within the block shows only where the part's mattes let it. A hard edge is a clip; a soft one a layer."""
-    soft = [m for m in posed.rest.part.mattes if m.soft >= LEAST_BLUR]
+def begin_mattes(canvas: skia.Canvas, pose: Pose, posed: PosedPart) -> tuple[Matte, ...]:
+    """From here on only what the part's mattes let through shows: a hard edge is a clip. Returns the soft ones, which need a layer."""
+    soft = tuple(m for m in posed.rest.part.mattes if m.soft >= LEAST_BLUR)
     canvas.save()
     for matte in posed.rest.part.mattes:
         if matte.soft < LEAST_BLUR:
-            keep = skia.ClipOp.kDifference if matte.hides else skia.ClipOp.kIntersect
-            canvas.clipPath(matte_path(matte, pose), keep, True)
+            canvas.clipPath(matte_path(matte, pose), skia.ClipOp.kDifference if matte.hides else skia.ClipOp.kIntersect, True)
     if soft:
         area = posed.outline_box.grown(*[posed.rest.reach + 2] * 4)
         canvas.saveLayer(skia.Rect.MakeXYWH(*area))
-    yield
+    return soft
+
+
+def end_mattes(canvas: skia.Canvas, pose: Pose, soft: tuple[Matte, ...]) -> None:
+    """Apply the soft mattes to what was painted since they began."""
     for matte in soft:
         mode = skia.BlendMode.kDstOut if matte.hides else skia.BlendMode.kDstIn
         canvas.saveLayer(None, skia.Paint(BlendMode=mode))

@@ -15,7 +15,7 @@ from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.pose import Pose, PosedPart, unit_edges
 from avlet.paint.brushes import blend_mode, brush, line_of
-from avlet.paint.mattes import in_mattes
+from avlet.paint.mattes import begin_mattes, end_mattes
 from avlet.paint.outlines import part_path, unit_matrix, unit_paths
 from avlet.paint.pictures import paint_picture
 
@@ -58,8 +58,9 @@ def paint_pose(canvas: skia.Canvas, pose: Pose) -> None:
         seen = pose.units_in_mattes(posed)
         if not seen.any():
             continue
-        with in_mattes(canvas, pose, posed):
-            _paint_part(canvas, posed, seen)
+        soft = begin_mattes(canvas, pose, posed)
+        _paint_part(canvas, posed, seen)
+        end_mattes(canvas, pose, soft)
 
 
 class Layer(NamedTuple):

@@ -1,0 +1,91 @@
+"""Another frame, another rate, and parts that go from one template to another."""
+
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from conftest import plated
+
+from avlet.document import edits
+from avlet.document.forms import SlantedBar
+from avlet.document.paints import Outline, Shadow
+from avlet.document.parts import Place
+from avlet.document.reframing import replaced_in, retimed_to, scaled_to
+from avlet.document.starts import STARTS
+from avlet.document.template import Frame, Template
+from avlet.errors import DocumentError
+from avlet.paint.scene import Scene
+from avlet.text.fonts import bundled_fonts
+
+
+@pytest.mark.parametrize("start", list(STARTS)[1:])
+def test_a_template_scaled_to_twice_the_lines_is_the_same_picture(start):
+    """The engine's own law: at 2160 lines everything is as at 1080, but for resolution."""
+    template = STARTS[start](Frame(1920, 1080, "25/1"))
+    large = scaled_to(template, Frame(3840, 2160, "25/1"))
+    for frame in (12, 60):
+        one = Scene(template, bundled_fonts()).picture(frame, 960, 540).astype(int)
+        two = Scene(large, bundled_fonts()).picture(frame, 960, 540).astype(int)
+        assert np.abs(one - two).mean() < 0.08  # a travel out of a matte ends one px beyond it in either frame
+
+
+def test_every_px_scales_and_nothing_else():
+    template = edits.put_struct(plated(), "plate", "outline", Outline(6))
+    template = edits.put_struct(template, "plate", "shadows", (Shadow(2, 4, 8),))
+    template = edits.put_struct(template, "plate", "form", SlantedBar(30))
+    made = scaled_to(template, Frame(960, 540, "25/1"))
+    plate, name = made.part("plate"), made.part("name")
+    assert (plate.outline.width, plate.shadows[0].blur, plate.form.slant, plate.corner) == (3, 4, 15, 15)
+    assert (plate.fit.left, name.size, name.across.gap, name.leading) == (25, 40, 100, 120)
+    assert name.way_in[0].frames == 20
+
+
+def test_corners_in_percent_and_slants_in_degrees_stay():
+    template = edits.put_struct(plated(), "plate", "form", SlantedBar(20, "degrees"))
+    template = edits.set_property(template, "plate/corner_unit", "percent")
+    plate = scaled_to(template, Frame(3840, 2160)).part("plate")
+    assert (plate.form.slant, plate.corner) == (20, 30)
+
+
+def test_an_upright_frame_takes_the_smaller_ratio():
+    assert scaled_to(plated(), Frame(1080, 1920)).part("name").size == pytest.approx(80 * 1080 / 1920)
+
+
+def test_re_placing_keeps_sizes_and_goes_with_the_edges():
+    template = edits.set_relations(plated(), "name", across=Place("title-safe", "end", "end"))
+    made = replaced_in(template, Frame(1280, 720))
+    box = Scene(made, bundled_fonts()).rest.parts["name"].box
+    assert box.right == pytest.approx(1280 * 0.95)
+    assert made.part("name").size == 80
+
+
+@pytest.mark.parametrize("rate", ["24000/1001", "30000/1001", "50/1", "60/1"])
+def test_another_rate_keeps_the_seconds(rate):
+    made = retimed_to(plated(), rate)
+    half_a_frame = float(1 / made.frame.fps) / 2 + 1e-9
+    assert float(made.length / made.frame.fps) == pytest.approx(100 / 25, abs=half_a_frame)
+    assert float(made.way_in / made.frame.fps) == pytest.approx(1, abs=half_a_frame)
+    assert float(made.part("name").way_in[0].frames / made.frame.fps) == pytest.approx(20 / 25, abs=half_a_frame)
+    assert made.frame.fps == Fraction(rate)
+
+
+def test_a_part_goes_to_another_template_and_lets_go_of_what_is_not_there():
+    data = edits.copied(plated(), "name")
+    made, part_id = edits.pasted(Template(), data)
+    part = made.part(part_id)
+    assert (part.text, part.mattes) == ("Odalys Brandt", ())
+    both, second = edits.pasted(plated(), data)
+    assert second == "name-2"
+    assert both.part(second).mattes == plated().part("name").mattes
+
+
+def test_a_plate_without_its_text_keeps_a_size():
+    made, part_id = edits.pasted(Template(), edits.copied(plated(), "plate"))
+    assert made.part(part_id).fit is None
+    assert made.part(part_id).width == 400
+
+
+@pytest.mark.parametrize("data", [b"", b"{}", b"[1]", b'{"kind": "shape"}'])
+def test_what_is_no_part_is_refused(data):
+    with pytest.raises(DocumentError, match="not a part"):
+        edits.pasted(Template(), data)
