@@ -111,6 +111,7 @@ class CardView(QFrame):
                 return words
             case TextField():
                 line = QLineEdit(value)
+                line.setCursorPosition(0)
                 line.setPlaceholderText(field.hint)
                 line.textEdited.connect(lambda text: self._answer(field, text))
                 line.editingFinished.connect(self.finished)

@@ -1,0 +1,398 @@
+"""Single widgets of the interface, each by mouse and keys."""
+
+from fractions import Fraction
+
+import pytest
+from conftest import plated
+from PyQt6.QtCore import QPoint, QPointF, QRect, Qt
+from PyQt6.QtGui import QImage, QMouseEvent, QPainter, QWheelEvent
+from PyQt6.QtWidgets import QApplication, QLabel, QWidget
+
+from avlet.desktop import theme
+from avlet.desktop.backgrounds import BACKGROUNDS, Background
+from avlet.desktop.card_view import CardView
+from avlet.desktop.colours import SWATCHES, ColourButton, ColourPanel
+from avlet.desktop.cut_session import CutSession
+from avlet.desktop.drafting import dimensions
+from avlet.desktop.flow import FlowLayout
+from avlet.desktop.frame_view import FrameView
+from avlet.desktop.gradients import GradientStrip
+from avlet.desktop.icons import _DRAWINGS, pixmap
+from avlet.desktop.library_view import LibraryView
+from avlet.desktop.numbers import NumberBox
+from avlet.desktop.player import Player
+from avlet.desktop.session import Session
+from avlet.desktop.stage import Stage, leader
+from avlet.desktop.switch import Switch
+from avlet.desktop.theme import qcolor
+from avlet.document import edits
+from avlet.document.card import Card, ColourField, NumberField, Section, SwitchField, TextField
+from avlet.document.cut import Title
+from avlet.document.paints import Stop
+from avlet.document.parts import Fit, Place, ShapePart
+from avlet.document.template import Frame, Template
+from avlet.geometry import Box
+from avlet.paint.scene import Scene
+from avlet.storage.library import hand_over
+from avlet.text.fonts import bundled_fonts
+
+
+@pytest.fixture(autouse=True)
+def dressed(qapp):
+    theme.apply(qapp)
+
+
+def shown(qtbot, widget: QWidget, width=400, height=300) -> QWidget:
+    qtbot.addWidget(widget)
+    widget.resize(width, height)
+    widget.show()
+    qtbot.waitExposed(widget)
+    return widget
+
+
+def drag(widget: QWidget, start: QPointF, end: QPointF, modifier=Qt.KeyboardModifier.NoModifier, button=Qt.MouseButton.LeftButton) -> None:
+    kinds = QMouseEvent.Type
+    middle = (start + end) / 2
+    for kind, at, pressed in (
+        (kinds.MouseButtonPress, start, button), (kinds.MouseMove, middle, Qt.MouseButton.NoButton),
+        (kinds.MouseMove, end, Qt.MouseButton.NoButton), (kinds.MouseButtonRelease, end, button),
+    ):  # fmt: skip
+        held = Qt.MouseButton.NoButton if kind == kinds.MouseButtonRelease else button
+        QApplication.sendEvent(widget, QMouseEvent(kind, at, widget.mapToGlobal(at), pressed, held, modifier))
+
+
+def wheel(widget: QWidget, at: QPointF, notches: int, modifier=Qt.KeyboardModifier.NoModifier) -> None:
+    event = QWheelEvent(
+        at,
+        widget.mapToGlobal(at),
+        QPoint(),
+        QPoint(0, 120 * notches),
+        Qt.MouseButton.NoButton,
+        modifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(widget, event)
+
+
+# Numbers, switches, colours
+
+
+def test_a_number_is_dragged_and_turned(qtbot):
+    box = shown(qtbot, NumberBox(10, 0, 30, 1), 60, 24)
+    box.clearFocus()
+    ended = []
+    box.finished.connect(lambda: ended.append(box.value))
+    drag(box, QPointF(10, 10), QPointF(30, 10))
+    assert box.value == 20
+    drag(box, QPointF(10, 10), QPointF(300, 10))
+    assert box.value == 30
+    assert ended == [20, 30]
+    wheel(box, QPointF(5, 5), -2)
+    assert box.value == 28
+    drag(box, QPointF(10, 10), QPointF(30, 10), Qt.KeyboardModifier.ShiftModifier)
+    assert box.value == 29
+
+
+def test_a_switch_says_its_state_in_words(qtbot):
+    switch = shown(qtbot, Switch(False), 70, 24)
+    before = switch.grab().toImage()
+    qtbot.keyClick(switch, Qt.Key.Key_Space)
+    assert switch.isChecked()
+    assert switch.grab().toImage() != before
+
+
+@pytest.mark.parametrize(
+    ("typed", "wanted"), [("#123456", "#123456"), ("abcdef", "#ABCDEF"), ("#11223380", "#11223380"), ("blue", "#20435C")]
+)
+def test_a_colour_is_typed(qtbot, typed, wanted):
+    host = shown(qtbot, QWidget())
+    panel = ColourPanel("#20435C", host)
+    told = []
+    panel.changed.connect(told.append)
+    panel.value.setText(typed)
+    panel.value.editingFinished.emit()
+    assert told[-1] == wanted
+
+
+def test_a_colour_is_dragged_and_chosen(qtbot):
+    button = shown(qtbot, ColourButton("#FF0000"), 140, 26)
+    told = []
+    button.changed.connect(told.append)
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    panel = button._panel
+    hue, _, _, alpha = panel._bars
+    drag(hue, QPointF(5, 8), QPointF(4 + (hue.width() - 8) / 3, 8))
+    assert qcolor(told[-1]).green() > 240
+    drag(alpha, QPointF(140, 8), QPointF(4 + (alpha.width() - 8) / 2, 8))
+    assert told[-1].endswith(("7F", "80"))
+    panel.choose(SWATCHES[6])
+    assert button.colour == SWATCHES[6]
+    panel.hide()
+
+
+def test_a_gradient_strip_by_keys(qtbot):
+    strip = shown(qtbot, GradientStrip((Stop(0, "#000000"), Stop(40, "#808080"), Stop(100, "#FFFFFF"))), 216, 40)
+    told = []
+    strip.changed.connect(told.append)
+    strip.chosen = 1
+    qtbot.keyClick(strip, Qt.Key.Key_Right)
+    assert told[-1][1].at == 41
+    qtbot.keyClick(strip, Qt.Key.Key_Delete)
+    assert len(told[-1]) == 2
+    qtbot.keyClick(strip, Qt.Key.Key_Delete)
+    assert len(strip.stops) == 2
+    assert strip.colour_at(50) == "#808080"
+
+
+def test_a_stop_is_dragged_away(qtbot):
+    strip = shown(qtbot, GradientStrip((Stop(0, "#000000"), Stop(50, "#FF0000"), Stop(100, "#FFFFFF"))), 216, 40)
+    drag(strip, QPointF(strip.x_of(50), 26), QPointF(strip.x_of(50), 120))
+    assert [s.at for s in strip.stops] == [0, 100]
+    drag(strip, QPointF(strip.x_of(100), 26), QPointF(strip.x_of(100), 120))
+    assert len(strip.stops) == 2
+
+
+# Layout and icons
+
+
+def test_words_flow_and_wrap_without_overlap(qtbot):
+    host = QWidget()
+    layout = FlowLayout(host)
+    for word in ["fits", "around", "Name", "with", "50", "at", "the", "sides", ",", "and", "25", "above", "and", "below"]:
+        layout.addWidget(QLabel(word))
+    shown(qtbot, host)
+    for width in (90, 160, 400):
+        layout.setGeometry(QRect(0, 0, width, 400))
+        areas = [layout.itemAt(i).geometry() for i in range(layout.count())]
+        assert all(a.right() <= width for a in areas)
+        assert not any(a.intersects(b) for i, a in enumerate(areas) for b in areas[:i])
+    assert layout.heightForWidth(90) > layout.heightForWidth(400)
+    layout.setGeometry(QRect(0, 0, 800, 400))
+    comma = [layout.itemAt(i).geometry() for i in (7, 8)]
+    assert comma[1].left() - comma[0].right() <= 1
+
+
+@pytest.mark.parametrize("name", sorted(_DRAWINGS))
+def test_every_icon_draws_something_within_its_square(qapp, name):
+    image = pixmap(name, "#FFFFFF", 18, 2.0).toImage()
+    inked = [(x, y) for x in range(image.width()) for y in range(image.height()) if image.pixelColor(x, y).alpha() > 40]
+    assert inked
+    assert min(min(p) for p in inked) >= 1
+
+
+@pytest.mark.parametrize("name", BACKGROUNDS)
+def test_backgrounds_fill_their_area(qapp, name):
+    image = QImage(160, 90, QImage.Format.Format_ARGB32)
+    image.fill(0)
+    painter = QPainter(image)
+    Background(name).draw(painter, image.rect().toRectF(), 1.0)
+    painter.end()
+    assert all(image.pixelColor(x, y).alpha() == 255 for x, y in ((0, 0), (159, 89), (80, 45)))
+
+
+# Playing and looking
+
+
+def test_a_player_follows_the_clock_and_counts_what_it_drops(qtbot):
+    player = Player(lambda: 1000, lambda: Fraction(100))
+    frames = []
+    player.frame_due.connect(frames.append)
+    player.play(10)
+    qtbot.wait(120)
+    assert frames[0] in (10, 11)
+    assert frames == sorted(frames)
+    blocked = frames[-1]
+    import time
+
+    time.sleep(0.15)
+    qtbot.wait(30)
+    assert player.dropped >= 8
+    assert frames[-1] >= blocked + 10
+    player.stop()
+    assert not player.playing
+
+
+def test_a_player_loops_or_stops_at_the_end(qtbot):
+    player = Player(lambda: 5, lambda: Fraction(100))
+    frames = []
+    player.frame_due.connect(frames.append)
+    player.play(4)
+    qtbot.wait(150)
+    assert player.playing
+    assert set(frames) == {0, 1, 2, 3, 4}
+    player.stop()
+    player.loop = False
+    frames.clear()
+    player.play(0)
+    qtbot.waitUntil(lambda: not player.playing, timeout=2000)
+    assert frames[-1] == 4
+
+
+def test_a_view_zooms_about_the_pointer_and_pans(qtbot):
+    view = shown(qtbot, FrameView(), 600, 400)
+    scene = Scene(plated(), bundled_fonts())
+    view.show_frame(scene.template.frame, ((scene.pose(50), scene.template.frame),), 2.0)
+    at = QPointF(420, 120)
+    held = view.to_frame(at)
+    wheel(view, at, 3, Qt.KeyboardModifier.ControlModifier)
+    assert not view.fits
+    assert (view.to_frame(at).x(), view.to_frame(at).y()) == pytest.approx((held.x(), held.y()))
+    corner = view.picture_area().topLeft()
+    drag(view, QPointF(100, 100), QPointF(150, 120), button=Qt.MouseButton.MiddleButton)
+    assert (view.picture_area().topLeft() - corner).x() == pytest.approx(50)
+    wheel(view, at, 1)
+    assert not view.grab().isNull()
+    view.zoom_to(None)
+    assert view.fits
+
+
+# The stage
+
+
+@pytest.fixture
+def stage(qtbot):
+    session = Session()
+    extra = ShapePart(id="free", name="Free", width=200, height=100, across=Place(gap=1200), down=Place(gap=200))
+    session.open(edits.add_part(plated(), extra), bundled_fonts(), None)
+    return shown(qtbot, Stage(session), 960, 540)
+
+
+def test_a_drag_catches_on_edges_and_says_where(stage):
+    session = stage.session
+    rest = session.scene().rest.parts
+    target = rest["plate"].box.y
+    start = stage.box_in_view(rest["free"].box).center()
+    near = QPointF(0, (target - rest["free"].box.y) * stage.scale + 3)
+    kinds = QMouseEvent.Type
+    none, left = Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton
+    for kind, at, button in (
+        (kinds.MouseButtonPress, start, left),
+        (kinds.MouseMove, start + near / 2, none),
+        (kinds.MouseMove, start + near, none),
+    ):
+        QApplication.sendEvent(stage, QMouseEvent(kind, at, stage.mapToGlobal(at), button, left, Qt.KeyboardModifier.NoModifier))
+    assert session.scene().rest.parts["free"].box.y == pytest.approx(target, abs=1)
+    assert ("down", target) in stage._caught
+    assert not stage.grab().isNull()
+    QApplication.sendEvent(
+        stage,
+        QMouseEvent(kinds.MouseButtonRelease, start + near, stage.mapToGlobal(start + near), left, none, Qt.KeyboardModifier.NoModifier),
+    )
+    assert stage._caught == []
+
+
+def test_shift_keeps_a_drag_straight(stage):
+    before = stage.session.scene().rest.parts["free"].box
+    start = stage.box_in_view(before).center()
+    drag(stage, start, start + QPointF(83, 21), Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.AltModifier)
+    after = stage.session.scene().rest.parts["free"].box
+    assert after.y == before.y
+    assert after.x > before.x
+
+
+def test_a_part_under_another_is_reached_where_it_shows(stage):
+    rest = stage.session.scene().rest.parts
+    assert stage.part_at(stage.box_in_view(rest["name"].box).center()) == "name"
+    plate = stage.box_in_view(rest["plate"].box)
+    assert stage.part_at(QPointF(plate.left() + 12, plate.center().y())) == "plate"
+    assert stage.part_at(QPointF(5, 5)) is None
+
+
+def test_dragging_a_follower_moves_its_leader():
+    template = plated()
+    assert leader(template, "plate", "across") == "name"
+    assert leader(template, "name", "down") == "name"
+    around = edits.add_part(template, ShapePart(id="outer", name="Outer", fit=Fit(("plate",)), across=None, down=None))
+    assert leader(around, "outer", "down") == "name"
+
+
+def test_dimension_lines_have_the_length_of_their_numbers():
+    scene = Scene(plated(), bundled_fonts())
+    found = {d.target: d for d in dimensions(scene.rest, "plate")}
+    assert set(found) == {f"plate/fit.{side}" for side in ("left", "right", "top", "bottom")}
+    for dimension in (*found.values(), *dimensions(scene.rest, "name")):
+        axis = 0 if dimension.across else 1
+        assert abs(dimension.end[axis] - dimension.start[axis]) == pytest.approx(abs(dimension.value))
+        assert dimension.end[1 - axis] == dimension.start[1 - axis]
+
+
+# The card and the library
+
+
+def fields() -> Template:
+    made = (
+        TextField(id="line", label="Line", default="One"), TextField(id="many", label="Many", default="a\nb", several_lines=True),
+        NumberField(id="free", label="Free", default=2.0), NumberField(id="slid", label="Slid", default=20.0, low=0, high=100, step=5),
+        ColourField(id="tint", label="Tint", default="#123456"), SwitchField(id="on", label="On", default=True),
+    )  # fmt: skip
+    return Template(name="All kinds", card=Card("A note", (Section("First", made[:3]), Section("Second", made[3:]))))
+
+
+def test_the_card_answers_for_every_kind_of_field(qtbot):
+    card = shown(qtbot, CardView(), 300, 500)
+    card.show_card(fields(), {"line": "Two"})
+    told = {}
+    card.answered.connect(told.__setitem__)
+    assert card.inputs["line"].text() == "Two"
+    card.inputs["line"].setText("")
+    qtbot.keyClicks(card.inputs["line"], "Three")
+    card.inputs["many"].setPlainText("x\ny\nz")
+    card.inputs["free"].value_changed.emit(7.5)
+    from PyQt6.QtWidgets import QSlider
+
+    card.findChild(QSlider).setValue(3)
+    card.inputs["tint"].changed.emit("#ABCDEF")
+    qtbot.mouseClick(card.inputs["on"], Qt.MouseButton.LeftButton)
+    assert told == {"line": "Three", "many": "x\ny\nz", "free": 7.5, "slid": 15, "tint": "#ABCDEF", "on": False}
+    labels = [w.text() for w in card.findChildren(QLabel)]
+    assert {"All kinds", "A note", "First", "Second"} <= set(labels)
+
+
+def test_a_card_without_fields_says_so(qtbot):
+    card = shown(qtbot, CardView())
+    card.show_card(Template(), {})
+    assert any("Nothing to fill in" in w.text() for w in card.findChildren(QLabel))
+
+
+def test_the_library_lists_broken_packages_with_their_reason(qtbot, tmp_path):
+    hand_over(plated(), bundled_fonts(), tmp_path)
+    (tmp_path / "torn.avlet").write_bytes(b"PK")
+    view = shown(qtbot, LibraryView(CutSession(tmp_path)))
+    items = [view.list.item(i) for i in range(view.list.count())]
+    broken = next(i for i in items if i.text().startswith("⚠"))
+    assert "cannot be read" in broken.toolTip()
+    assert not broken.flags() & Qt.ItemFlag.ItemIsDragEnabled
+    chosen = []
+    view.chosen.connect(chosen.append)
+    for item in items:
+        view.list.itemActivated.emit(item)
+    assert chosen == ["plated.avlet"]
+
+
+def test_an_empty_library_says_the_next_step(qtbot, tmp_path):
+    view = shown(qtbot, LibraryView(CutSession(tmp_path / "none")))
+    assert "Build one and press" in view.hint.text()
+
+
+def test_a_cut_gives_a_title_its_template_in_its_own_rate(qtbot, tmp_path):
+    hand_over(plated(frame=Frame(1920, 1080, "50/1"), length=200), bundled_fonts(), tmp_path)
+    session = CutSession(tmp_path)
+    title = Title("a", "plated.avlet", 10, 100)
+    scene = session.scene_of(title)
+    assert scene.length == 200
+    assert session.scene_of(title) is scene
+    session.frame = 60
+    assert session.frame_of(title, scene) == 100
+    unknown = Title("b", "plated.avlet", 10, 100, {"gone": "x"})
+    assert not isinstance(session.scene_of(unknown), str)
+    assert isinstance(session.scene_of(Title("c", "nothing.avlet", 0, 10)), str)
+
+
+def test_a_box_in_the_view_and_back(qtbot):
+    view = shown(qtbot, FrameView(), 500, 300)
+    view.show_frame(Frame(), (), 0.0)
+    area = view.box_in_view(Box(100, 200, 300, 400))
+    corner = view.to_frame(area.topLeft())
+    assert (corner.x(), corner.y()) == pytest.approx((100, 200))
+    assert area.width() == pytest.approx(300 * view.scale)
