@@ -48,7 +48,7 @@ def main() -> None:
         window.cut_session.go_to(335)
         shoot(application, window, "desk")
         dialog = HandoverDialog(window.session, demo, window)
-        dialog.folder.setText("~/Saltmarsh Stories/library")
+        dialog.folder.line.setText("~/Saltmarsh Stories/library")
         dialog.show()
         shoot(application, dialog, "hand-over")
         dialog.close()

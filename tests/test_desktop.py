@@ -716,7 +716,7 @@ def render_dialog(window, qtbot, tmp_path, all_titles: bool) -> RenderDialog:
     window.files.render(all_titles)
     dialog = window.files.dialog
     qtbot.addWidget(dialog)
-    dialog.folder.setText(str(tmp_path / "films"))
+    dialog.folder.line.setText(str(tmp_path / "films"))
     dialog.kind.setCurrentText("A folder of PNGs")
     return dialog
 

@@ -154,6 +154,8 @@ def test_films_that_cannot_be_made_are_refused(tmp_path, name, codec, plate, wor
 def test_an_odd_size_is_refused_where_it_cannot_be_coded(tmp_path):
     with pytest.raises(RenderError, match="even width and height"):
         render(drawing(size=(481, 271)), tmp_path / "a.webm")
+    with pytest.raises(RenderError, match="even width and height"):
+        render(drawing(size=(481, 270)), tmp_path / "a.mov")
     render(drawing(size=(241, 135)), tmp_path / "a.mov", "png")
     assert decode(tmp_path / "a.mov")[0].shape == (135, 241, 4)
 

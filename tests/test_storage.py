@@ -81,6 +81,12 @@ def test_thumbnail_shows_the_title():
     assert len(picture.getcolors(100_000)) > 20
 
 
+def add_field(document, default, answers) -> None:
+    """A number field with a limit, and a sample that answers it."""
+    document["card"] = {"sections": [{"fields": [{"kind": "number", "id": "f", "label": "F", "high": 100, "default": default}]}]}
+    document["samples"] = [{"id": "s", "name": "S", "answers": answers}]
+
+
 def damaged(change) -> bytes:
     document = json.loads(encode(plated()))
     change(document)
@@ -99,6 +105,8 @@ def damaged(change) -> bytes:
         (lambda d: d.update(format=9), "made with a newer Avlet .format 9; this one reads up to 1."),
         (lambda d: d["frame"].update(rate="25"), r"frame.rate"),
         (lambda d: d.update(length=0), r"length: expected a whole number >= 1"),
+        (lambda d: add_field(d, 120, {}), r"card: “F” takes a number to 100, not 120"),
+        (lambda d: add_field(d, 50, {"f": "big"}), r"samples\[0\]\.answers: “F” takes a number, not “big”"),
         (lambda d: d.update(wires=[{"source": "nope", "target": "plate/corner"}]), r"wires\[0\].source: there is no field “nope”"),
     ],
 )

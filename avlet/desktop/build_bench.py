@@ -14,7 +14,8 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.backgrounds import BACKGROUNDS
-from avlet.desktop.icons import icon, quiet
+from avlet.desktop.buttons import flat_button, flat_switch
+from avlet.desktop.icons import icon
 from avlet.desktop.new_parts import add_rule, add_shape, add_text
 from avlet.desktop.parts_list import PartsList, duplicate_selected, remove_selected
 from avlet.desktop.recipe import Recipe
@@ -63,18 +64,8 @@ class BuildBench(QWidget):
         heading.addWidget(label, 1)
         for name, words, action in (("copy", "Duplicate (Ctrl+D)", lambda: duplicate_selected(self.session)),
                                     ("bin", "Remove (Delete)", lambda: remove_selected(self.session, self))):  # fmt: skip
-            button = QToolButton()
-            button.setProperty("role", "flat")
-            button.setIcon(quiet(name))
-            button.setToolTip(words)
-            button.setAccessibleName(words)
-            button.clicked.connect(action)
-            heading.addWidget(button)
-        add = QToolButton()
-        add.setProperty("role", "flat")
-        add.setIcon(icon("plus"))
-        add.setToolTip("Add a part")
-        add.setAccessibleName("Add a part")
+            heading.addWidget(flat_button(name, words, action))
+        add = flat_button("plus", "Add a part")
         add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(add)
         for name, words, make in (("text", "Words\tT", add_text), ("shape", "Shape round the selected\tS", add_shape),
@@ -144,15 +135,7 @@ class BuildBench(QWidget):
             ("safe", "Safe areas: 93 % action, 90 % title", self._set_safe),
             ("drafting", "Drafting lines", self._set_drafting),
         ):
-            button = QToolButton()
-            button.setProperty("role", "flat")
-            button.setIcon(quiet(name))
-            button.setCheckable(True)
-            button.setChecked(True)
-            button.setToolTip(words)
-            button.setAccessibleName(words)
-            button.toggled.connect(chosen)
-            row.addWidget(button)
+            row.addWidget(flat_switch(name, words, chosen))
         self.zoom = QPushButton()
         self.zoom.setProperty("role", "pill")
         self.zoom.setToolTip("Zoom (Ctrl and the wheel; Ctrl+0 fits)")

@@ -3,97 +3,61 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 
+from avlet.desktop.history_session import HistorySession
 from avlet.document.cut import Cut, Title, frame_in_title, frames_in_title, fresh_cut
-from avlet.document.history import History
 from avlet.errors import AvletError
 from avlet.media.plates import PLATES
 from avlet.paint.scene import Scene
-from avlet.storage.library import signature
 from avlet.storage.package import Opened, open_template
 
 
-class CutSession(QObject):
+class CutSession(HistorySession[Cut]):
     """One cut over a library folder. Templates are opened when they are needed and again when their package changes."""
 
-    changed = pyqtSignal()
-    selection_changed = pyqtSignal()
-    frame_changed = pyqtSignal(int)
     library_changed = pyqtSignal()
-    refused = pyqtSignal(str)
 
     def __init__(self, library: Path) -> None:
-        super().__init__()
+        super().__init__(fresh_cut(PLATES))
         self.library = library
-        self.path: Path | None = None
-        self.selected: str | None = None
-        self.frame = 0
-        self.history: History[Cut] = History(fresh_cut(PLATES))
-        self._saved = self.history.value
-        self._opened: dict[str, tuple[object, Opened | str]] = {}
+        self._opened: dict[str, Opened | str] = {}
         self._scenes: dict[str, tuple[Title, Opened, Scene]] = {}
 
     @property
     def cut(self) -> Cut:
         return self.history.value
 
-    @property
-    def unsaved(self) -> bool:
-        return self.cut is not self._saved
+    def length(self) -> int:
+        return max(1, self.cut.length)
 
     def open(self, cut: Cut, path: Path | None, library: Path | None = None) -> None:
         """Take another cut."""
-        self.history = History(cut)
-        self._saved, self.path = cut, path
+        self.take(cut, path, True, 0)
         if library is not None and library != self.library:
             self.library = library
             self._opened.clear()
             self.library_changed.emit()
         self._scenes.clear()
-        self.selected = None
-        self.frame = 0
         self.changed.emit()
         self.selection_changed.emit()
         self.frame_changed.emit(0)
 
-    def mark_saved(self, path: Path) -> None:
-        self.path, self._saved = path, self.cut
-        self.changed.emit()
-
     def edit(self, label: str, change: Callable[[Cut], Cut], gesture: object = None) -> None:
+        """Apply an edit."""
         self.history.push(change(self.cut), label, gesture)
-        self._announce()
+        self.announce()
 
-    def undo(self) -> None:
-        self.history.undo()
-        self._announce()
-
-    def redo(self) -> None:
-        self.history.redo()
-        self._announce()
-
-    def _announce(self) -> None:
+    def announce(self) -> None:
+        """Tell of a change, and let go of a title that is not there any more."""
         if self.selected and self.cut.title(self.selected) is None:
             self.select(None)
-        self.changed.emit()
-
-    def select(self, title_id: str | None) -> None:
-        if title_id != self.selected:
-            self.selected = title_id
-            self.history.close_gesture()
-            self.selection_changed.emit()
+        super().announce()
 
     @property
     def title(self) -> Title | None:
         """The selected title."""
         return self.cut.title(self.selected) if self.selected else None
-
-    def go_to(self, frame: int) -> None:
-        frame = max(0, min(frame, max(0, self.cut.length - 1)))
-        if frame != self.frame:
-            self.frame = frame
-            self.frame_changed.emit(frame)
 
     # Templates
 
@@ -105,16 +69,12 @@ class CutSession(QObject):
 
     def template_of(self, title: Title) -> Opened | str:
         """The opened template of a title, or the reason why it is not to be had."""
-        kept = self._opened.get(title.template)
-        if kept is None:
-            path = self.library / title.template
+        if title.template not in self._opened:
             try:
-                found: Opened | str = open_template(path)
+                self._opened[title.template] = open_template(self.library / title.template)
             except AvletError as error:
-                found = str(error)
-            kept = (signature(self.library), found)
-            self._opened[title.template] = kept
-        return kept[1]
+                self._opened[title.template] = str(error)
+        return self._opened[title.template]
 
     def scene_of(self, title: Title) -> Scene | str:
         """A title's scene at its length on the cut, or the reason why there is none."""

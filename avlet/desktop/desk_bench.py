@@ -3,8 +3,9 @@
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSplitter, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSplitter, QVBoxLayout, QWidget
 
+from avlet.desktop.buttons import flat_button
 from avlet.desktop.card_view import CardView
 from avlet.desktop.cut_session import CutSession
 from avlet.desktop.cut_view import CutView
@@ -86,12 +87,7 @@ class DeskBench(QWidget):
         bar.setProperty("role", "panel")
         layout = QHBoxLayout(bar)
         layout.setContentsMargins(12, 4, 12, 0)
-        self.button = QToolButton()
-        self.button.setProperty("role", "flat")
-        self.button.setIcon(icon("play"))
-        self.button.setToolTip("Play or stop (Space)")
-        self.button.setAccessibleName("Play or stop")
-        self.button.clicked.connect(self.toggle)
+        self.button = flat_button("play", "Play or stop (Space)", self.toggle)
         layout.addWidget(self.button)
         self.time = QLabel()
         self.time.setFont(font(STRONG, figures=True))

@@ -5,16 +5,13 @@ from pathlib import Path
 from PyQt6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
-    QFileDialog,
     QFormLayout,
-    QHBoxLayout,
     QLabel,
-    QLineEdit,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from avlet.desktop.buttons import FolderRow
 from avlet.desktop.session import AS_DESIGNED, Session
 from avlet.document.parts import TextPart
 from avlet.review.samples import findings
@@ -37,13 +34,8 @@ class HandoverDialog(QDialog):
         title.setProperty("role", "title")
         layout.addWidget(title)
         form = QFormLayout()
-        self.folder = QLineEdit(str(library))
-        browse = QPushButton("Choose…")
-        browse.clicked.connect(self._browse)
-        row = QHBoxLayout()
-        row.addWidget(self.folder, 1)
-        row.addWidget(browse)
-        form.addRow("Library", row)
+        self.folder = FolderRow(library, "Library")
+        form.addRow("Library", self.folder)
         layout.addLayout(form)
         for role, words in self._facts():
             label = QLabel(words)
@@ -55,7 +47,7 @@ class HandoverDialog(QDialog):
         self.exists.setWordWrap(True)
         self.exists.setProperty("role", "muted")
         layout.addWidget(self.exists)
-        self.folder.textChanged.connect(self._show_exists)
+        self.folder.line.textChanged.connect(self._show_exists)
         self._show_exists()
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
         hand = buttons.addButton("Hand over", QDialogButtonBox.ButtonRole.AcceptRole)
@@ -67,7 +59,7 @@ class HandoverDialog(QDialog):
 
     @property
     def library(self) -> Path:
-        return Path(self.folder.text()).expanduser()
+        return self.folder.folder
 
     def _facts(self) -> list[tuple[str, str]]:
         """What goes with it, and what to think about first."""
@@ -90,8 +82,3 @@ class HandoverDialog(QDialog):
         path = package_path(self.session.template, self.library)
         replaces = f"This replaces {path.name}, which is in the library already." if path.exists() else f"It is written as {path.name}."
         self.exists.setText(replaces)
-
-    def _browse(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self, "Library", self.folder.text())
-        if chosen:
-            self.folder.setText(chosen)

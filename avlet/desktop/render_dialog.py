@@ -7,17 +7,16 @@ from PyQt6.QtCore import QThread, pyqtSignal
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
-    QFileDialog,
     QFormLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QProgressBar,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from avlet.desktop.buttons import FolderRow
 from avlet.errors import AvletError
 from avlet.media.drawing import Drawing
 from avlet.media.render import StoppedError, render
@@ -94,13 +93,8 @@ class RenderDialog(QDialog):
         self.kind = QComboBox()
         self.kind.addItems(list(KINDS))
         form.addRow("As", self.kind)
-        self.folder = QLineEdit(str(folder))
-        browse = QPushButton("Choose…")
-        browse.clicked.connect(self._browse)
-        row = QHBoxLayout()
-        row.addWidget(self.folder, 1)
-        row.addWidget(browse)
-        form.addRow("Into", row)
+        self.folder = FolderRow(folder, "Render into")
+        form.addRow("Into", self.folder)
         layout.addLayout(form)
         self.bar = QProgressBar()
         self.bar.hide()
@@ -121,18 +115,13 @@ class RenderDialog(QDialog):
         buttons.addWidget(self.start_button)
         layout.addLayout(buttons)
 
-    def _browse(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self, "Render into", self.folder.text())
-        if chosen:
-            self.folder.setText(chosen)
-
     def start(self) -> None:
         """Begin; the window stays usable."""
         self.start_button.setEnabled(False)
         self.close_button.setText("Stop")
         self.bar.show()
         self.bar.setRange(0, 0)
-        thread = RenderThread(self.jobs, Path(self.folder.text()).expanduser(), self.kind.currentText(), self)
+        thread = RenderThread(self.jobs, self.folder.folder, self.kind.currentText(), self)
         thread.progressed.connect(self._progressed)
         thread.failed.connect(self._failed)
         thread.done.connect(self._done)
@@ -151,7 +140,7 @@ class RenderDialog(QDialog):
     def _done(self, written: list[str]) -> None:
         self.bar.setRange(0, 1)
         self.bar.setValue(1)
-        self.words.setText("Wrote " + ", ".join(Path(p).name for p in written) + f" into {self.folder.text()}.")
+        self.words.setText("Wrote " + ", ".join(Path(p).name for p in written) + f" into {self.folder.line.text()}.")
 
     def _ended(self) -> None:
         self.thread_ = None

@@ -4,10 +4,10 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 
+from avlet.desktop.history_session import HistorySession
 from avlet.document import edits
-from avlet.document.history import History
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.errors import AvletError
@@ -19,26 +19,16 @@ AS_DESIGNED = ""
 """The answers source that stands for the card's starting answers."""
 
 
-class Session(QObject):
+class Session(HistorySession[Template]):
     """One open template. Edits go through :meth:`edit`, which refuses in words and leaves the document untouched."""
 
-    changed = pyqtSignal()
-    selection_changed = pyqtSignal()
     answers_changed = pyqtSignal()
-    frame_changed = pyqtSignal(int)
-    saved_state_changed = pyqtSignal()
-    refused = pyqtSignal(str)
 
     def __init__(self, template: Template | None = None) -> None:
-        super().__init__()
+        super().__init__(template or Template())
         self.book: FontBook = bundled_fonts()
-        self.path: Path | None = None
-        self.selected: str | None = None
         self.answers_from = AS_DESIGNED
-        self.frame = 0
         self.sides_apart: set[str] = set()
-        self.history: History[Template] = History(template or Template())
-        self._saved: Template = self.history.value
         self._scenes: dict[str, tuple[Template, Scene]] = {}
 
     @property
@@ -46,29 +36,19 @@ class Session(QObject):
         """The present value of the document."""
         return self.history.value
 
-    @property
-    def unsaved(self) -> bool:
-        """Whether it differs from its file."""
-        return self.template is not self._saved
+    def length(self) -> int:
+        return self.template.length
 
     def open(self, template: Template, book: FontBook, path: Path | None, saved: bool = True) -> None:
-        """Take another document."""
-        self.history = History(template)
-        self.book, self.path = book, path
-        self._saved = template if saved else Template(name=template.name)
-        self.selected, self.answers_from = None, AS_DESIGNED
+        """Take another document, with its hold on the stage."""
+        frame = min((template.way_in + template.length - template.way_out) // 2, template.length - 1)
+        self.take(template, path, saved, frame)
+        self.book, self.answers_from = book, AS_DESIGNED
         self._scenes.clear()
-        self.frame = min((template.way_in + template.length - template.way_out) // 2, template.length - 1)
         self.selection_changed.emit()
         self.answers_changed.emit()
         self.changed.emit()
         self.frame_changed.emit(self.frame)
-        self.saved_state_changed.emit()
-
-    def mark_saved(self, path: Path) -> None:
-        """The present value is what its file holds."""
-        self.path, self._saved = path, self.template
-        self.saved_state_changed.emit()
 
     # Edits
 
@@ -84,7 +64,7 @@ class Session(QObject):
             return False
         self.history.push(new, label, gesture)
         self._scenes[self.answers_from] = (new, scene)
-        self._announce()
+        self.announce()
         return True
 
     def set_value(self, target: str, value: Any, gesture: object = None) -> bool:
@@ -100,31 +80,17 @@ class Session(QObject):
         sample = self.answers_from
         return self.edit(label, lambda t: edits.set_sample_answer(t, sample, wire.source, value), gesture)
 
-    def undo(self) -> None:
-        self.history.undo()
-        self._announce()
-
-    def redo(self) -> None:
-        self.history.redo()
-        self._announce()
-
-    def _announce(self) -> None:
+    def announce(self) -> None:
+        """Tell of a change, and let go of what is not there any more."""
         if self.selected and self.template.part(self.selected) is None:
             self.select(None)
         if self.answers_from and not any(s.id == self.answers_from for s in self.template.samples):
             self.show_answers(AS_DESIGNED)
-        self.changed.emit()
-        self.saved_state_changed.emit()
+        super().announce()
         if self.frame >= self.template.length:
             self.go_to(self.template.length - 1)
 
     # What shows
-
-    def select(self, part_id: str | None) -> None:
-        if part_id != self.selected:
-            self.selected = part_id
-            self.history.close_gesture()
-            self.selection_changed.emit()
 
     @property
     def part(self) -> AnyPart | None:
@@ -144,12 +110,6 @@ class Session(QObject):
             self.answers_from = source
             self.history.close_gesture()
             self.answers_changed.emit()
-
-    def go_to(self, frame: int) -> None:
-        frame = max(0, min(frame, self.template.length - 1))
-        if frame != self.frame:
-            self.frame = frame
-            self.frame_changed.emit(frame)
 
     def scene(self, source: str | None = None) -> Scene:
         """The scene with a sample's answers; those on the stage when None. Kept until the document changes."""

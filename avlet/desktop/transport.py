@@ -4,9 +4,10 @@ import itertools
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QToolButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QWidget
 
-from avlet.desktop.icons import icon, quiet
+from avlet.desktop.buttons import flat_button, flat_switch
+from avlet.desktop.icons import icon
 from avlet.desktop.player import Player
 from avlet.desktop.session import Session
 from avlet.desktop.theme import MARIGOLD, SMALL, STRONG, font
@@ -117,21 +118,9 @@ class Transport(QWidget):
         layout = QHBoxLayout(self)
         layout.setContentsMargins(12, 2, 12, 2)
         layout.setSpacing(6)
-        self.button = QToolButton()
-        self.button.setProperty("role", "flat")
-        self.button.setToolTip("Play or stop (Space)")
-        self.button.setAccessibleName("Play or stop")
-        self.button.clicked.connect(self.toggle)
+        self.button = flat_button("play", "Play or stop (Space)", self.toggle)
         layout.addWidget(self.button)
-        loop = QToolButton()
-        loop.setProperty("role", "flat")
-        loop.setIcon(quiet("loop"))
-        loop.setCheckable(True)
-        loop.setChecked(True)
-        loop.setToolTip("Play over and over")
-        loop.setAccessibleName("Loop")
-        loop.toggled.connect(lambda on: setattr(self.player, "loop", on))
-        layout.addWidget(loop)
+        layout.addWidget(flat_switch("loop", "Play over and over", lambda on: setattr(self.player, "loop", on)))
         self.time = QLabel()
         self.time.setFont(font(STRONG, figures=True))
         self.time.setFixedWidth(92)

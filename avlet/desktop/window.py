@@ -19,10 +19,11 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.build_bench import BuildBench
+from avlet.desktop.buttons import flat_button
 from avlet.desktop.cut_session import CutSession
 from avlet.desktop.desk_bench import DeskBench
 from avlet.desktop.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
-from avlet.desktop.icons import icon, quiet
+from avlet.desktop.icons import quiet
 from avlet.desktop.session import AS_DESIGNED, Session
 from avlet.desktop.shortcuts import Shortcuts
 from avlet.errors import AvletError
@@ -80,7 +81,6 @@ class Window(QMainWindow):
         for session in (self.session, self.cut_session):
             session.refused.connect(self.say)
             session.changed.connect(self.show_state)
-        self.session.saved_state_changed.connect(self.show_state)
         self.session.answers_changed.connect(self.show_state)
         self.desk.render_wanted.connect(self.files.render)
         self.build.picture_wanted.connect(self.files.add_picture)
@@ -134,8 +134,8 @@ class Window(QMainWindow):
         self.facts.setProperty("role", "muted")
         layout.addWidget(self.facts)
         layout.addStretch(1)
-        self.undo_button = self._flat("undo", "Undo", self.undo)
-        self.redo_button = self._flat("redo", "Redo", self.redo)
+        self.undo_button = flat_button("undo", "Undo", self.undo)
+        self.redo_button = flat_button("redo", "Redo", self.redo)
         layout.addWidget(self.undo_button)
         layout.addWidget(self.redo_button)
         self.answers = QPushButton()
@@ -150,15 +150,6 @@ class Window(QMainWindow):
         self.hand.clicked.connect(self.files.hand_over)
         layout.addWidget(self.hand)
         return header
-
-    @staticmethod
-    def _flat(name: str, words: str, pressed: object) -> QToolButton:
-        button = QToolButton()
-        button.setProperty("role", "flat")
-        button.setIcon(icon(name))
-        button.setAccessibleName(words)
-        button.clicked.connect(pressed)  # type: ignore[arg-type]
-        return button
 
     def _fill_answers(self, menu: QMenu) -> None:
         menu.clear()

@@ -15,6 +15,12 @@ _NO = ("no", "false", "off", "0")
 _COLOUR = re.compile(COLOUR_PATTERN)
 
 
+def brief(value: object) -> str:
+    """A value for a message, cut where it would fill the screen."""
+    words = str(value)
+    return words if len(words) <= 60 else f"{words[:57]}…"
+
+
 def find_field(template: Template, name: str) -> Field:
     """A field by its id or its label; raises ``AnswerError`` that lists what there is."""
     fields = template.card.fields
@@ -36,17 +42,17 @@ def check_answer(field: Field, value: Any) -> Answer:
             return _number(field, value)
         case ColourField():
             if not isinstance(value, str) or not _COLOUR.match(value):
-                raise AnswerError(f"“{field.label}” takes a colour such as #20435C, not “{value}”.")
+                raise AnswerError(f"“{field.label}” takes a colour such as #20435C, not “{brief(value)}”.")
             return value
         case SwitchField():
             if not isinstance(value, bool):
-                raise AnswerError(f"“{field.label}” takes yes or no, not “{value}”.")
+                raise AnswerError(f"“{field.label}” takes yes or no, not “{brief(value)}”.")
             return value
 
 
 def _text(field: TextField, value: Any) -> str:
     if not isinstance(value, str):
-        raise AnswerError(f"“{field.label}” takes words, not “{value}”.")
+        raise AnswerError(f"“{field.label}” takes words, not “{brief(value)}”.")
     if "\n" in value and not field.several_lines:
         raise AnswerError(f"“{field.label}” takes one line. Remove the line break.")
     if len(value) > field.longest:
@@ -56,7 +62,7 @@ def _text(field: TextField, value: Any) -> str:
 
 def _number(field: NumberField, value: Any) -> float:
     if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
-        raise AnswerError(f"“{field.label}” takes a number, not “{value}”.")
+        raise AnswerError(f"“{field.label}” takes a number, not “{brief(value)}”.")
     if (field.low is not None and value < field.low) or (field.high is not None and value > field.high):
         low = "" if field.low is None else f"from {field.low:g} "
         high = "" if field.high is None else f"to {field.high:g} "
@@ -73,11 +79,11 @@ def read_answer(field: Field, words: str) -> Answer:
             try:
                 return check_answer(field, float(words.replace(",", ".")))
             except ValueError:
-                raise AnswerError(f"“{field.label}” takes a number, not “{words}”.") from None
+                raise AnswerError(f"“{field.label}” takes a number, not “{brief(words)}”.") from None
         case SwitchField():
             plain = words.strip().casefold()
             if plain not in _YES + _NO:
-                raise AnswerError(f"“{field.label}” takes yes or no, not “{words}”.")
+                raise AnswerError(f"“{field.label}” takes yes or no, not “{brief(words)}”.")
             return plain in _YES
         case ColourField():
             return check_answer(field, words.strip())

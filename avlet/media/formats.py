@@ -26,6 +26,11 @@ class FilmFormat:
     options: dict[str, str] = field(default_factory=dict)
     words: str = ""
 
+    @property
+    def even(self) -> bool:
+        """Whether width and height have to be even."""
+        return self.layout.halved or not self.layout.packed
+
 
 _FILMS = {
     "prores": FilmFormat("mov", "prores_aw", PRORES, True, {}, "ProRes 4444 with alpha"),

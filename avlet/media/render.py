@@ -44,7 +44,7 @@ def render(
     Raises ``RenderError`` or ``StorageError`` in words, ``StoppedError`` when ``progress`` says so; no file is left behind then.
     """
     film = film_format(output, codec, drawing.plate)
-    if film and film.layout.halved and (drawing.width % 2 or drawing.height % 2):
+    if film and film.even and (drawing.width % 2 or drawing.height % 2):
         raise RenderError(f"{film.words} needs an even width and height, not {drawing.width}×{drawing.height}.")
     scene = drawing.scene()
     alike = list(range(scene.length)) if drawing.plate else first_alike(scene)
@@ -54,7 +54,9 @@ def render(
         with replacing(output) as temporary:
             _render_film(drawing, film, temporary, alike, progress, workers)
     except av.FFmpegError as error:
-        raise RenderError(f"“{output.name}” could not be written: {error.strerror}. Nothing was left behind.") from None
+        size = f"{drawing.width}×{drawing.height}"
+        why = f"“{output.name}” could not be written at {size} ({error.strerror})."
+        raise RenderError(f"{why} Nothing was left behind; try another size.") from None
     return Rendered(output, scene.length, len(set(alike)))
 
 

@@ -6,7 +6,8 @@ import msgspec
 
 from avlet.document.checking import check
 from avlet.document.template import FORMAT, Template
-from avlet.errors import DocumentError, StorageError
+from avlet.errors import AnswerError, DocumentError, StorageError
+from avlet.layout.bind import bind
 from avlet.layout.graph import order
 
 _WORDS = {
@@ -29,11 +30,21 @@ def decode(data: bytes, where: str) -> Template:
             )
         template = check(msgspec.json.decode(data, type=Template))
         order({part.id: part for part in template.parts})
+        _check_answers(template)
         return template
     except (msgspec.DecodeError, UnicodeDecodeError) as error:
         raise StorageError(f"“{where}” cannot be read: {in_words(str(error))}") from None
     except DocumentError as error:
         raise StorageError(f"“{where}” does not hold together: {error}") from None
+
+
+def _check_answers(template: Template) -> None:
+    """Starting answers and samples must be accepted by their fields, and by the properties that these are wired to."""
+    for place, answers in (("card", {}), *((f"samples[{n}].answers", s.answers) for n, s in enumerate(template.samples))):
+        try:
+            bind(template, {**template.starting_answers(), **answers})
+        except AnswerError as error:
+            raise DocumentError(f"{place}: {error}") from None
 
 
 def in_words(message: str) -> str:
