@@ -1,12 +1,14 @@
 import os
 import shutil
 import sys
+import tempfile
 import traceback
 from pathlib import Path
 
 import pytest
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
 
 from avlet.document.checking import check
 from avlet.document.moves import Move

@@ -14,6 +14,7 @@ from avlet.desktop.card_view import CardView
 from avlet.desktop.colours import SWATCHES, ColourButton, ColourPanel
 from avlet.desktop.cut_session import CutSession
 from avlet.desktop.drafting import dimensions
+from avlet.desktop.families import FamilyBox
 from avlet.desktop.flow import FlowLayout
 from avlet.desktop.frame_view import FrameView
 from avlet.desktop.gradients import GradientStrip
@@ -34,7 +35,7 @@ from avlet.document.template import Frame, Template
 from avlet.geometry import Box
 from avlet.paint.scene import Scene
 from avlet.storage.library import hand_over
-from avlet.text.fonts import bundled_fonts
+from avlet.text.fonts import FontBook, bundled_fonts
 
 
 @pytest.fixture(autouse=True)
@@ -151,6 +152,19 @@ def test_a_stop_is_dragged_away(qtbot):
     assert [s.at for s in strip.stops] == [0, 100]
     drag(strip, QPointF(strip.x_of(100), 26), QPointF(strip.x_of(100), 120))
     assert len(strip.stops) == 2
+
+
+def test_a_family_is_found_by_typing(qtbot):
+    chosen = []
+    box = shown(qtbot, FamilyBox(FontBook(bundled_fonts().faces), "Fira Sans", chosen.append), 160, 26)
+    box.fill()
+    assert box.count() == len(bundled_fonts().families())
+    assert box.itemData(0, Qt.ItemDataRole.FontRole).family() == box.itemText(0)
+    for typed in ("alegreya", "nothing like it"):
+        box.lineEdit().setText(typed)
+        box.lineEdit().editingFinished.emit()
+    assert chosen == ["Alegreya"]
+    assert box.currentText() == "Alegreya"
 
 
 # Layout and icons

@@ -21,7 +21,7 @@ from avlet.storage.library import hand_over
 from avlet.storage.package import SUFFIX, open_template, save_template
 from avlet.storage.recent import recent_files, remember
 from avlet.storage.recovery import lost_work
-from avlet.text.fonts import bundled_fonts
+from avlet.text.system_fonts import machine_fonts
 
 if TYPE_CHECKING:
     from avlet.desktop.window import Window
@@ -72,7 +72,7 @@ class Files:
         """Put a new template on the stage."""
         if not self.window.may_leave():
             return False
-        self.window.session.open(template, bundled_fonts(), None, saved=False)
+        self.window.session.open(template, machine_fonts(), None, saved=False)
         self.window.show_bench(0)
         return True
 

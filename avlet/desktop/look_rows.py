@@ -7,6 +7,7 @@ from PyQt6.QtGui import QAction, QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QHBoxLayout, QInputDialog, QLabel, QLineEdit, QMenu, QPlainTextEdit, QWidget
 
 from avlet.desktop.colours import ColourButton
+from avlet.desktop.families import FamilyBox
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session
 from avlet.desktop.switch import Switch
@@ -147,21 +148,21 @@ class LookRow(QWidget):
             return switch
         if kind.kind == "choice":
             return self._combo(list(kind.choices), value)
-        if self.prop.path.rpartition(".")[2] in ("family", "style"):
-            return self._combo(self._faces(), value)
+        if self.prop.path.rpartition(".")[2] == "family":
+            return FamilyBox(self.session.book, value, self._set_face)
+        if self.prop.path.rpartition(".")[2] == "style":
+            return self._combo(self._styles(), value)
         return self._words(value)
 
-    def _faces(self) -> list[str]:
+    def _styles(self) -> list[str]:
         book, part = self.session.book, self.session.bound_part
-        if self.prop.path.endswith("family"):
-            return book.families()
         return book.styles(get_at(part, self.prop.path.removesuffix("style") + "family"))
 
     def _combo(self, choices: list[str], value: str) -> QComboBox:
         combo = QComboBox()
         combo.addItems(choices if value in choices else [value, *choices])
         combo.setCurrentText(value)
-        combo.textActivated.connect(self._set_face if self.prop.path.endswith("family") else self._set)
+        combo.textActivated.connect(self._set)
         combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         combo.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign,union-attr]
         return combo

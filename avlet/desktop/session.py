@@ -13,7 +13,8 @@ from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.layout.graph import order
 from avlet.paint.scene import Scene
-from avlet.text.fonts import FontBook, bundled_fonts
+from avlet.text.fonts import FontBook
+from avlet.text.system_fonts import machine_fonts
 
 AS_DESIGNED = ""
 """The answers source that stands for the card's starting answers."""
@@ -26,7 +27,7 @@ class Session(HistorySession[Template]):
 
     def __init__(self, template: Template | None = None) -> None:
         super().__init__(template or Template())
-        self.book: FontBook = bundled_fonts()
+        self.book: FontBook = machine_fonts()
         self.answers_from = AS_DESIGNED
         self.sides_apart: set[str] = set()
         self._scenes: dict[str, tuple[Template, Scene]] = {}

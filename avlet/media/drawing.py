@@ -23,6 +23,7 @@ from avlet.media.planes import Layout, fill_planes
 from avlet.media.plates import paint_plate
 from avlet.paint.painter import Pixels, new_pixels
 from avlet.paint.scene import Scene
+from avlet.storage.embedding import faces_used
 from avlet.text.fonts import Face, FontBook, bundled_fonts
 
 _MEMORY = "/dev/shm"
@@ -59,7 +60,8 @@ class Drawing:
         """A drawing in the template's own size unless another is given."""
         width, height = size or (template.frame.width, template.frame.height)
         own = set(bundled_fonts().faces)
-        extra = tuple(face for face in book.faces if face not in own)
+        wanted = dict.fromkeys((*book.faces, *faces_used(template, book, answers)))
+        extra = tuple(face for face in wanted if face not in own)
         return cls(template, extra, answers, template.length if length is None else length, width, height, plate)
 
 

@@ -1,6 +1,8 @@
 """Which fonts a template uses, and which of them may travel with it."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from avlet.document.parts import TextPart
 from avlet.document.template import Template
@@ -17,10 +19,10 @@ class Carried:
     left_out: tuple[str, ...]
 
 
-def faces_used(template: Template, book: FontBook) -> list[Face]:
-    """The faces of all texts, with the starting answers and with each sample's; fallbacks included."""
+def faces_used(template: Template, book: FontBook, more: Mapping[str, Any] | None = None) -> list[Face]:
+    """The faces of all texts, with the starting answers, with each sample's and with ``more``; fallbacks included."""
     used: dict[Face, None] = {}
-    for answers in ({}, *(s.answers for s in template.samples)):
+    for answers in ({}, *(s.answers for s in template.samples), more or {}):
         for part in bind(template, answers).parts:
             if isinstance(part, TextPart):
                 used.update(dict.fromkeys(book.find(*named)[0] for named in named_faces(part)))

@@ -13,6 +13,7 @@ from avlet.storage.schemas import card_schema, written
 from avlet.storage.template_json import decode, encode
 from avlet.storage.thumbnail import thumbnail_png
 from avlet.text.fonts import FONT_SUFFIXES, Face, FontBook, bundled_fonts, read_face
+from avlet.text.system_fonts import machine_fonts
 
 TEMPLATE = "template.json"
 CARD_SCHEMA = "card.schema.json"
@@ -58,7 +59,7 @@ def _new_face(data: bytes, name: str, files: dict[str, bytes]) -> list[Face]:
 
 @functools.lru_cache(maxsize=16)
 def _book_with(faces: tuple[Face, ...]) -> FontBook:
-    return bundled_fonts().with_first(faces)
+    return machine_fonts().with_first(faces)
 
 
 def package_files(template: Template, book: FontBook) -> dict[str, bytes]:

@@ -1,11 +1,13 @@
 """Faces: what a font file says of itself, and the book of all faces at hand."""
 
 import functools
-from collections.abc import Iterable, Iterator
+import struct
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from io import BytesIO
 from pathlib import Path
 
+import msgspec
 import uharfbuzz as hb
 from fontTools.ttLib import TTFont, TTLibError
 
@@ -20,22 +22,77 @@ FALLBACK_FAMILIES = (
 """Families that are asked, in this order, for what the chosen face lacks."""
 
 
-@dataclass(frozen=True, eq=False)
-class Face:
-    """One font file. Lengths are in font units, ``upem`` to the em."""
+class FaceFacts(msgspec.Struct, frozen=True):
+    """What a font file says of itself. Lengths are in font units, ``upem`` to the em."""
 
     family: str
     style: str
     weight: int
     italic: bool
-    file_name: str
-    data: bytes = field(repr=False)
     upem: int
     ascent: int
     descent: int
     cap_height: int
     may_embed: bool
+
+
+@dataclass(frozen=True, eq=False)
+class Face:
+    """One font file: what it says of itself, and its bytes, which a face of the machine's own reads when they are needed."""
+
+    facts: FaceFacts
+    file_name: str
     licence: bytes | None = field(default=None, repr=False)
+    given: bytes | None = field(default=None, repr=False)
+    path: Path | None = None
+
+    @functools.cached_property
+    def data(self) -> bytes:
+        """The font file."""
+        if self.given is not None:
+            return self.given
+        assert self.path is not None
+        try:
+            return self.path.read_bytes()
+        except OSError as error:
+            raise FontError(f"The font “{self.path}” cannot be read any more ({error.strerror}). Choose another.") from None
+
+    @property
+    def family(self) -> str:
+        return self.facts.family
+
+    @property
+    def style(self) -> str:
+        return self.facts.style
+
+    @property
+    def weight(self) -> int:
+        return self.facts.weight
+
+    @property
+    def italic(self) -> bool:
+        return self.facts.italic
+
+    @property
+    def upem(self) -> int:
+        return self.facts.upem
+
+    @property
+    def ascent(self) -> int:
+        return self.facts.ascent
+
+    @property
+    def descent(self) -> int:
+        return self.facts.descent
+
+    @property
+    def cap_height(self) -> int:
+        return self.facts.cap_height
+
+    @property
+    def may_embed(self) -> bool:
+        """Whether the font's own bits allow that it travels with a template."""
+        return self.facts.may_embed
 
     @functools.cached_property
     def shaper(self) -> hb.Font:
@@ -61,13 +118,23 @@ class Face:
 
 
 def read_face(data: bytes, file_name: str, licence: bytes | None = None) -> Face:
+    """A face from the bytes of its file; raises ``FontError``."""
+    return Face(read_facts(BytesIO(data), file_name), file_name, licence, data)
+
+
+def face_from_file(path: Path, facts: FaceFacts) -> Face:
+    """A face whose file is read when it is needed."""
+    return Face(facts, path.name, path=path)
+
+
+def read_facts(source: BytesIO | Path, file_name: str) -> FaceFacts:
     """Read a font file's own words about itself.
 
     Embedding follows the OpenType ``OS/2`` table's ``fsType``: bit 1 alone forbids it
     (https://learn.microsoft.com/typography/opentype/spec/os2#fstype). Raises ``FontError``.
     """
     try:
-        font = TTFont(BytesIO(data), lazy=True)
+        font = TTFont(source, lazy=True)
         names, os2, head, hhea = font["name"], font["OS/2"], font["head"], font["hhea"]
         family = names.getDebugName(16) or names.getDebugName(1)
         style = names.getDebugName(17) or names.getDebugName(2)
@@ -78,32 +145,42 @@ def read_face(data: bytes, file_name: str, licence: bytes | None = None) -> Face
         restricted = (os2.fsType & 0x000F) == 0x0002
         if not family:
             raise FontError(f"The font “{file_name}” does not say which family it belongs to.")
-        return Face(
-            family, style or "Regular", os2.usWeightClass, bool(os2.fsSelection & 1), file_name, data,
-            head.unitsPerEm, ascent, descent, cap_height, not restricted, licence,
+        italic = bool(os2.fsSelection & 1)
+        return FaceFacts(
+            family, style or "Regular", os2.usWeightClass, italic, head.unitsPerEm, ascent, descent, cap_height, not restricted
         )  # fmt: skip
-    except (TTLibError, KeyError, AttributeError, AssertionError, ValueError, OSError, EOFError) as error:
+    except (TTLibError, KeyError, AttributeError, AssertionError, ValueError, OSError, EOFError, struct.error) as error:
         raise FontError(f"The font “{file_name}” is damaged and was left out ({error}).") from None
 
 
 class FontBook:
-    """All faces at hand. A template's own fonts stand before the bundled ones."""
+    """All faces at hand. A template's own fonts stand before the bundled ones.
 
-    def __init__(self, faces: Iterable[Face]) -> None:
+    ``on_request`` gives further faces, those of the machine: they are found by name, but never fall in for another.
+    """
+
+    def __init__(self, faces: Iterable[Face], on_request: Callable[[], Iterable[Face]] = tuple) -> None:
         self.faces = tuple(faces)
-        self._by_family: dict[str, list[Face]] = {}
-        for face in self.faces:
-            self._by_family.setdefault(face.family.casefold(), []).append(face)
+        self.on_request = on_request
+        self._by_family = _by_family(self.faces)
         self._found: dict[tuple[str, str], tuple[Face, bool]] = {}
         self._fallbacks: dict[tuple[Face, str], Face | None] = {}
 
+    @functools.cached_property
+    def _requested(self) -> dict[str, list[Face]]:
+        return _by_family(self.on_request())
+
+    def _family(self, name: str) -> list[Face]:
+        key = name.casefold()
+        return self._by_family.get(key) or self._requested.get(key) or []
+
     def families(self) -> list[str]:
         """The names of all families, sorted."""
-        return sorted({face.family for face in self.faces}, key=str.casefold)
+        return sorted({face.family for faces in (*self._by_family.values(), *self._requested.values()) for face in faces}, key=str.casefold)
 
     def styles(self, family: str) -> list[str]:
         """The styles of a family, light to heavy."""
-        faces = self._by_family.get(family.casefold(), [])
+        faces = self._family(family)
         return list(dict.fromkeys(f.style for f in sorted(faces, key=lambda f: (f.weight, f.italic))))
 
     def find(self, family: str, style: str) -> tuple[Face, bool]:
@@ -114,8 +191,8 @@ class FontBook:
         return self._found[key]
 
     def _find(self, family: str, style: str) -> tuple[Face, bool]:
-        same_family = self._by_family.get(family.casefold())
-        for face in same_family or ():
+        same_family = self._family(family)
+        for face in same_family:
             if face.style.casefold() == style.casefold():
                 return face, True
         pool = same_family or self._by_family.get(FALLBACK_FAMILIES[0].casefold()) or self.faces
@@ -143,7 +220,14 @@ class FontBook:
     def with_first(self, faces: Iterable[Face]) -> "FontBook":
         """A book in which ``faces`` are found before these."""
         first = tuple(faces)
-        return FontBook((*first, *self.faces)) if first else self
+        return FontBook((*first, *self.faces), self.on_request) if first else self
+
+
+def _by_family(faces: Iterable[Face]) -> dict[str, list[Face]]:
+    found: dict[str, list[Face]] = {}
+    for face in faces:
+        found.setdefault(face.family.casefold(), []).append(face)
+    return found
 
 
 def _nearest(faces: Iterable[Face], weight: int, italic: bool) -> Face:
@@ -172,7 +256,7 @@ def font_files(folder: Path) -> Iterator[Path]:
 
 @functools.cache
 def bundled_fonts() -> FontBook:
-    """The faces that ship with Avlet."""
+    """The faces that ship with Avlet, and nothing else."""
     faces = []
     for path in font_files(BUNDLED):
         licence = path.parent / "OFL.txt"
