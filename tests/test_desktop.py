@@ -16,9 +16,10 @@ from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.look_rows import Dot
 from avlet.desktop.look_section import LookSection
 from avlet.desktop.numbers import NumberBox
-from avlet.desktop.parts_list import copy_selected, paste_part
+from avlet.desktop.parts_list import copy_selected, duplicate_selected, paste_part, remove_selected
 from avlet.desktop.render_dialog import RenderDialog
 from avlet.desktop.sentences import Chip
+from avlet.desktop.several_parts import SeveralParts
 from avlet.desktop.start_dialog import StartDialog
 from avlet.desktop.template_facts import TemplateFacts
 from avlet.desktop.window import Window
@@ -278,6 +279,31 @@ def test_fill_outline_shadow_and_form_are_given_in_the_recipe(window, qtbot):
     for _ in range(12):
         window.undo()
     assert session.template.part("plate").fill.colour == "#20435C"
+
+
+def test_several_parts_are_aligned_copied_and_removed_together(window, qtbot, monkeypatch):
+    session, parts = window.session, window.build.parts
+    rows = [p.id for p in parts.rows]
+    for number, part in enumerate(("name", "role", "plate")):
+        where = QPoint(90, 4 + rows.index(part) * 32 + 16)
+        modifier = Qt.KeyboardModifier.ControlModifier if number else Qt.KeyboardModifier.NoModifier
+        qtbot.mouseClick(parts, Qt.MouseButton.LeftButton, modifier, where)
+    assert session.selection == ("name", "role", "plate")
+    QApplication.processEvents()
+    assert window.build.recipe.findChild(SeveralParts) is not None
+    duplicate_selected(session)
+    assert session.selection == ("name-2", "role-2", "plate-2")
+    assert session.template.part("plate-2").fit.around == ("name-2",)
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: pytest.fail("nothing outside follows them"))
+    remove_selected(session, window)
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
+    assert session.selection == ()
+    assert len(session.template.parts) == 5
+    session.select_all(["name", "role"])
+    QApplication.processEvents()
+    window.build.recipe.findChild(QPushButton, "right edges").click()
+    rest = session.scene().rest.parts
+    assert rest["name"].box.right == pytest.approx(rest["role"].box.right, abs=0.01)
 
 
 def test_a_picture_is_dropped_and_replaced(window, qtbot, tmp_path):

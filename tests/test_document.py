@@ -100,10 +100,24 @@ def test_removing_a_part_takes_its_wires_along():
 
 
 def test_duplicate_keeps_relations():
-    template, copy = edits.duplicate_part(plated(), "plate")
+    template, (copy,) = edits.duplicate_parts(plated(), ["plate"])
     assert copy == "plate-2"
     assert template.part(copy).fit == Fit(("name",))
     assert [p.id for p in template.parts] == ["plate", "plate-2", "name"]
+
+
+def test_duplicating_several_keeps_the_relations_among_the_copies():
+    template, copies = edits.duplicate_parts(plated(), ["name", "plate"])
+    assert copies == ["name-2", "plate-2"]
+    assert template.part("plate-2").fit.around == ("name-2",)
+    assert template.part("name-2").mattes[0].inside == "plate-2"
+    assert template.part("plate").fit.around == ("name",)
+    assert [p.id for p in template.parts] == ["plate", "name", "plate-2", "name-2"]
+
+
+def test_removing_several_asks_for_nothing_among_them():
+    boxes = dict.fromkeys(("plate", "name"), (1.0, 2.0, 3.0, 4.0))
+    assert edits.remove_parts(plated(), ["plate", "name"], boxes).parts == ()
 
 
 @pytest.mark.parametrize(

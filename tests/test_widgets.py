@@ -23,10 +23,11 @@ from avlet.desktop.library_view import LibraryView
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.player import Player
 from avlet.desktop.session import Session
-from avlet.desktop.stage import Stage, leader
+from avlet.desktop.stage import Stage
 from avlet.desktop.switch import Switch
 from avlet.desktop.theme import qcolor
 from avlet.document import edits
+from avlet.document.alignment import leader
 from avlet.document.card import Card, ColourField, NumberField, Section, SwitchField, TextField
 from avlet.document.cut import Title
 from avlet.document.paints import Stop
@@ -319,6 +320,34 @@ def test_dragging_a_follower_moves_its_leader():
     assert leader(template, "name", "down") == "name"
     around = edits.add_part(template, ShapePart(id="outer", name="Outer", fit=Fit(("plate",)), across=None, down=None))
     assert leader(around, "outer", "down") == "name"
+
+
+def test_several_parts_are_selected_and_moved_together(stage, qtbot):
+    session = stage.session
+    rest = session.scene().rest.parts
+    qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, pos=stage.box_in_view(rest["free"].box).center().toPoint())
+    name = stage.box_in_view(rest["name"].box).center()
+    qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, name.toPoint())
+    assert session.selection == ("free", "name")
+    before = {i: p.box for i, p in rest.items()}
+    drag(stage, name, name + QPointF(40, 30), Qt.KeyboardModifier.AltModifier)
+    after = {i: p.box for i, p in session.scene().rest.parts.items()}
+    for part, box in before.items():
+        assert after[part].x - box.x == pytest.approx(40 / stage.scale, abs=1)
+        assert after[part].y - box.y == pytest.approx(30 / stage.scale, abs=1)
+    session.undo()
+    assert {i: p.box for i, p in session.scene().rest.parts.items()} == before
+    qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, name.toPoint())
+    assert session.selection == ("free",)
+
+
+def test_a_band_selects_what_lies_within(stage):
+    whole = stage.picture_area()
+    drag(stage, whole.topLeft() + QPointF(4, 4), whole.bottomRight() - QPointF(4, 4))
+    assert set(stage.session.selection) == {"plate", "name", "free"}
+    assert not stage.grab().isNull()
+    drag(stage, whole.topLeft() + QPointF(4, 4), whole.topLeft() + QPointF(20, 20))
+    assert stage.session.selection == ()
 
 
 def test_dimension_lines_have_the_length_of_their_numbers():

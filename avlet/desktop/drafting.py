@@ -104,6 +104,10 @@ class Drafting:
         for dimension in dimensions(rest, part_id):
             self._dimension(painter, dimension)
 
+    def outline(self, painter: QPainter, box: Box) -> None:
+        """Only the box of a part that is selected beside others."""
+        self._box(painter, box, 1.2, None)
+
     def _view(self, box: Box) -> QRectF:
         return QRectF(self._to_view(box.x, box.y), self._to_view(box.right, box.bottom))
 

@@ -1,5 +1,6 @@
 """What the two open documents, a template and a cut, have in common: a history, a selection, a playhead, a saved state."""
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Generic, TypeVar
 
@@ -22,6 +23,7 @@ class HistorySession(QObject, Generic[T]):
         super().__init__()
         self.path: Path | None = None
         self.selected: str | None = None
+        self.also: tuple[str, ...] = ()
         self.frame = 0
         self.history: History[T] = History(start)
         self._saved: T | None = start
@@ -41,7 +43,7 @@ class HistorySession(QObject, Generic[T]):
         self.history = History(value)
         self.path = path
         self._saved = value if saved else None
-        self.selected = None
+        self.selected, self.also = None, ()
         self.frame = frame
 
     def undo(self) -> None:
@@ -56,11 +58,33 @@ class HistorySession(QObject, Generic[T]):
         """Tell of a change."""
         self.changed.emit()
 
-    def select(self, what: str | None) -> None:
-        if what != self.selected:
-            self.selected = what
+    def select(self, what: str | None, more: bool = False) -> None:
+        """Select one thing. With ``more`` it is added to what is selected, or taken away if it is among it."""
+        also = self.also
+        if more and what is not None and self.selected is not None:
+            if what == self.selected:
+                what, also = (also[-1], also[:-1]) if also else (None, ())
+            elif what in also:
+                what, also = self.selected, tuple(i for i in also if i != what)
+            else:
+                also = (*also, self.selected)
+        else:
+            also = ()
+        if (what, also) != (self.selected, self.also):
+            self.selected, self.also = what, also
             self.history.close_gesture()
             self.selection_changed.emit()
+
+    def select_all(self, several: Sequence[str]) -> None:
+        """Select several things, the last of them first and foremost."""
+        self.selected, self.also = (several[-1], tuple(several[:-1])) if several else (None, ())
+        self.history.close_gesture()
+        self.selection_changed.emit()
+
+    @property
+    def selection(self) -> tuple[str, ...]:
+        """All that is selected."""
+        return (*self.also, self.selected) if self.selected is not None else ()
 
     def length(self) -> int:
         """How many frames the document has."""

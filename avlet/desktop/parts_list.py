@@ -68,7 +68,7 @@ class PartsList(QWidget):
 
     def _paint_row(self, painter: QPainter, row: int, part: AnyPart) -> None:
         area = self._row_area(row)
-        selected = part.id == self.session.selected
+        selected = part.id in self.session.selection
         if selected or row == self._hover:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor("#363E42" if selected else "#2C3236"))
@@ -132,8 +132,10 @@ class PartsList(QWidget):
         if event.button() == Qt.MouseButton.LeftButton and event.position().x() > self.width() - 32:
             self.session.set_value(f"{part.id}/shown", not part.shown)
             return
-        self.session.select(part.id)
-        if event.button() == Qt.MouseButton.LeftButton:
+        more = bool(event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier))
+        if event.button() == Qt.MouseButton.LeftButton or part.id not in self.session.selection:
+            self.session.select(part.id, more)
+        if event.button() == Qt.MouseButton.LeftButton and not more:
             self._drag = row
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -183,7 +185,6 @@ class PartsList(QWidget):
         row = self._row_at(QPointF(event.pos()))
         if row >= 0:
             part = self.rows[row]
-            self.session.select(part.id)
             menu = QMenu(self)
             menu.addAction("Rename…", lambda: self.rename(part))
             menu.addAction("Duplicate", lambda: duplicate_selected(self.session))
@@ -204,18 +205,21 @@ class PartsList(QWidget):
 
 
 def duplicate_selected(session: Session) -> None:
-    """Copy the selected part, just in front of it, and select the copy."""
-    if session.selected:
-        at = session.selected
-        made: list[str] = []
+    """Copy what is selected, just in front of it, and select the copies."""
+    chosen = session.selection
+    made: list[str] = []
 
-        def change(t: edits.Template) -> edits.Template:
-            new, copy = edits.duplicate_part(t, at)
-            made.append(copy)
-            return new
+    def change(t: edits.Template) -> edits.Template:
+        new, copies = edits.duplicate_parts(t, chosen)
+        made[:] = copies
+        return new
 
-        if session.edit(f"Duplicate {session.template.name_of(at)}", change):
-            session.select(made[-1])
+    if chosen and session.edit(f"Duplicate {_names(session, chosen)}", change):
+        session.select_all(made)
+
+
+def _names(session: Session, part_ids: tuple[str, ...]) -> str:
+    return session.template.name_of(part_ids[0]) if len(part_ids) == 1 else f"{len(part_ids)} parts"
 
 
 def copy_selected(session: Session) -> None:
@@ -245,16 +249,17 @@ def paste_part(session: Session) -> None:
 
 
 def remove_selected(session: Session, parent: QWidget) -> None:
-    """Remove the selected part; when others follow it, they are listed first and then stay where they are."""
-    part = session.part
-    if part is None:
+    """Remove what is selected; when other parts follow it, they are listed first and then stay where they are."""
+    chosen = session.selection
+    if not chosen:
         return
-    behind = edits.followers(session.template, part.id)
+    behind = {p.id: p.name for i in chosen for p in edits.followers(session.template, i) if p.id not in chosen}
+    words = _names(session, chosen)
     if behind:
-        names = ", ".join(p.name for p in behind)
-        question = f"{names} follow{'s' if len(behind) == 1 else ''} {part.name}.\nRemove it and leave them where they are?"
+        names = ", ".join(behind.values())
+        question = f"{names} follow{'s' if len(behind) == 1 else ''} {words}.\nRemove and leave the rest where it is?"
         buttons = QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.Cancel
-        if QMessageBox.question(parent, f"Remove {part.name}", question, buttons) != QMessageBox.StandardButton.Yes:
+        if QMessageBox.question(parent, f"Remove {words}", question, buttons) != QMessageBox.StandardButton.Yes:
             return
     boxes = {i: tuple(r.box) for i, r in session.scene().rest.parts.items()}
-    session.edit(f"Remove {part.name}", lambda t: edits.remove_part(t, part.id, boxes))  # type: ignore[arg-type]
+    session.edit(f"Remove {words}", lambda t: edits.remove_parts(t, chosen, boxes))  # type: ignore[arg-type]

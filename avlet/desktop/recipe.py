@@ -9,6 +9,7 @@ from avlet.desktop.move_sentences import way_in_sentences, way_out_sentences
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.relations import matte_sentences, place_sentences, size_sentence
 from avlet.desktop.session import Session
+from avlet.desktop.several_parts import SeveralParts
 from avlet.desktop.template_facts import TemplateFacts
 from avlet.document.metadata import get_at, properties
 from avlet.document.parts import AnyPart, TextPart, kind_of
@@ -53,7 +54,17 @@ class Recipe(QScrollArea):
         wires = [w.target for w in self.session.template.wires]
         names = [p.name for p in self.session.template.parts]
         words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else ()
-        return part.id, found, wires, names, words, part.across and part.across.on, part.down and part.down.on, part.mattes
+        return (
+            part.id,
+            self.session.also,
+            found,
+            wires,
+            names,
+            words,
+            part.across and part.across.on,
+            part.down and part.down.on,
+            part.mattes,
+        )
 
     def _show_values(self) -> None:
         part = self.session.bound_part
@@ -80,6 +91,8 @@ class Recipe(QScrollArea):
         layout.setSpacing(9)
         if part is None:
             layout.addWidget(TemplateFacts(self.session))
+        elif self.session.also:
+            layout.addWidget(SeveralParts(self.session))
         else:
             self._build(layout, part)
         layout.addStretch(1)

@@ -83,8 +83,9 @@ class Session(HistorySession[Template]):
 
     def announce(self) -> None:
         """Tell of a change, and let go of what is not there any more."""
-        if self.selected and self.template.part(self.selected) is None:
-            self.select(None)
+        there = [i for i in self.selection if self.template.part(i) is not None]
+        if len(there) != len(self.selection):
+            self.select_all(there)
         if self.answers_from and not any(s.id == self.answers_from for s in self.template.samples):
             self.show_answers(AS_DESIGNED)
         super().announce()

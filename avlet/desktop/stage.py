@@ -8,8 +8,10 @@ from avlet.desktop.drafting import Dimension, Drafting
 from avlet.desktop.frame_view import FrameView
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session
+from avlet.desktop.theme import qcolor
 from avlet.desktop.typing_box import TypingBox
 from avlet.document import edits
+from avlet.document.alignment import leader, leaders, shifted
 from avlet.document.parts import FRAME_AREAS, TextPart, fit_of, followed_by
 from avlet.document.template import Frame, Template
 from avlet.geometry import Box
@@ -36,9 +38,10 @@ class Stage(FrameView):
         self._pressed: QPointF | None = None
         self._held: Dimension | None = None
         self._held_value = 0.0
-        self._moving: dict[str, float] | None = None
+        self._moving: dict[tuple[str, str], float] | None = None
         self._gesture = 0
         self._caught: list[tuple[str, float]] = []
+        self._band: QRectF | None = None
         self.setMouseTracking(True)
         for signal in (session.changed, session.answers_changed, session.selection_changed):
             signal.connect(self.refresh)
@@ -57,14 +60,23 @@ class Stage(FrameView):
     # Painting
 
     def paint_over(self, painter: QPainter) -> None:
+        self._draw_band(painter)
         selected = self.session.selected
         scene = self.session.scene()
         if selected is None or selected not in scene.rest.parts or self.playing or not self.drafting_on:
             self.drafting.labels = []
             return
         painter.setClipRect(self.rect())
+        for other in self.session.also:
+            self.drafting.outline(painter, scene.rest.parts[other].box)
         self.drafting.draw(painter, scene.rest, selected, self._pose.parts[selected].outline_box)
         self._draw_caught(painter)
+
+    def _draw_band(self, painter: QPainter) -> None:
+        if self._band is not None:
+            painter.setPen(Qt.GlobalColor.white)
+            painter.setBrush(qcolor("#FFFFFF30"))
+            painter.drawRect(self._band)
 
     def _draw_caught(self, painter: QPainter) -> None:
         area = self.picture_area()
@@ -107,13 +119,24 @@ class Stage(FrameView):
             self._held, self._held_value = label[1], label[1].value
             return
         self._held = None
-        self.session.select(self.part_at(event.position()))
+        found = self.part_at(event.position())
+        more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        if found is None:
+            self._band = QRectF(event.position(), event.position())
+            if not more:
+                self.session.select(None)
+        elif more or found not in self.session.selection:
+            self.session.select(found, more)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         super().mouseMoveEvent(event)
         if self._pressed is None:
             self._show_cursor(event.position())
+            return
+        if self._band is not None:
+            self._band = QRectF(self._pressed, event.position()).normalized()
+            self.update()
             return
         moved = (event.position() - self._pressed) / self.scale
         far = (event.position() - self._pressed).manhattanLength() >= _DRAG_BEGINS
@@ -123,6 +146,15 @@ class Stage(FrameView):
             self.session.set_value(self._held.target, round(self._held_value + along * self._held.grows), ("drag", self._gesture))
         elif self._held is None and self.session.selected and (far or self._moving is not None):
             self._drag_part(moved, event.modifiers())
+
+    def _select_within(self, band: QRectF) -> None:
+        """Select every part that shows wholly within a band drawn on the stage."""
+        corner, end = self.to_frame(band.topLeft()), self.to_frame(band.bottomRight())
+        area = Box.from_edges(corner.x(), corner.y(), end.x(), end.y())
+        seen = [(i, self._pose.visible_box(i)) for i in self._pose.parts]
+        inside = [i for i, box in seen if box is not None and area.contains(box)]
+        if inside:
+            self.session.select_all(inside)
 
     def _show_cursor(self, point: QPointF) -> None:
         label = self.drafting.at(point)
@@ -139,6 +171,9 @@ class Stage(FrameView):
         if event.button() != Qt.MouseButton.LeftButton:
             return
         held, moving = self._held, self._moving
+        if self._band is not None:
+            self._select_within(self._band)
+            self._band = None
         self._pressed = self._held = self._moving = None
         self._caught = []
         if moving is not None:
@@ -170,9 +205,9 @@ class Stage(FrameView):
         template = self.session.template
         selected = self.session.selected
         assert selected is not None
-        targets = {axis: leader(template, selected, axis) for axis in ("across", "down")}
         if self._moving is None:
-            self._moving = {axis: getattr(template.part(at), axis).gap for axis, at in targets.items() if at}
+            starts = ((axis, at) for axis in ("across", "down") for at in leaders(template, self.session.selection, axis))
+            self._moving = {(axis, at): getattr(template.part(at), axis).gap for axis, at in starts}
             self._rest_box = self.session.scene().rest.parts[selected].box
         dx, dy = moved.x(), moved.y()
         if modifiers & Qt.KeyboardModifier.ShiftModifier:
@@ -182,28 +217,17 @@ class Stage(FrameView):
         steps = {"across": round(dx), "down": round(dy)}
 
         def change(t: Template) -> Template:
-            for axis, start in (self._moving or {}).items():
-                at = targets[axis]
-                if at:
-                    t = edits.set_property(t, f"{at}/{axis}.gap", start + steps[axis])
+            for (axis, at), start in (self._moving or {}).items():
+                t = edits.set_property(t, f"{at}/{axis}.gap", start + steps[axis])
             return t
 
         self.session.edit(f"Move {template.name_of(selected)}", change, ("move", self._gesture))
 
     def nudge(self, dx: float, dy: float) -> None:
         """Move the selected part, or what leads it, by px of the frame."""
-        template, selected = self.session.template, self.session.selected
-        if selected is None:
-            return
-
-        def change(t: Template) -> Template:
-            for axis, by in (("across", dx), ("down", dy)):
-                at = leader(t, selected, axis)
-                if at and by:
-                    t = edits.set_property(t, f"{at}/{axis}.gap", getattr(t.part(at), axis).gap + by)
-            return t
-
-        self.session.edit(f"Move {template.name_of(selected)}", change, ("nudge", selected))
+        chosen = self.session.selection
+        if chosen:
+            self.session.edit("Move by keys", lambda t: shifted(t, chosen, dx, dy), ("nudge", chosen))
 
     def _snapped(self, selected: str, dx: float, dy: float) -> tuple[float, float]:
         """The drag, caught on edges and middles of the frame, the safe areas and other parts."""
@@ -276,23 +300,6 @@ class Stage(FrameView):
         box.show()
         box.setFocus()
         box.selectAll()
-
-
-def leader(template: Template, part_id: str, axis: str) -> str | None:
-    """The part whose gap along an axis a drag of ``part_id`` changes: itself, or what it follows round and round."""
-    seen: set[str] = set()
-    while part_id not in seen:
-        seen.add(part_id)
-        part = template.part(part_id)
-        if part is None:
-            return None
-        if getattr(part, axis) is not None:
-            return part_id
-        fit = fit_of(part)
-        if fit is None or not fit.around:
-            return None
-        part_id = fit.around[0]
-    return None
 
 
 def _moves_with(template: Template, part_id: str, moving: str) -> bool:

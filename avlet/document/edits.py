@@ -4,6 +4,7 @@ An edit raises ``DocumentError`` in words when it cannot be done; relations that
 by :func:`avlet.layout.graph.order`, which every caller that changes relations asks as well.
 """
 
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 import msgspec
@@ -91,12 +92,33 @@ def rename_part(template: Template, part_id: str, name: str) -> Template:
     return put_part(template, replace(need_part(template, part_id), name=name.strip()))
 
 
-def duplicate_part(template: Template, part_id: str) -> tuple[Template, str]:
-    """A copy of a part just in front of it; returns the template and the copy's id."""
-    part = need_part(template, part_id)
+def duplicate_parts(template: Template, part_ids: Sequence[str]) -> tuple[Template, list[str]]:
+    """Copies of parts, in front of the foremost of them. Relations among them become relations among the copies.
+
+    Returns the template and the copies' ids, in the order of the parts.
+    """
+    originals = [p for p in template.parts if p.id in part_ids]
     taken = {p.id for p in template.parts}
-    copy = replace(part, id=free_id(part.id, taken), name=f"{part.name} copy")
-    return add_part(template, copy, template.parts.index(part) + 1), copy.id
+    names: dict[str, str] = {}
+    for part in originals:
+        names[part.id] = free_id(part.id, taken)
+        taken.add(names[part.id])
+    at = max(template.parts.index(p) for p in originals) + 1
+    copies = tuple(replace(_led_by(p, names), id=names[p.id], name=f"{p.name} copy") for p in originals)
+    made = replace(template, parts=(*template.parts[:at], *copies, *template.parts[at:]))
+    return check(made), [names[i] for i in part_ids if i in names]
+
+
+def _led_by(part: AnyPart, names: Mapping[str, str]) -> AnyPart:
+    """A part whose relations lead to the parts of other names."""
+    fit = fit_of(part)
+    if fit is not None:
+        part = replace(part, fit=replace(fit, around=tuple(names.get(i, i) for i in fit.around)))
+    for axis in ("across", "down"):
+        place = getattr(part, axis)
+        if place is not None and place.on in names:
+            part = replace(part, **{axis: replace(place, on=names[place.on])})
+    return replace(part, mattes=tuple(replace(m, inside=names.get(m.inside, m.inside)) for m in part.mattes))
 
 
 def copied(template: Template, part_id: str) -> bytes:
@@ -120,6 +142,13 @@ def pasted(template: Template, data: bytes) -> tuple[Template, str]:
 def followers(template: Template, part_id: str) -> list[AnyPart]:
     """The parts that follow a part by fit, place or matte."""
     return [p for p in template.parts if part_id in followed_by(p)]
+
+
+def remove_parts(template: Template, part_ids: Iterable[str], frozen: dict[str, tuple[float, float, float, float]]) -> Template:
+    """Remove several parts; see :func:`remove_part`."""
+    for part_id in part_ids:
+        template = remove_part(template, part_id, frozen)
+    return template
 
 
 def remove_part(template: Template, part_id: str, frozen: dict[str, tuple[float, float, float, float]]) -> Template:

@@ -1,0 +1,99 @@
+"""Moving, aligning and spreading several parts: what follows others is moved through what leads it."""
+
+from collections.abc import Iterable, Mapping
+from typing import Literal
+
+from avlet.document.edits import set_property
+from avlet.document.parts import fit_of
+from avlet.document.template import Template
+from avlet.errors import DocumentError
+from avlet.geometry import Box
+
+Axis = Literal["across", "down"]
+_INDEX: dict[Axis, int] = {"across": 0, "down": 1}
+
+
+def leader(template: Template, part_id: str, axis: str) -> str | None:
+    """The part whose gap along an axis moves ``part_id``: itself, or what it fits around, and so on."""
+    seen: set[str] = set()
+    while part_id not in seen:
+        seen.add(part_id)
+        part = template.part(part_id)
+        if part is None:
+            return None
+        if getattr(part, axis) is not None:
+            return part_id
+        fit = fit_of(part)
+        if fit is None or not fit.around:
+            return None
+        part_id = fit.around[0]
+    return None
+
+
+def leaders(template: Template, part_ids: Iterable[str], axis: str) -> list[str]:
+    """What has to move along an axis so that all of ``part_ids`` do: none twice, and none that another of them takes along."""
+    found = dict.fromkeys(at for at in (leader(template, i, axis) for i in part_ids) if at)
+    return [at for at in found if not _taken_along(template, at, axis, set(found))]
+
+
+def _taken_along(template: Template, part_id: str, axis: str, moving: set[str]) -> bool:
+    """Whether a part is placed, over others or not, on one that moves anyway."""
+    seen: set[str] = set()
+    while part_id not in seen:
+        seen.add(part_id)
+        part = template.part(part_id)
+        place = getattr(part, axis) if part else None
+        on = leader(template, place.on, axis) if place is not None else None
+        if on is None:
+            return False
+        if on in moving and on not in seen:
+            return True
+        part_id = on
+    return False
+
+
+def shifted(template: Template, part_ids: Iterable[str], dx: float, dy: float) -> Template:
+    """Move parts by px, together."""
+    ids = list(part_ids)
+    for axis, by in (("across", dx), ("down", dy)):
+        for at in leaders(template, ids, axis) if by else ():
+            template = _add_to_gap(template, at, axis, by)
+    return template
+
+
+def _add_to_gap(template: Template, part_id: str, axis: str, by: float) -> Template:
+    gap = getattr(template.part(part_id), axis).gap
+    return set_property(template, f"{part_id}/{axis}.gap", round(gap + by, 3))
+
+
+def aligned(template: Template, boxes: Mapping[str, Box], part_ids: list[str], axis: Axis, share: float) -> Template:
+    """Bring an edge (share 0 or 1) or the middle (0.5) of parts onto one line: that of their joint box."""
+    joint = Box.union(boxes[i] for i in part_ids)
+    if joint is None or len(part_ids) < 2:
+        raise DocumentError("Select at least two parts to align them.")
+    n = _INDEX[axis]
+    line = joint[n] + joint[n + 2] * share
+    for part_id in part_ids:
+        box = boxes[part_id]
+        template = _moved_alone(template, part_id, axis, line - box[n] - box[n + 2] * share)
+    return template
+
+
+def spread(template: Template, boxes: Mapping[str, Box], part_ids: list[str], axis: Axis) -> Template:
+    """Make the gaps between parts equal; the outermost two stay."""
+    if len(part_ids) < 3:
+        raise DocumentError("Select at least three parts to spread them.")
+    n = _INDEX[axis]
+    ordered = sorted(part_ids, key=lambda i: boxes[i][n] + boxes[i][n + 2] / 2)
+    first, last = boxes[ordered[0]], boxes[ordered[-1]]
+    room = last[n] + last[n + 2] - first[n] - sum(boxes[i][n + 2] for i in ordered)
+    gap, at = room / (len(ordered) - 1), first[n]
+    for part_id in ordered:
+        template = _moved_alone(template, part_id, axis, at - boxes[part_id][n])
+        at += boxes[part_id][n + 2] + gap
+    return template
+
+
+def _moved_alone(template: Template, part_id: str, axis: Axis, by: float) -> Template:
+    at = leader(template, part_id, axis)
+    return _add_to_gap(template, at, axis, by) if at and abs(by) > 1e-9 else template

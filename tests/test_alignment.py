@@ -1,0 +1,78 @@
+"""Aligning, spreading and moving several parts, through what leads them."""
+
+import itertools
+
+import pytest
+from conftest import plated
+from hypothesis import given
+from hypothesis import strategies as st
+
+from avlet.document import edits
+from avlet.document.alignment import aligned, leaders, shifted, spread
+from avlet.document.parts import Place, ShapePart
+from avlet.document.template import Template
+from avlet.errors import DocumentError
+from avlet.layout.arrange import arrange
+from avlet.layout.bind import bind
+from avlet.text.fonts import bundled_fonts
+
+
+def boxes(template):
+    return {i: p.box for i, p in arrange(bind(template), bundled_fonts()).parts.items()}
+
+
+def row(*places: tuple[float, float]) -> Template:
+    parts = [
+        ShapePart(id=f"p{n}", name=f"P{n}", width=w, height=40 + n, across=Place(gap=x), down=Place(gap=100 * n))
+        for n, (x, w) in enumerate(places)
+    ]
+    return Template(parts=tuple(parts))
+
+
+widths = st.lists(st.tuples(st.floats(0, 1500), st.floats(5, 200)), min_size=3, max_size=6)
+
+
+@given(widths, st.sampled_from([0.0, 0.5, 1.0]))
+def test_aligned_edges_lie_on_one_line(places, share):
+    template = row(*places)
+    ids = [p.id for p in template.parts]
+    after = boxes(aligned(template, boxes(template), ids, "across", share))
+    lines = [b.x + b.w * share for b in after.values()]
+    assert lines == pytest.approx([lines[0]] * len(lines), abs=0.01)
+
+
+@given(widths)
+def test_spread_parts_have_equal_gaps_and_the_outermost_stay(places):
+    template = row(*places)
+    ids = [p.id for p in template.parts]
+    before = boxes(template)
+    ordered = sorted(ids, key=lambda i: before[i].x + before[i].w / 2)
+    made = boxes(spread(template, before, ids, "across"))
+    after = [made[i] for i in ordered]
+    gaps = [b.x - a.right for a, b in itertools.pairwise(after)]
+    assert gaps == pytest.approx([gaps[0]] * len(gaps), abs=0.05)
+    assert after[0].x == pytest.approx(before[ordered[0]].x, abs=0.01)
+    assert after[-1].right == pytest.approx(before[ordered[-1]].right, abs=0.05)
+
+
+def test_a_plate_is_aligned_through_its_text():
+    template = edits.add_part(plated(), ShapePart(id="free", name="Free", across=Place(gap=20), down=Place(gap=20)))
+    after = boxes(aligned(template, boxes(template), ["plate", "free"], "across", 0.0))
+    assert after["plate"].x == pytest.approx(after["free"].x)
+    assert after["name"].x == pytest.approx(after["plate"].x + 50)
+
+
+def test_what_moves_anyway_is_not_moved_twice():
+    chained = edits.add_part(plated(), ShapePart(id="below", name="Below", across=Place("name"), down=Place("name", "start", "end", 9)))
+    assert leaders(chained, ["plate", "name", "below"], "across") == ["name"]
+    before, after = boxes(chained), boxes(shifted(chained, ["plate", "name", "below"], 30, -7))
+    for part in before:
+        assert (after[part].x - before[part].x, after[part].y - before[part].y) == pytest.approx((30, -7))
+
+
+def test_too_few_parts_are_refused_in_words():
+    template = row((0, 10), (50, 10))
+    with pytest.raises(DocumentError, match="at least two"):
+        aligned(template, boxes(template), ["p0"], "across", 0)
+    with pytest.raises(DocumentError, match="at least three"):
+        spread(template, boxes(template), ["p0", "p1"], "down")
