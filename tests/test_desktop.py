@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainT
 
 from avlet.desktop import theme
 from avlet.desktop.application import open_demo
+from avlet.desktop.colours import ColourButton
 from avlet.desktop.cut_view import MIME
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.handover_dialog import HandoverDialog
@@ -21,10 +22,12 @@ from avlet.desktop.render_dialog import RenderDialog
 from avlet.desktop.sentences import Chip
 from avlet.desktop.several_parts import SeveralParts
 from avlet.desktop.start_dialog import StartDialog
+from avlet.desktop.switch import Switch
 from avlet.desktop.template_facts import TemplateFacts
 from avlet.desktop.window import Window
 from avlet.document import edits
 from avlet.document.cut import Title, put_title
+from avlet.document.metadata import get_at
 from avlet.document.moves import StaysToTheEnd
 from avlet.document.parts import Matte
 from avlet.document.starts import blank
@@ -180,6 +183,54 @@ def test_a_number_takes_sums_the_wheel_and_limits(qtbot, dressed):
     qtbot.keyClick(number, Qt.Key.Key_Escape)
     qtbot.keyClick(number, Qt.Key.Key_Down)
     assert told == [48, 100, 98]
+
+
+def test_numbers_of_the_recipe_are_dragged_all_the_way(window, qtbot):
+    """The box that is dragged stays while the document follows it."""
+    session = window.session
+    qtbot.waitUntil(window.isActiveWindow)
+    session.select("name")
+    QApplication.processEvents()
+    for target, path in (("name/size", "size"), ("name/across.gap", "across.gap"), ("name/way_in.0.frames", "way_in.0.frames")):
+        number = box(window, target)
+        before = get_at(session.part, path)
+        qtbot.mousePress(number, Qt.MouseButton.LeftButton, pos=QPoint(10, 10))
+        for step in (10, 20, 30):
+            from PyQt6.QtGui import QMouseEvent
+
+            at = QPointF(10 + step, 10)
+            event = QMouseEvent(
+                QMouseEvent.Type.MouseMove,
+                at,
+                number.mapToGlobal(at),
+                Qt.MouseButton.NoButton,
+                Qt.MouseButton.LeftButton,
+                Qt.KeyboardModifier.NoModifier,
+            )
+            QApplication.sendEvent(number, event)
+            QApplication.processEvents()
+        qtbot.mouseRelease(number, Qt.MouseButton.LeftButton, pos=QPoint(40, 10))
+        assert get_at(session.part, path) == before + 15
+        assert number.value == before + 15
+        window.undo()
+        assert get_at(session.part, path) == before
+        QApplication.processEvents()
+        assert box(window, target).value == before
+
+
+def test_undo_is_seen_in_every_editor(window, qtbot):
+    session, recipe = window.session, window.build.recipe
+    session.select("rule")
+    QApplication.processEvents()
+    colour, switch = recipe.findChild(ColourButton, "rule/fill.colour"), recipe.findChild(Switch, "rule/shown")
+    session.set_value("rule/fill.colour", "#112233")
+    session.set_value("rule/shown", False)
+    QApplication.processEvents()
+    assert (colour.colour, switch.isChecked()) == ("#112233", False)
+    window.undo()
+    window.undo()
+    QApplication.processEvents()
+    assert (colour.colour, switch.isChecked()) == ("#6CC7B0", True)
 
 
 def test_sentences_change_relations_and_moves(window, qtbot):

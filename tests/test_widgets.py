@@ -82,6 +82,8 @@ def wheel(widget: QWidget, at: QPointF, notches: int, modifier=Qt.KeyboardModifi
 
 def test_a_number_is_dragged_and_turned(qtbot):
     box = shown(qtbot, NumberBox(10, 0, 30, 1), 60, 24)
+    box.activateWindow()
+    qtbot.waitUntil(box.isActiveWindow)
     box.clearFocus()
     ended = []
     box.finished.connect(lambda: ended.append(box.value))

@@ -1,6 +1,7 @@
 """The look as rows: a label, an editor for the property's kind, and the dot that says fixed or on the card."""
 
 from collections.abc import Callable
+from typing import Any
 
 from PyQt6.QtCore import QPoint, QRectF, QSize, Qt
 from PyQt6.QtGui import QAction, QColor, QPainter, QPaintEvent, QPen
@@ -186,3 +187,19 @@ class LookRow(QWidget):
         box.setTabChangesFocus(True)
         box.textChanged.connect(lambda: self._set(box.toPlainText()))
         return box
+
+
+def show_in(editor: QWidget, value: Any) -> None:
+    """Show a value in an editor without telling of it; an editor that is being typed into is left alone."""
+    if isinstance(editor, NumberBox):
+        if editor.value != value:
+            editor.show_value(float(value))
+    elif isinstance(editor, ColourButton):
+        editor.show_colour(value)
+    elif isinstance(editor, QPlainTextEdit | Switch):
+        blocked = editor.blockSignals(True)
+        if isinstance(editor, Switch):
+            editor.setChecked(value)
+        elif editor.toPlainText() != value and not editor.hasFocus():
+            editor.setPlainText(value)
+        editor.blockSignals(blocked)

@@ -29,6 +29,7 @@ class NumberBox(QLineEdit):
         self.setFont(font(figures=True))
         self.setAlignment(Qt.AlignmentFlag.AlignHCenter)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # a press may begin a drag; a click gives the focus once it is over
         self.setToolTip("Drag sideways, turn the wheel, or type a number or a sum such as 1920/2")
         self.editingFinished.connect(self._typed)
         self.textEdited.connect(lambda _: self.setProperty("wrong", False))

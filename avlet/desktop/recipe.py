@@ -4,16 +4,29 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QFrame, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.gradients import GradientStrip
+from avlet.desktop.look_rows import show_in
 from avlet.desktop.look_section import LookSection
 from avlet.desktop.move_sentences import way_in_sentences, way_out_sentences
-from avlet.desktop.numbers import NumberBox
 from avlet.desktop.relations import matte_sentences, place_sentences, size_sentence
 from avlet.desktop.session import Session
 from avlet.desktop.several_parts import SeveralParts
 from avlet.desktop.template_facts import TemplateFacts
-from avlet.document.metadata import get_at, properties
-from avlet.document.parts import AnyPart, TextPart, kind_of
+from avlet.document.metadata import Property, get_at, properties
+from avlet.document.moves import OwnWayOut, name_of_ease, name_of_move
+from avlet.document.parts import AnyPart, Fit, TextPart, fit_of, kind_of
 from avlet.motion.spans import spans_at
+
+_WAIT_FOR_THE_MOUSE = 60
+"""ms until it is looked again whether the mouse button has been let go."""
+
+
+def _is_word(prop: Property) -> bool:
+    """Whether a property's value is a word of the recipe, or decides which rows there are."""
+    return prop.type.kind == "choice" or prop.path.rpartition(".")[2] in ("family", "style")
+
+
+def _alike(fit: Fit) -> tuple[bool, bool]:
+    return fit.left == fit.right, fit.top == fit.bottom
 
 
 class Recipe(QScrollArea):
@@ -35,45 +48,47 @@ class Recipe(QScrollArea):
         self.rebuild()
 
     def refresh(self) -> None:
-        """Follow the document. A row that is being typed into is left alone; everything else is built anew."""
-        focus = QApplication.focusWidget()
-        if focus is not None and self.isAncestorOf(focus) and self._same_shape():
+        """Follow the document: show other values, or build other words and rows where those are needed.
+
+        Nothing is built anew under a pressed mouse button, so that a drag keeps what it holds.
+        """
+        if self._shape == self._present_shape():
             self._show_values()
+        elif QApplication.mouseButtons() != Qt.MouseButton.NoButton:
+            self._show_values()
+            self._timer.start(_WAIT_FOR_THE_MOUSE)
         else:
             self.rebuild()
-
-    def _same_shape(self) -> bool:
-        return self._shape == self._present_shape()
 
     def _present_shape(self) -> object:
         """Changes whenever other words or rows are needed, not when a value does."""
         part = self.session.bound_part
         if part is None:
-            return None
-        found = [(p.path, p.value if p.type.kind == "choice" else None) for p in properties(part) if ".stops." not in p.path]
-        wires = [w.target for w in self.session.template.wires]
-        names = [p.name for p in self.session.template.parts]
+            template = self.session.template
+            return None, template.name, template.frame, template.category, len(template.parts)
+        found = [(p.path, p.value if _is_word(p) else None) for p in properties(part) if ".stops." not in p.path]
+        own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
+        moves = [(name_of_move(m), name_of_ease(m.ease), m.hinge_x, m.hinge_y, m.opacity < 100) for m in (*part.way_in, *own)]
         words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else ()
-        return (
-            part.id,
-            self.session.also,
-            found,
-            wires,
-            names,
-            words,
-            part.across and part.across.on,
-            part.down and part.down.on,
-            part.mattes,
-        )
+        fit = fit_of(part)
+        limits = (fit.around, fit.vanishes, bool(fit.least_width or fit.most_width), *_alike(fit)) if fit else ()
+        places = [p and (p.on, p.closes, p.rides) for p in (part.across, part.down)]
+        mattes = [(m.inside, m.hides) for m in part.mattes]
+        template = self.session.template
+        links = [(w.source, w.target) for w in template.wires], [p.name for p in template.parts]
+        notes = self.session.scene().rest.parts[part.id].notes
+        return part.id, part.name, self.session.also, type(part.way_out), found, moves, words, limits, places, mattes, links, notes
 
     def _show_values(self) -> None:
+        """Bring every editor up to date, but for one that is being typed into."""
         part = self.session.bound_part
-        values = {f"{part.id}/{p.path}": p.value for p in properties(part)} if part else {}
-        for box in self.findChildren(NumberBox):
-            if box.objectName() in values and box.value != values[box.objectName()]:
-                box.show_value(float(values[box.objectName()]))
+        if part is None:
+            return
+        values = {f"{part.id}/{p.path}": p.value for p in properties(part)}
+        for target, value in values.items():
+            for editor in self.findChildren(QWidget, target):
+                show_in(editor, value)
         for strip in self.findChildren(GradientStrip):
-            assert part is not None
             strip.show_stops(get_at(part, strip.objectName().partition("/")[2]))
 
     def rebuild(self) -> None:
@@ -82,7 +97,7 @@ class Recipe(QScrollArea):
         at = self.verticalScrollBar()
         scrolled = at.value() if at else 0
         part = self.session.bound_part
-        same = self._shape is not None and part is not None and self._shape[0] == part.id  # type: ignore[index]
+        same = isinstance(self._shape, tuple) and part is not None and self._shape[0] == part.id
         self._shape = self._present_shape()
         body = QWidget()
         body.setProperty("role", "panel")
