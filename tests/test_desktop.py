@@ -29,7 +29,7 @@ from avlet.document import edits
 from avlet.document.cut import Title, put_title
 from avlet.document.metadata import get_at
 from avlet.document.moves import StaysToTheEnd
-from avlet.document.parts import Matte
+from avlet.document.parts import Matte, Room
 from avlet.document.starts import blank
 from avlet.document.template import Frame
 from avlet.media.timeline import read_cut
@@ -216,6 +216,53 @@ def test_numbers_of_the_recipe_are_dragged_all_the_way(window, qtbot):
         assert get_at(session.part, path) == before
         QApplication.processEvents()
         assert box(window, target).value == before
+
+
+def test_typing_in_the_recipe_is_not_interrupted_by_what_it_leads_to(window, qtbot):
+    """A text that shrinks while it is typed changes its note with every key; the box keeps the focus."""
+    session, recipe = window.session, window.build.recipe
+    qtbot.waitUntil(window.isActiveWindow)
+    session.edit("Room", lambda t: edits.put_struct(t, "name", "room", Room(width=400, remedies=("shrink",))))
+    session.select("name")
+    QApplication.processEvents()
+    words = recipe.findChild(QPlainTextEdit, "name/text")
+    words.setFocus()
+    words.selectAll()
+    for key in "Ioana Whitlock":
+        qtbot.keyClicks(words, key)
+        QApplication.processEvents()
+    assert words.hasFocus()
+    assert words.toPlainText() == "Ioana Whitlock"
+    assert "shrinks to" in recipe.notes.text()
+    assert session.scene().rest.parts["name"].box.w <= 400.01
+
+
+def test_a_slider_and_a_number_of_the_card_are_dragged_all_the_way(window, desk, qtbot):
+    session = window.cut_session
+    session.select("odalys")
+    number = desk.card.inputs["corners"]
+    qtbot.mousePress(number, Qt.MouseButton.LeftButton, pos=QPoint(10, 10))
+    for step in (-10, -20):
+        from PyQt6.QtGui import QMouseEvent
+
+        at = QPointF(10 + step, 10)
+        event = QMouseEvent(
+            QMouseEvent.Type.MouseMove,
+            at,
+            number.mapToGlobal(at),
+            Qt.MouseButton.NoButton,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+        )
+        QApplication.sendEvent(number, event)
+        QApplication.processEvents()
+    assert desk.card.inputs["corners"] is number
+    assert session.title.answers["corners"] == 20
+    qtbot.mouseRelease(number, Qt.MouseButton.LeftButton, pos=QPoint(0, 10))
+    desk.setFocus()
+    window.undo()
+    assert "corners" not in session.title.answers
+    assert desk.card.inputs["corners"].value == 30
 
 
 def test_undo_is_seen_in_every_editor(window, qtbot):
@@ -624,6 +671,9 @@ def test_save_open_and_recent(window, qtbot, tmp_path):
     window.files.fill_menu(menu)
     recent = next(a for a in menu.actions() if a.text() == "Open recent").menu()
     assert recent.actions()[0].text() == "mine.avlet"
+    window.files.start(blank())
+    recent.actions()[0].trigger()
+    assert session.template.name == "Mine"
 
 
 def test_a_broken_file_is_said_and_nothing_is_lost(window, tmp_path):

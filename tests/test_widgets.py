@@ -341,6 +341,9 @@ def test_several_parts_are_selected_and_moved_together(stage, qtbot):
     assert {i: p.box for i, p in session.scene().rest.parts.items()} == before
     qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, name.toPoint())
     assert session.selection == ("free",)
+    session.select_all(["free", "name"])
+    qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, pos=name.toPoint())
+    assert session.selection == ("name",)
 
 
 def test_a_band_selects_what_lies_within(stage):

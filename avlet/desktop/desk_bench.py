@@ -51,6 +51,7 @@ class DeskBench(QWidget):
         layout.addWidget(self.view)
         self.setAutoFillBackground(True)
         self._card_of: object = None
+        self._shown_answers: dict[str, Any] | None = None
         self.library.chosen.connect(lambda name: self.add_title(name, session.frame))
         self.view.dropped.connect(self.add_title)
         self.card.answered.connect(self._answered)
@@ -125,6 +126,7 @@ class DeskBench(QWidget):
         title = self.session.title
         if title is not None:
             answers = {**title.answers, field_id: value}
+            self._shown_answers = answers
             self.session.edit("Fill the card", lambda c: set_answers(c, title.id, answers), ("card", title.id, field_id))
 
     # Showing
@@ -158,7 +160,7 @@ class DeskBench(QWidget):
         """Whether answers changed by other means than the card, e.g. undo."""
         focus = self.card.focusWidget()
         typing = focus is not None and focus.hasFocus()
-        return not typing and title.answers != getattr(self, "_shown_answers", None)
+        return not typing and title.answers != self._shown_answers
 
     def _show_notes(self, title: Title | None) -> None:
         if title is None:

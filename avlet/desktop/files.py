@@ -45,7 +45,7 @@ class Files:
         recent = menu.addMenu("Open recent")
         assert recent is not None
         for path in recent_files(self.window.state):
-            recent.addAction(path.name, lambda p=path: self.open_path(p)).setToolTip(str(path))  # type: ignore[union-attr]
+            recent.addAction(path.name, lambda _=False, p=path: self.open_path(p)).setToolTip(str(path))  # type: ignore[union-attr]
         recent.setEnabled(not recent.isEmpty())
         menu.addSeparator()
         menu.addAction("Save\tCtrl+S", self.save)

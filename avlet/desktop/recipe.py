@@ -65,7 +65,7 @@ class Recipe(QScrollArea):
         part = self.session.bound_part
         if part is None:
             template = self.session.template
-            return None, template.name, template.frame, template.category, len(template.parts)
+            return None, template.name, template.frame, template.category, template.length, len(template.parts)
         found = [(p.path, p.value if _is_word(p) else None) for p in properties(part) if ".stops." not in p.path]
         own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
         moves = [(name_of_move(m), name_of_ease(m.ease), m.hinge_x, m.hinge_y, m.opacity < 100) for m in (*part.way_in, *own)]
@@ -76,14 +76,14 @@ class Recipe(QScrollArea):
         mattes = [(m.inside, m.hides) for m in part.mattes]
         template = self.session.template
         links = [(w.source, w.target) for w in template.wires], [p.name for p in template.parts]
-        notes = self.session.scene().rest.parts[part.id].notes
-        return part.id, part.name, self.session.also, type(part.way_out), found, moves, words, limits, places, mattes, links, notes
+        return part.id, part.name, self.session.also, type(part.way_out), found, moves, words, limits, places, mattes, links
 
     def _show_values(self) -> None:
         """Bring every editor up to date, but for one that is being typed into."""
         part = self.session.bound_part
         if part is None:
             return
+        self._show_notes(part)
         values = {f"{part.id}/{p.path}": p.value for p in properties(part)}
         for target, value in values.items():
             for editor in self.findChildren(QWidget, target):
@@ -146,7 +146,11 @@ class Recipe(QScrollArea):
                     grid.addWidget(label, row, 0, Qt.AlignmentFlag.AlignTop)
                 grid.addWidget(sentence, row, 1)
         layout.addLayout(grid)
-        self._warn(layout, part)
+        self.notes = QLabel()
+        self.notes.setWordWrap(True)
+        self.notes.setStyleSheet("color: #FFD08A;")
+        layout.addWidget(self.notes)
+        self._show_notes(part)
         line = QFrame()
         line.setFixedHeight(1)
         line.setStyleSheet("background: #3A4045;")
@@ -157,15 +161,14 @@ class Recipe(QScrollArea):
         key.setProperty("role", "small")
         layout.addWidget(key)
 
-    def _warn(self, layout: QVBoxLayout, part: AnyPart) -> None:
+    def _show_notes(self, part: AnyPart) -> None:
         """Say what about the part does not hold: missing fonts and glyphs, moves longer than their span."""
+        if self.session.also:
+            return
         spans = spans_at(self.session.template, self.session.template.length)
         notes = list(self.session.scene().rest.parts[part.id].notes)
-        if any(m.start + m.frames > spans.way_in for m in part.way_in):
-            last = max(m.start + m.frames for m in part.way_in)
+        last = max((m.start + m.frames for m in part.way_in), default=0)
+        if last > spans.way_in:
             notes.append(f"Its way in lasts {last} frames, longer than the template's {spans.way_in}. Drag the way in on the time bar.")
-        for words in notes:
-            label = QLabel("⚠ " + words)
-            label.setWordWrap(True)
-            label.setStyleSheet("color: #FFD08A;")
-            layout.addWidget(label)
+        self.notes.setText("\n".join(f"⚠ {words}" for words in notes))
+        self.notes.setVisible(bool(notes))

@@ -171,6 +171,9 @@ class Stage(FrameView):
         if event.button() != Qt.MouseButton.LeftButton:
             return
         held, moving = self._held, self._moving
+        clicked = held is None and moving is None and self._band is None
+        if clicked and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.session.select(self.part_at(event.position()))
         if self._band is not None:
             self._select_within(self._band)
             self._band = None
