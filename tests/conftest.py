@@ -6,6 +6,7 @@ import traceback
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
@@ -19,6 +20,9 @@ from avlet.text.fonts import FontBook, bundled_fonts
 
 # PyQt ends the process over an exception in a slot while Python's own hook is in place, as it is between two tests.
 sys.excepthook = traceback.print_exception
+
+settings.register_profile("avlet", deadline=None)  # how long an example takes says nothing on a busy machine
+settings.load_profile("avlet")
 
 DEMO = Path(__file__).resolve().parent.parent / "demo"
 

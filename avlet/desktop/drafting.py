@@ -1,6 +1,6 @@
 """The drafting overlay: the selected part's box, with paddings and gaps as dimension lines whose numbers can be changed."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
@@ -8,6 +8,7 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from avlet.desktop.theme import SEAGLASS, SMALL, font, qcolor
 from avlet.document.parts import FRAME_AREAS, Edge, Place, fit_of
+from avlet.document.resizing import Sides
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 from avlet.layout.graph import fits_along
@@ -86,6 +87,7 @@ class Drafting:
     def __init__(self, to_view: Callable[[float, float], QPointF]) -> None:
         self._to_view = to_view
         self.labels: list[tuple[QRectF, Dimension]] = []
+        self.grips: list[tuple[QRectF, Sides]] = []
 
     def draw(self, painter: QPainter, rest: Rest, part_id: str, now: Box | None) -> None:
         """Draw the drafting lines of a part; ``now`` is where it stands in this frame."""
@@ -103,6 +105,22 @@ class Drafting:
             self._box(painter, now, 1.0, [1.0, 3.0])
         for dimension in dimensions(rest, part_id):
             self._dimension(painter, dimension)
+
+    def handles(self, painter: QPainter, box: Box, sides: Sequence[Sides]) -> None:
+        """Small squares to resize a part by."""
+        self.grips = [(self._grip(box, side), side) for side in sides]
+        for area, _ in self.grips:
+            painter.setPen(QPen(QColor(0, 0, 0, 160), 1))
+            painter.setBrush(QColor("#FFFFFF"))
+            painter.drawRect(area)
+
+    def _grip(self, box: Box, side: Sides) -> QRectF:
+        at = self._to_view(box.x + box.w * (side[0] + 1) / 2, box.y + box.h * (side[1] + 1) / 2)
+        return QRectF(at.x() - 3.5, at.y() - 3.5, 7, 7)
+
+    def grip_at(self, point: QPointF) -> Sides | None:
+        """The edges of the square under a point of the view."""
+        return next((side for area, side in self.grips if area.adjusted(-3, -3, 3, 3).contains(point)), None)
 
     def outline(self, painter: QPainter, box: Box) -> None:
         """Only the box of a part that is selected beside others."""

@@ -12,12 +12,16 @@ from avlet.desktop.theme import qcolor
 from avlet.desktop.typing_box import TypingBox
 from avlet.document import edits
 from avlet.document.alignment import leader, leaders, shifted
-from avlet.document.parts import FRAME_AREAS, TextPart, fit_of, followed_by
+from avlet.document.parts import FRAME_AREAS, PicturePart, TextPart, fit_of, followed_by
+from avlet.document.resizing import Sides, handles, resized
 from avlet.document.template import Frame, Template
 from avlet.geometry import Box
 from avlet.layout.arrange import frame_area
 
 _DRAG_BEGINS = 3.0
+_GRIP_CURSORS = {
+    1: Qt.CursorShape.SizeFDiagCursor, -1: Qt.CursorShape.SizeBDiagCursor, 2: Qt.CursorShape.SizeHorCursor, 3: Qt.CursorShape.SizeVerCursor,
+}  # fmt: skip
 _SNAP = 6.0
 """View px within which a dragged part catches on an edge or middle."""
 
@@ -42,6 +46,7 @@ class Stage(FrameView):
         self._gesture = 0
         self._caught: list[tuple[str, float]] = []
         self._band: QRectF | None = None
+        self._grip: Sides | None = None
         self.setMouseTracking(True)
         for signal in (session.changed, session.answers_changed, session.selection_changed):
             signal.connect(self.refresh)
@@ -64,12 +69,15 @@ class Stage(FrameView):
         selected = self.session.selected
         scene = self.session.scene()
         if selected is None or selected not in scene.rest.parts or self.playing or not self.drafting_on:
-            self.drafting.labels = []
+            self.drafting.labels, self.drafting.grips = [], []
             return
         painter.setClipRect(self.rect())
         for other in self.session.also:
             self.drafting.outline(painter, scene.rest.parts[other].box)
         self.drafting.draw(painter, scene.rest, selected, self._pose.parts[selected].outline_box)
+        part = self.session.template.part(selected)
+        sides = handles(part) if part is not None and not self.session.also else []
+        self.drafting.handles(painter, scene.rest.parts[selected].box, sides)
         self._draw_caught(painter)
 
     def _draw_band(self, painter: QPainter) -> None:
@@ -114,6 +122,10 @@ class Stage(FrameView):
             return
         self._pressed = event.position()
         self._gesture += 1
+        self._grip = self.drafting.grip_at(event.position())
+        if self._grip is not None:
+            self._rest_box = self.session.scene().rest.parts[self.session.selection[-1]].box
+            return
         label = self.drafting.at(event.position())
         if label:
             self._held, self._held_value = label[1], label[1].value
@@ -140,7 +152,10 @@ class Stage(FrameView):
             return
         moved = (event.position() - self._pressed) / self.scale
         far = (event.position() - self._pressed).manhattanLength() >= _DRAG_BEGINS
-        if self._held is not None and (far or self._moving is not None):
+        if self._grip is not None:
+            self._moving = {}
+            self._resize(self._grip, moved, event.modifiers())
+        elif self._held is not None and (far or self._moving is not None):
             self._moving = {}
             along = moved.x() if self._held.across else moved.y()
             self.session.set_value(self._held.target, round(self._held_value + along * self._held.grows), ("drag", self._gesture))
@@ -157,8 +172,10 @@ class Stage(FrameView):
             self.session.select_all(inside)
 
     def _show_cursor(self, point: QPointF) -> None:
-        label = self.drafting.at(point)
-        if label:
+        grip, label = self.drafting.grip_at(point), self.drafting.at(point)
+        if grip is not None:
+            self.setCursor(_GRIP_CURSORS[grip[0] * grip[1] if 0 not in grip else 2 if grip[0] else 3])
+        elif label:
             self.setCursor(Qt.CursorShape.SizeHorCursor if label[1].across else Qt.CursorShape.SizeVerCursor)
         elif self.part_at(point):
             self.setCursor(Qt.CursorShape.SizeAllCursor if self.part_at(point) == self.session.selected else Qt.CursorShape.ArrowCursor)
@@ -171,7 +188,8 @@ class Stage(FrameView):
         if event.button() != Qt.MouseButton.LeftButton:
             return
         held, moving = self._held, self._moving
-        clicked = held is None and moving is None and self._band is None
+        clicked = held is None and moving is None and self._band is None and self._grip is None
+        self._grip = None
         if clicked and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.session.select(self.part_at(event.position()))
         if self._band is not None:
@@ -225,6 +243,17 @@ class Stage(FrameView):
             return t
 
         self.session.edit(f"Move {template.name_of(selected)}", change, ("move", self._gesture))
+
+    def _resize(self, sides: Sides, moved: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        """Pull an edge or corner. Pictures keep their shape at the corners, other parts with Shift."""
+        part = self.session.part
+        if part is None:
+            return
+        corner = 0 not in sides
+        shift = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
+        keep = corner and (shift != isinstance(part, PicturePart))
+        box, dx, dy = self._rest_box, float(round(moved.x())), float(round(moved.y()))
+        self.session.edit(f"Size of {part.name}", lambda t: resized(t, part.id, box, sides, dx, dy, keep), ("resize", self._gesture))
 
     def nudge(self, dx: float, dy: float) -> None:
         """Move the selected part, or what leads it, by px of the frame."""

@@ -1,0 +1,58 @@
+"""Resizing a part by an edge or a corner of its box: the opposite edge stays where it is, whatever the part is placed by."""
+
+import msgspec
+
+from avlet.document.edits import need_part, put_part
+from avlet.document.parts import AnyPart, Edge, PicturePart, RulePart, ShapePart, TextPart, fit_of
+from avlet.document.template import Template
+from avlet.geometry import Box
+
+Sides = tuple[int, int]
+"""Which edges are held, across and down: −1 the left or top one, 1 the right or bottom one, 0 neither."""
+
+LEAST = 2.0
+"""px that a part keeps at least."""
+_SHARES: dict[Edge, float] = {"start": 0.0, "middle": 0.5, "end": 1.0}
+ALL_SIDES: tuple[Sides, ...] = ((-1, -1), (0, -1), (1, -1), (1, 0), (1, 1), (0, 1), (-1, 1), (-1, 0))
+
+
+def own_sizes(part: AnyPart) -> tuple[str | None, str | None]:
+    """The properties that hold a part's size across and down, where nothing else decides it."""
+    fit = fit_of(part)
+    fitted = (fit is not None and fit.axes != "height", fit is not None and fit.axes != "width")
+    match part:
+        case ShapePart() | PicturePart():
+            names: tuple[str, str] = ("width", "height")
+        case RulePart():
+            names = ("length", "width") if part.direction == "across" else ("width", "length")
+            fitted = (fitted[0] and part.direction == "across", fitted[1] and part.direction == "down")
+        case TextPart():
+            return None, None
+    return (None if fitted[0] else names[0]), (None if fitted[1] else names[1])
+
+
+def handles(part: AnyPart) -> list[Sides]:
+    """The edges and corners that a part can be resized by."""
+    across, down = own_sizes(part)
+    return [(x, y) for x, y in ALL_SIDES if (x == 0 or across) and (y == 0 or down)]
+
+
+def resized(template: Template, part_id: str, box: Box, sides: Sides, dx: float, dy: float, keep_shape: bool = False) -> Template:
+    """The part with the held edges of its resting ``box`` moved by px; with ``keep_shape`` width and height keep their ratio."""
+    part = need_part(template, part_id)
+    width = max(LEAST, box.w + dx * sides[0]) if sides[0] else box.w
+    height = max(LEAST, box.h + dy * sides[1]) if sides[1] else box.h
+    if keep_shape and box.w > 0 and box.h > 0:
+        factor = max(width / box.w if sides[0] else 0.0, height / box.h if sides[1] else 0.0)
+        width, height = box.w * factor, box.h * factor
+    changes: dict[str, object] = {}
+    for axis, name, held, old, new in zip(("across", "down"), own_sizes(part), sides, (box.w, box.h), (width, height), strict=True):
+        if name is None or new == old:
+            continue
+        changes[name] = round(new, 2)
+        place = getattr(part, axis)
+        if place is not None:
+            share = _SHARES[place.mine]
+            stays = 1.0 if held < 0 else 0.0 if held > 0 else 0.5
+            changes[axis] = msgspec.structs.replace(place, gap=round(place.gap + (new - old) * (share - stays), 2))
+    return put_part(template, msgspec.structs.replace(part, **changes))
