@@ -499,6 +499,23 @@ def test_the_dot_puts_on_the_card_and_takes_off(window, qtbot):
     assert session.template.wire_to("rule/fill.colour") is None
 
 
+def test_what_is_saved_can_be_opened_whatever_was_typed(window, qtbot, tmp_path):
+    """A second line in a field of one line is refused when it is typed, not when the file is opened again."""
+    session = window.session
+    session.show_answers("")
+    session.set_value("role/text", "two\nlines")
+    assert "takes one line" in window.message.text()
+    assert session.template.card.field("role").default == "Marsh ecologist"
+    session.select("role")
+    QApplication.processEvents()
+    dot = window.build.recipe.findChild(Dot, "dot role/text")
+    next(a for a in dot.menu().actions() if a.text() == "Let it have several lines").trigger()
+    session.set_value("role/text", "two\nlines")
+    assert session.template.card.field("role").default == "two\nlines"
+    assert window.files._save_to(tmp_path / "x.avlet")
+    assert open_template(tmp_path / "x.avlet").template == session.template
+
+
 def test_a_wired_row_sets_the_answer_on_the_stage(window, qtbot):
     session = window.session
     session.select("plate")

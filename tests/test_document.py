@@ -178,6 +178,12 @@ def test_answers_that_do_not_fit_are_refused(field, value, words):
         check_answer(field, value)
 
 
+def test_a_starting_answer_is_held_to_its_field_too():
+    template, field_id = edits.put_on_card(plated(), "name/text")
+    with pytest.raises(AnswerError, match="takes one line"):
+        bind(edits.set_starting_answer(template, field_id, "two\nlines"))
+
+
 @pytest.mark.parametrize("length", [0, -5, 2_000_000])
 def test_lengths_that_make_no_sense_are_refused(length):
     with pytest.raises(AnswerError, match="A title lasts"):

@@ -77,7 +77,6 @@ class BuildBench(QWidget):
         assert picture is not None
         picture.triggered.connect(lambda _=False: self.picture_wanted.emit())
         add.setMenu(menu)
-        self.add_button = add
         heading.addWidget(add)
         layout.addLayout(heading)
         scroll = QScrollArea()

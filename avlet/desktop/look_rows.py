@@ -14,6 +14,7 @@ from avlet.desktop.session import Session
 from avlet.desktop.switch import Switch
 from avlet.desktop.theme import MUTED, ROSE
 from avlet.document import edits
+from avlet.document.card import TextField
 from avlet.document.metadata import Property, get_at
 
 
@@ -62,6 +63,10 @@ class Dot(QAbstractButton):
             self._add(menu, f"On the card as “{field.label}”", None)
             self._add(menu, "Change its label…", lambda: self._relabel(field.id, field.label))
             self._add(menu, "Change its hint…", lambda: self._rehint(field.id, field.hint))
+            if isinstance(field, TextField):
+                lines = not field.several_lines
+                words = "Let it have several lines" if lines else "Keep it to one line"
+                self._add(menu, words, lambda: self._relined(field.id, lines))
             self._add(menu, "Take off the card", self.take_off)
         return menu
 
@@ -82,6 +87,10 @@ class Dot(QAbstractButton):
     def take_off(self) -> None:
         self.session.edit("Take off the card", lambda t: edits.take_off_card(t, self.target))
 
+    def _relined(self, field_id: str, several: bool) -> None:
+        """Let a field have several lines or only one; refused while an answer has more."""
+        self.session.edit("Lines of a field", lambda t: _with_field(t, field_id, several_lines=several))
+
     def _relabel(self, field_id: str, label: str) -> None:
         words, sure = QInputDialog.getText(self, "Label on the card", "The editor reads:", QLineEdit.EchoMode.Normal, label)
         if sure and words.strip():
@@ -93,7 +102,7 @@ class Dot(QAbstractButton):
             self.session.edit("Hint of a field", lambda t: _with_field(t, field_id, hint=words.strip()))
 
 
-def _with_field(template: edits.Template, field_id: str, **changes: str) -> edits.Template:
+def _with_field(template: edits.Template, field_id: str, **changes: object) -> edits.Template:
     field = template.card.field(field_id)
     return template if field is None else edits.put_field(template, edits.replace(field, **changes))
 

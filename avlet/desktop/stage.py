@@ -1,6 +1,6 @@
 """The stage: the template's picture, to be selected, moved and typed on."""
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter
 from PyQt6.QtWidgets import QWidget
 
@@ -28,8 +28,6 @@ _SNAP = 6.0
 
 class Stage(FrameView):
     """Shows the session's frame; a click selects, a drag moves, a double click types."""
-
-    edited = pyqtSignal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)

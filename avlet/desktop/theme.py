@@ -29,8 +29,8 @@ PAPER_TEXT = "#2B2B29"
 PAPER_MUTED = "#6A655C"
 PAPER_ROSE = "#A8445C"
 
-SMALL, BASE, STRONG, TITLE = 11, 12, 13, 16
-"""The size steps of the interface's type, in px."""
+SMALL, BASE, STRONG = 11, 12, 13
+"""The size steps of the interface's type, in px; titles have 16 in the style sheet."""
 
 
 def font(size: int = BASE, weight: QFont.Weight = QFont.Weight.Normal, figures: bool = False) -> QFont:

@@ -15,7 +15,6 @@ from avlet.document.card import (
     Field,
     FieldKind,
     NumberField,
-    Sample,
     Section,
     SwitchField,
     TextField,
@@ -269,13 +268,6 @@ def set_sample_answer(template: Template, sample_id: str, field_id: str, value: 
     """What one sample answers to a field."""
     samples = tuple(replace(s, answers={**s.answers, field_id: value}) if s.id == sample_id else s for s in template.samples)
     return replace(template, samples=samples)
-
-
-def put_sample(template: Template, sample: Sample) -> Template:
-    """Add a sample, or replace the one with its id."""
-    if any(s.id == sample.id for s in template.samples):
-        return replace(template, samples=tuple(sample if s.id == sample.id else s for s in template.samples))
-    return replace(template, samples=(*template.samples, sample))
 
 
 def fit_around(template: Template, part_id: str, others: tuple[str, ...]) -> Template:

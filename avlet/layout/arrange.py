@@ -191,6 +191,7 @@ class _Layout:
         before, after = (fit.left, fit.right) if axis == 0 else (fit.top, fit.bottom)
         low, high = min(low for low, _ in edges) - before, max(high for _, high in edges) + after
         least, most = (fit.least_width, fit.most_width) if axis == 0 else (fit.least_height, fit.most_height)
+        high = max(low, high)  # padding below nothing leaves nothing
         size = max(high - low, least)
         spare = (min(size, most) if most else size) - (high - low)
         return low - spare / 2, high + spare / 2

@@ -9,7 +9,7 @@ from avlet.document.metadata import put_at, type_at
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.errors import AnswerError
-from avlet.layout.answers import check_answers
+from avlet.layout.answers import check_answers, find_field
 
 
 @dataclass(frozen=True)
@@ -32,8 +32,8 @@ def bind(template: Template, answers: Mapping[str, Any] | None = None, length: i
         raise AnswerError(f"A title lasts at least 1 frame, not {length}.")
     if length > 1_000_000:
         raise AnswerError(f"A title lasts at most 1,000,000 frames, not {length:,}.")
-    given = check_answers(template, answers or {})
-    full = {**template.starting_answers(), **given}
+    given = {find_field(template, name).id: value for name, value in (answers or {}).items()}
+    full = check_answers(template, {**template.starting_answers(), **given})
     parts = {part.id: part for part in template.parts}
     for wire in template.wires:
         part_id, _, path = wire.target.partition("/")

@@ -42,7 +42,7 @@ def _check_answers(template: Template) -> None:
     """Starting answers and samples must be accepted by their fields, and by the properties that these are wired to."""
     for place, answers in (("card", {}), *((f"samples[{n}].answers", s.answers) for n, s in enumerate(template.samples))):
         try:
-            bind(template, {**template.starting_answers(), **answers})
+            bind(template, answers)
         except AnswerError as error:
             raise DocumentError(f"{place}: {error}") from None
 
