@@ -143,3 +143,12 @@ def test_notes_name_what_is_missing():
     notes = rest(template)["name"].notes
     assert any("Nowhere Grotesk" in n for n in notes)
     assert any("\u16a0" in n for n in notes)
+
+
+@given(st.text(max_size=20), st.floats(0, 200), st.sampled_from(["start", "middle", "end"]))
+def test_measures_are_plain_numbers_that_a_document_can_hold(words, tracking, align):
+    """What is read off a layout goes back into documents, e.g. when a part gets a size of its own."""
+    template = edits.set_property(edits.set_property(plated(words), "name/tracking", tracking), "name/align", align)
+    for part in rest(template).values():
+        boxes = [part.box, part.ink, part.fitted("line box"), part.fitted("capitals"), part.fitted("ink")]
+        assert all(type(value) is float for box in boxes if box for value in box)

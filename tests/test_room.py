@@ -208,6 +208,7 @@ def test_a_face_lists_the_features_of_its_gsub():
     face, _ = bundled_fonts().find("Fira Sans", "Bold")
     assert {"tnum", "smcp", "liga", "onum"} <= set(face.features)
     assert "ccmp" not in face.features
+    assert all(type(tag) is str for tag in face.features)
 
 
 def test_looks_do_not_set_words_again():

@@ -115,7 +115,7 @@ class _Layout:
 
     def box(self, part_id: str) -> Box:
         at, size = self.positions, self.sizes
-        return Box(at[part_id, 0], at[part_id, 1], size[part_id, 0], size[part_id, 1])
+        return Box(*(float(v) for v in (at[part_id, 0], at[part_id, 1], size[part_id, 0], size[part_id, 1])))
 
     def there(self, part_id: str, asked: frozenset[str] = frozenset()) -> bool:
         """Whether a part is there: shown, and, if it fits around others, at least one of those is there with something in it."""

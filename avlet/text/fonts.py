@@ -110,7 +110,8 @@ class Face:
         font = TTFont(BytesIO(self.data), lazy=True)
         if "GSUB" not in font or font["GSUB"].table.FeatureList is None:
             return ()
-        return tuple(sorted({r.FeatureTag for r in font["GSUB"].table.FeatureList.FeatureRecord if is_chosen(r.FeatureTag)}))
+        tags = {str(record.FeatureTag) for record in font["GSUB"].table.FeatureList.FeatureRecord}
+        return tuple(sorted(tag for tag in tags if is_chosen(tag)))
 
     @property
     def full_name(self) -> str:

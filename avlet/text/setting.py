@@ -123,14 +123,14 @@ def _compose(part: TextPart, book: FontBook, fitted: Fitted, shaped: list[Shaped
     ascent, descent = face.ascent / face.upem * size, face.descent / face.upem * size
     first = (step - ascent - descent) / 2 + ascent
     spaced = [_track(line, size * squeeze, size * squeeze * part.tracking / 1000) for line in shaped]
-    width = max(w for _, w in spaced)
+    width = float(max(w for _, w in spaced))
     if part.align == "justified":
         width = max(width, part.room.width if part.room else 0.0)
         spaced = [
             pair if end else _justify(*pair, line.text, s.clusters, width)
             for pair, line, s, end in zip(spaced, fitted.lines, shaped, fitted.ends, strict=True)
         ]
-    lines = tuple(Line(first + n * step, _slack(part.align, rtl) * (width - w), w) for n, (_, w) in enumerate(spaced))
+    lines = tuple(Line(first + n * step, float(_slack(part.align, rtl) * (width - w)), float(w)) for n, (_, w) in enumerate(spaced))
     x = np.concatenate([xs + line.left for (xs, _), line in zip(spaced, lines, strict=True)])
     y = np.concatenate([s.y * size + line.baseline - part.baseline for s, line in zip(shaped, lines, strict=True)])
     scale = np.concatenate([s.scale for s in shaped]) * size

@@ -1,0 +1,125 @@
+"""The interface used in any order: a walk by chance over everything that can be chosen, with what must hold after each step."""
+
+import random
+
+import pytest
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox
+
+from avlet.desktop import theme
+from avlet.desktop.application import open_demo
+from avlet.desktop.colours import ColourButton
+from avlet.desktop.look_rows import Dot
+from avlet.desktop.new_parts import add_rule, add_shape, add_text
+from avlet.desktop.numbers import NumberBox
+from avlet.desktop.parts_list import copy_selected, duplicate_selected, paste_part, remove_selected
+from avlet.desktop.sentences import Chip
+from avlet.desktop.window import Window
+from avlet.storage.template_json import decode, encode
+
+
+class Walker:
+    """Does one thing after another to a window."""
+
+    def __init__(self, window: Window, seed: int) -> None:
+        self.window, self.rng = window, random.Random(seed)
+        self.ways = [
+            (12, self.select), (30, self.choose), (12, self.press), (7, self.use_a_dot), (10, self.turn_a_number), (8, window.undo), (4, window.redo),
+            (3, self.add), (3, self.copy), (2, lambda: remove_selected(self.session, window)), (3, self.answers), (3, self.move_in_time),
+            (2, lambda: window.build.stage.nudge(self.rng.randint(-40, 40), self.rng.randint(-40, 40))),
+        ]  # fmt: skip
+
+    @property
+    def session(self):
+        return self.window.session
+
+    def step(self) -> None:
+        self.rng.choices([way for _, way in self.ways], [weight for weight, _ in self.ways])[0]()
+        QApplication.processEvents()
+
+    def _visible(self, kind):
+        return [w for w in self.window.build.recipe.findChildren(kind) if w.isVisible()]
+
+    def select(self) -> None:
+        parts = [p.id for p in self.session.template.parts]
+        if parts:
+            self.session.select(self.rng.choice(parts), self.rng.random() < 0.2)
+
+    def choose(self) -> None:
+        chips = self._visible(Chip)
+        if not chips:
+            return
+        chip = self.rng.choice(chips)
+        chip.click()
+        menu = chip.findChildren(QMenu)[-1]
+        actions = [a for a in menu.actions() if a.isEnabled()]
+        menu.close()
+        if actions:
+            self.rng.choice(actions).trigger()
+
+    def press(self) -> None:
+        buttons = [b for b in self._visible(QAbstractButton) if not isinstance(b, Chip | ColourButton | Dot)]
+        if buttons:
+            self.rng.choice(buttons).click()
+
+    def use_a_dot(self) -> None:
+        dots = self._visible(Dot)
+        if dots:
+            self.rng.choice([a for a in self.rng.choice(dots).menu().actions() if a.isEnabled()]).trigger()
+
+    def turn_a_number(self) -> None:
+        boxes = self._visible(NumberBox)
+        if boxes:
+            box = self.rng.choice(boxes)
+            box._take(box.value + self.rng.choice([-400, -30, -1, 1, 7, 60, 900]))
+
+    def add(self) -> None:
+        self.rng.choice([add_text, add_shape, add_rule])(self.session)
+
+    def copy(self) -> None:
+        self.rng.choice([duplicate_selected, copy_selected, paste_part])(self.session)
+
+    def answers(self) -> None:
+        self.session.show_answers(self.rng.choice(["", *(s.id for s in self.session.template.samples)]))
+
+    def move_in_time(self) -> None:
+        self.session.go_to(self.rng.randrange(self.session.template.length))
+
+
+def walk(window: Window, seed: int, steps: int) -> None:
+    walker = Walker(window, seed)
+    for number in range(steps):
+        walker.step()
+        template = window.session.template
+        written = encode(template)
+        assert decode(written, "walk") == template, number
+        if number % 20 == 0:
+            assert not window.grab().isNull()
+            for sample in template.samples:
+                window.session.scene(sample.id).picture(window.session.frame, 96, 54)
+
+
+@pytest.fixture
+def window(qapp, qtbot, demo, tmp_path, monkeypatch):
+    theme.apply(qapp)
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Yes)
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Another name", True))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: ("", ""))
+    made = Window(demo, tmp_path / "state")
+    open_demo(made, demo)
+    qtbot.addWidget(
+        made, before_close_func=lambda w: monkeypatch.setattr(QMessageBox, "question", lambda *a: QMessageBox.StandardButton.Discard)
+    )
+    made.show()
+    qtbot.waitExposed(made)
+    return made
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_nothing_breaks_in_any_order(window, seed):
+    walk(window, seed, 120)
+
+
+@pytest.mark.soak
+@pytest.mark.parametrize("seed", range(100, 140))
+def test_nothing_breaks_in_any_order_for_long(window, seed):
+    walk(window, seed, 500)
