@@ -516,6 +516,15 @@ def test_what_is_saved_can_be_opened_whatever_was_typed(window, qtbot, tmp_path)
     assert open_template(tmp_path / "x.avlet").template == session.template
 
 
+def test_an_edit_that_a_sample_would_not_survive_is_refused(window):
+    """Name has two lines in one of the samples, so it cannot be kept to one line."""
+    session = window.session
+    before = session.template
+    session.edit("One line", lambda t: edits.put_field(t, edits.replace(t.card.field("name"), several_lines=False)))
+    assert session.template is before
+    assert "takes one line" in window.message.text()
+
+
 def test_a_wired_row_sets_the_answer_on_the_stage(window, qtbot):
     session = window.session
     session.select("plate")

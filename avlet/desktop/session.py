@@ -11,6 +11,7 @@ from avlet.document import edits
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.errors import AvletError
+from avlet.layout.bind import bind
 from avlet.layout.graph import order
 from avlet.paint.scene import Scene
 from avlet.text.fonts import FontBook
@@ -58,6 +59,8 @@ class Session(HistorySession[Template]):
         try:
             new = change(self.template)
             order({part.id: part for part in new.parts})
+            for sample in new.samples:
+                bind(new, sample.answers)
             self._scenes.pop(self.answers_from, None)
             scene = Scene(new, self.book, self._answers(new, self.answers_from))
         except AvletError as error:
