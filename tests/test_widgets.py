@@ -343,7 +343,7 @@ def test_a_part_under_another_is_reached_where_it_shows(stage):
     assert stage.part_at(QPointF(5, 5)) is None
 
 
-def test_dragging_a_follower_moves_its_leader():
+def test_dragging_what_follows_moves_its_leader():
     template = plated()
     assert leader(template, "plate", "across") == "name"
     assert leader(template, "name", "down") == "name"

@@ -67,8 +67,9 @@ def _build_unit_paths(setting: Setting, unit: Unit, accents: Accents | None) -> 
     return paths
 
 
+@functools.lru_cache(maxsize=256)
 def part_path(posed: PosedPart) -> skia.Path:
-    """The outline of a shape or rule as it stands now."""
+    """The outline of a shape, rule or picture as it stands now. It is shared, so nobody may change it."""
     part = posed.rest.part
     if isinstance(part, ShapePart):
         return shape_path(part, posed.outline_box)

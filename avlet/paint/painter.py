@@ -55,8 +55,8 @@ def paint_pose(canvas: skia.Canvas, pose: Pose) -> None:
         if not part.mattes:
             _paint_part(canvas, posed, None)
             continue
-        seen = pose.units_in_mattes(posed)
-        if not seen.any():
+        seen = None if posed.still else pose.units_in_mattes(posed)
+        if seen is not None and not seen.any():
             continue
         soft = begin_mattes(canvas, pose, posed)
         _paint_part(canvas, posed, seen)

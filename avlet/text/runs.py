@@ -58,14 +58,14 @@ def reads_right_to_left(text: str) -> bool:
     return not text.isascii() and icu.Bidi.getBaseDirection(text) == icu.UBiDiDirection.RTL
 
 
-def split_runs(styled: StyledLine, clusters: list[int], book: FontBook, rtl: bool) -> RunsOfLine:
+def split_runs(marked: StyledLine, clusters: list[int], book: FontBook, rtl: bool) -> RunsOfLine:
     """The runs of a line. ``clusters`` are the code point indices where grapheme clusters begin, then the end."""
-    line = styled.text
+    line = marked.text
     if not line:
         return RunsOfLine((), ())
     scripts = _scripts(line)
-    faces, lacking = _faces(styled, clusters, book)
-    scales = [styled.table[number].scale for number in styled.styles]
+    faces, lacking = _faces(marked, clusters, book)
+    scales = [marked.table[number].scale for number in marked.styles]
     runs: list[Run] = []
     for start, end, backwards in _directions(line, rtl):
         pieces: list[Run] = []
@@ -107,14 +107,14 @@ def _scripts(line: str) -> list[str]:
     return found
 
 
-def _faces(styled: StyledLine, clusters: list[int], book: FontBook) -> tuple[list[Face], tuple[str, ...]]:
+def _faces(marked: StyledLine, clusters: list[int], book: FontBook) -> tuple[list[Face], tuple[str, ...]]:
     """A face for each character, decided cluster by cluster; blanks stay with the face before them."""
-    line = styled.text
+    line = marked.text
     faces: list[Face] = []
     own: Face | None = None
     lacking: dict[str, None] = {}
     for start, end in itertools.pairwise(clusters):
-        cluster, face = line[start:end], styled.table[styled.styles[start]].face
+        cluster, face = line[start:end], marked.table[marked.styles[start]].face
         same, own = face is own, face
         if cluster.isspace() and same and faces and all(ord(c) in faces[-1].covered for c in cluster):
             faces.extend([faces[-1]] * (end - start))
