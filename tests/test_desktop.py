@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
-from PyQt6.QtGui import QDropEvent
+from PyQt6.QtGui import QDropEvent, QMouseEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainTextEdit, QPushButton, QToolButton
 
 from avlet.desktop import theme
@@ -90,16 +90,16 @@ def middle_of(stage, part_id) -> QPoint:
     return stage.box_in_view(stage.session.scene().rest.parts[part_id].box).center().toPoint()
 
 
+def move_held(widget, at: QPointF, modifier=Qt.KeyboardModifier.NoModifier) -> None:
+    """Move the mouse over a widget with the left button held."""
+    none, left = Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton
+    QApplication.sendEvent(widget, QMouseEvent(QMouseEvent.Type.MouseMove, at, widget.mapToGlobal(at), none, left, modifier))
+
+
 def drag(qtbot, widget, start: QPoint, by: QPoint, modifier=Qt.KeyboardModifier.NoModifier) -> None:
     qtbot.mousePress(widget, Qt.MouseButton.LeftButton, modifier, start)
     for step in range(1, 5):
-        point = QPointF(start + by * step / 4)
-        from PyQt6.QtGui import QMouseEvent
-
-        event = QMouseEvent(
-            QMouseEvent.Type.MouseMove, point, widget.mapToGlobal(point), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton, modifier
-        )
-        QApplication.sendEvent(widget, event)
+        move_held(widget, QPointF(start + by * step / 4), modifier)
     qtbot.mouseRelease(widget, Qt.MouseButton.LeftButton, modifier, start + by)
 
 
@@ -198,18 +198,7 @@ def test_numbers_of_the_recipe_are_dragged_all_the_way(window, qtbot):
         before = get_at(session.part, path)
         qtbot.mousePress(number, Qt.MouseButton.LeftButton, pos=QPoint(10, 10))
         for step in (10, 20, 30):
-            from PyQt6.QtGui import QMouseEvent
-
-            at = QPointF(10 + step, 10)
-            event = QMouseEvent(
-                QMouseEvent.Type.MouseMove,
-                at,
-                number.mapToGlobal(at),
-                Qt.MouseButton.NoButton,
-                Qt.MouseButton.LeftButton,
-                Qt.KeyboardModifier.NoModifier,
-            )
-            QApplication.sendEvent(number, event)
+            move_held(number, QPointF(10 + step, 10))
             QApplication.processEvents()
         qtbot.mouseRelease(number, Qt.MouseButton.LeftButton, pos=QPoint(40, 10))
         assert get_at(session.part, path) == before + 15
@@ -245,18 +234,7 @@ def test_a_slider_and_a_number_of_the_card_are_dragged_all_the_way(window, desk,
     number = desk.card.inputs["corners"]
     qtbot.mousePress(number, Qt.MouseButton.LeftButton, pos=QPoint(10, 10))
     for step in (-10, -20):
-        from PyQt6.QtGui import QMouseEvent
-
-        at = QPointF(10 + step, 10)
-        event = QMouseEvent(
-            QMouseEvent.Type.MouseMove,
-            at,
-            number.mapToGlobal(at),
-            Qt.MouseButton.NoButton,
-            Qt.MouseButton.LeftButton,
-            Qt.KeyboardModifier.NoModifier,
-        )
-        QApplication.sendEvent(number, event)
+        move_held(number, QPointF(10 + step, 10))
         QApplication.processEvents()
     assert desk.card.inputs["corners"] is number
     assert session.title.answers["corners"] == 20
@@ -850,6 +828,17 @@ def test_the_cut_is_saved_and_opened_again(window, desk, tmp_path):
     assert window.files.save_cut()
     assert read_cut(tmp_path / "mine.otio") == session.cut
     assert not session.unsaved
+
+
+def test_space_plays_as_soon_as_a_bench_is_in_front(window, qtbot):
+    qtbot.waitUntil(window.isActiveWindow)
+    for bench, player in ((1, window.desk.player), (0, window.build.transport.player)):
+        window.show_bench(bench)
+        QApplication.processEvents()
+        qtbot.keyClick(window.windowHandle(), Qt.Key.Key_Space)
+        assert player.playing
+        qtbot.keyClick(window.windowHandle(), Qt.Key.Key_Space)
+        assert not player.playing
 
 
 def test_playing_the_cut(window, desk, qtbot):

@@ -170,6 +170,7 @@ class Window(QMainWindow):
         """Bring a bench to the front."""
         (self.build if index else self.desk).leave()
         self.stack.setCurrentIndex(index)
+        (self.desk.view if index else self.build.stage).setFocus()  # not a text box, so that Space plays at once
         for i, button in enumerate(self.rail_buttons):
             button.setChecked(i == index)
         self.show_state()
