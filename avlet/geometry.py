@@ -29,6 +29,10 @@ class Box(NamedTuple):
         """Whether it covers nothing."""
         return self.w <= 0 or self.h <= 0
 
+    def edge(self, share: float, axis: int) -> float:
+        """Where a share of its width (axis 0) or height (axis 1) lies: 0 is left or top, 1 right or bottom."""
+        return self[axis] + self[axis + 2] * share
+
     def moved(self, dx: float, dy: float) -> "Box":
         return Box(self.x + dx, self.y + dy, self.w, self.h)
 

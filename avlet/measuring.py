@@ -21,9 +21,7 @@ def measure(scene: Scene, frame: int) -> dict[str, Any]:
     parts: list[dict[str, Any]] = []
     for part_id, posed in pose.parts.items():
         rest = posed.rest
-        shown = posed.shown and len(posed.opacity) > 0
-        opacity = float(posed.opacity.max()) * rest.part.opacity / 100 if shown else 0.0
-        counts = rest.setting.counts if rest.setting else {"character": 0, "word": 0, "line": 0}
+        counts = rest.units.counts if rest.units else {"character": 0, "word": 0, "line": 0}
         parts.append(
             {
                 "id": part_id,
@@ -32,7 +30,7 @@ def measure(scene: Scene, frame: int) -> dict[str, Any]:
                 "rest": list(rest.box),
                 "ink": _edges(rest.ink),
                 "now": _edges(pose.visible_box(part_id)),
-                "opacity": opacity,
+                "opacity": posed.most_opacity,
                 "units": {unit: counts[unit] for unit in ("character", "word", "line")},
                 "notes": list(rest.notes),
             }

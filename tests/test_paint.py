@@ -71,7 +71,7 @@ def test_the_matte_is_the_outline_as_it_stands_in_that_frame():
 
 
 def test_corners_stay_round_while_a_plate_unfolds():
-    made = scene(edits.set_property(plated(""), "plate/fit.left", 300))
+    made = scene(edits.set_property(edits.set_property(plated(""), "plate/fit.left", 300), "plate/fit.vanishes", False))
     box = made.pose(6).parts["plate"].outline_box
     picture = made.picture(6)
     assert box.w > 100

@@ -7,13 +7,11 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from avlet.desktop.theme import SEAGLASS, SMALL, font, qcolor
-from avlet.document.parts import FRAME_AREAS, Edge, Place, fit_of
+from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, Place, fit_of
 from avlet.document.resizing import Sides
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
-from avlet.layout.graph import fits_along
-
-_SHARES: dict[Edge, float] = {"start": 0.0, "middle": 0.5, "end": 1.0}
+from avlet.layout.graph import Axis, fits_along
 
 
 @dataclass(frozen=True)
@@ -41,7 +39,8 @@ def fitted_box(rest: Rest, part: RestPart) -> Box | None:
         return None
     around = [rest.parts[i] for i in fit.around if i in rest.parts]
     shown = [p for p in around if p.present] or around
-    return Box.union(p.fitted(fit.box) for p in shown)
+    areas = [frame_area(i, rest.frame) for i in fit.around if i in FRAME_AREAS]
+    return Box.union([*(p.fitted(fit.box) for p in shown), *areas])
 
 
 def _paddings(rest: Rest, part: RestPart) -> list[Dimension]:
@@ -68,12 +67,18 @@ def _gaps(rest: Rest, part: RestPart) -> list[Dimension]:
     for axis, place in enumerate((part.part.across, part.part.down)):
         if place is not None:
             name = ("across", "down")[axis]
-            mine = part.box[axis] + part.box[axis + 2] * _SHARES[place.mine]
+            mine = part.edge(place.mine, axis)
             theirs = mine - place.gap
             side = part.box.middle[1 - axis]
             start, end = ((theirs, side), (mine, side)) if axis == 0 else ((side, theirs), (side, mine))
             found.append(Dimension(f"{part.part.id}/{name}.gap", place.gap, start, end, axis == 0, 1))
     return found
+
+
+def anchor_edge(rest: Rest, place: Place, axis: Axis) -> float:
+    """Where the edge lies, in px of the frame, that a place stands on."""
+    other = rest.parts.get(place.on)
+    return other.edge(place.theirs, axis) if other else anchor_box(rest, place).edge(EDGE_SHARES[place.theirs], axis)
 
 
 def anchor_box(rest: Rest, place: Place) -> Box:

@@ -11,7 +11,7 @@ from avlet.document.parts import ACTION_SAFE, TITLE_SAFE
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.arrange import frame_area
-from avlet.motion.pose import Pose
+from avlet.motion.posed import Pose
 from avlet.paint.painter import canvas_over, new_pixels, paint_pose
 
 MARGIN = 14

@@ -4,7 +4,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QWidget
 
-from avlet.desktop.drafting import anchor_box
+from avlet.desktop.drafting import anchor_edge
 from avlet.desktop.sentences import Choice, Sentence
 from avlet.desktop.session import Session
 from avlet.document import edits
@@ -22,7 +22,7 @@ from avlet.document.parts import (
     fit_of,
 )
 from avlet.layout.arrange import Rest
-from avlet.layout.graph import fits_along
+from avlet.layout.graph import Axis, fits_along
 
 replace = edits.replace
 _AXES = ("both ways", "width", "height")
@@ -231,12 +231,8 @@ def put_on(session: Session, part: AnyPart, axis: str, on: str | None) -> None:
 
 def _holding(rest: Rest, part_id: str, axis: str, place: Place) -> Place:
     """The place with the gap that keeps the part where it rests now."""
-    shares = {"start": 0.0, "middle": 0.5, "end": 1.0}
-    n = 0 if axis == "across" else 1
-    box, anchor = rest.parts[part_id].box, anchor_box(rest, place)
-    mine = box[n] + box[n + 2] * shares[place.mine]
-    theirs = anchor[n] + anchor[n + 2] * shares[place.theirs]
-    return replace(place, gap=round(mine - theirs, 2))
+    n: Axis = 0 if axis == "across" else 1
+    return replace(place, gap=round(rest.parts[part_id].edge(place.mine, n) - anchor_edge(rest, place, n), 2))
 
 
 def matte_sentences(session: Session, part: AnyPart) -> list[QWidget]:

@@ -72,7 +72,7 @@ class Stage(FrameView):
         painter.setClipRect(self.rect())
         for other in self.session.also:
             self.drafting.outline(painter, scene.rest.parts[other].box)
-        self.drafting.draw(painter, scene.rest, selected, self._pose.parts[selected].outline_box)
+        self.drafting.draw(painter, scene.rest, selected, self._pose.outline_box(selected))
         part = self.session.template.part(selected)
         sides = handles(part) if part is not None and not self.session.also else []
         self.drafting.handles(painter, scene.rest.parts[selected].box, sides)

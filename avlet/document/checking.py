@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from avlet.document.card import kind_of_field
 from avlet.document.metadata import type_at
-from avlet.document.parts import FRAME_AREAS, AnyPart, fit_of
+from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, fit_of
 from avlet.document.template import Template
 from avlet.errors import DocumentError
 
@@ -26,6 +26,7 @@ def faults(template: Template) -> Iterator[str]:
         if part.id in FRAME_AREAS:
             yield f"parts[{index}].id: “{part.id}” is the name of an area of the frame. Choose another id."
         yield from _relation_faults(f"parts[{index}]", part, known)
+        yield from _group_faults(f"parts[{index}]", part, template)
     yield from _card_faults(template)
 
 
@@ -40,10 +41,14 @@ def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
         for other in fit.around:
             if other == part.id:
                 yield f"{at}.fit.around: {part.name} cannot fit around itself."
-            elif other not in known:
+            elif other not in known and other not in FRAME_AREAS:
                 yield f"{at}.fit.around: {part.name} fits around “{other}”, which is not in the template."
+    if part.across is not None and "baseline" in (part.across.mine, part.across.theirs):
+        yield f"{at}.across: {part.name} is placed by a baseline sideways. Baselines are for up and down."
     for axis, place in (("across", part.across), ("down", part.down)):
-        if place is None and fit is None:
+        if place is not None and isinstance(part, GroupPart):
+            yield f"{at}.{axis}: {part.name} is a group, which lies where its members do. Place those instead."
+        if place is None and fit is None and not isinstance(part, GroupPart):
             yield f"{at}.{axis}: {part.name} has no place and fits around nothing. Place it on the frame."
         if place is not None and place.on == part.id:
             yield f"{at}.{axis}.on: {part.name} cannot be placed on itself."
@@ -54,6 +59,27 @@ def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
             yield f"{at}.mattes[{number}].inside: {part.name} cannot be its own matte."
         elif matte.inside not in known:
             yield f"{at}.mattes[{number}].inside: {part.name} is shown inside “{matte.inside}”, which is not in the template."
+
+
+def _group_faults(at: str, part: AnyPart, template: Template) -> Iterator[str]:
+    """Groups that are none, members of themselves, echoes of nothing or of what holds them."""
+    group, seen = part.group, {part.id}
+    while group is not None:
+        holder = template.part(group)
+        if not isinstance(holder, GroupPart):
+            yield f"{at}.group: {part.name} is a member of “{group}”, which is not a group of the template."
+            return
+        if holder.id in seen:
+            yield f"{at}.group: {part.name} would be a member of itself. Take it out of {holder.name} first."
+            return
+        seen.add(holder.id)
+        group = holder.group
+    if isinstance(part, EchoPart):
+        original = template.part(part.of)
+        if original is None:
+            yield f"{at}.of: {part.name} is an echo of “{part.of}”, which is not in the template."
+        elif original.id in seen:
+            yield f"{at}.of: {part.name} cannot be an echo of {'itself' if original is part else 'a group that it is in'}."
 
 
 def _card_faults(template: Template) -> Iterator[str]:

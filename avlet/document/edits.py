@@ -23,7 +23,7 @@ from avlet.document.card import (
 from avlet.document.checking import check
 from avlet.document.metadata import get_at, put_at, type_at
 from avlet.document.naming import free_id
-from avlet.document.parts import AnyPart, Fit, Matte, Place, fit_of, followed_by
+from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, PatternPart, Place, RulePart, fit_of, followed_by, members_of
 from avlet.document.template import Template
 from avlet.errors import DocumentError
 
@@ -96,7 +96,8 @@ def duplicate_parts(template: Template, part_ids: Sequence[str]) -> tuple[Templa
 
     Returns the template and the copies' ids, in the order of the parts.
     """
-    originals = [p for p in template.parts if p.id in part_ids]
+    wanted = {*part_ids, *(m for i in part_ids for m in members_of(template.parts, i, deep=True))}
+    originals = [p for p in template.parts if p.id in wanted]
     taken = {p.id for p in template.parts}
     names: dict[str, str] = {}
     for part in originals:
@@ -117,7 +118,10 @@ def _led_by(part: AnyPart, names: Mapping[str, str]) -> AnyPart:
         place = getattr(part, axis)
         if place is not None and place.on in names:
             part = replace(part, **{axis: replace(place, on=names[place.on])})
-    return replace(part, mattes=tuple(replace(m, inside=names.get(m.inside, m.inside)) for m in part.mattes))
+    if isinstance(part, EchoPart):
+        part = replace(part, of=names.get(part.of, part.of))
+    mattes = tuple(replace(m, inside=names.get(m.inside, m.inside)) for m in part.mattes)
+    return replace(part, mattes=mattes, group=names.get(part.group, part.group) if part.group else None)
 
 
 def copied(template: Template, part_id: str) -> bytes:
@@ -126,12 +130,18 @@ def copied(template: Template, part_id: str) -> bytes:
 
 
 def pasted(template: Template, data: bytes) -> tuple[Template, str]:
-    """A part from a clipboard, in front of all others; relations to parts that are not here are let go. Returns its id too."""
+    """A part from a clipboard, in front of all others; relations to parts that are not here are let go. Returns its id too.
+
+    An echo of a part that is not here is refused.
+    """
     try:
         part = msgspec.json.decode(data, type=AnyPart)
     except msgspec.DecodeError as error:
         raise DocumentError(f"What was copied is not a part ({error}).") from None
     here = {p.id for p in template.parts}
+    if isinstance(part, EchoPart) and part.of not in here:
+        raise DocumentError(f"{part.name} is an echo of a part that is not in {template.name}. Copy that one.")
+    part = replace(part, group=None)
     for other in set(followed_by(part)) - here:
         part = _let_go(part, other, (100.0, 100.0, 400.0, 120.0))
     part = replace(part, id=free_id(part.id, here), name=part.name if part.id not in here else f"{part.name} copy")
@@ -144,37 +154,55 @@ def followers(template: Template, part_id: str) -> list[AnyPart]:
 
 
 def remove_parts(template: Template, part_ids: Iterable[str], frozen: dict[str, tuple[float, float, float, float]]) -> Template:
-    """Remove several parts; see :func:`remove_part`."""
+    """Remove several parts, groups with their members; see :func:`remove_part`."""
     for part_id in part_ids:
-        template = remove_part(template, part_id, frozen)
+        for one in [*members_of(template.parts, part_id, deep=True), part_id]:
+            if template.part(one) is not None:
+                template = remove_part(template, one, frozen)
     return template
 
 
 def remove_part(template: Template, part_id: str, frozen: dict[str, tuple[float, float, float, float]]) -> Template:
-    """Remove a part; those that follow it stay where they are.
+    """Remove a part; those that follow it stay where they are, its echoes go with it.
 
     ``frozen`` gives the resting box (x, y, width, height in px) of each part by id.
     """
     need_part(template, part_id)
+    for echo in [p.id for p in template.parts if isinstance(p, EchoPart) and p.of == part_id]:
+        if template.part(echo) is not None:
+            template = remove_part(template, echo, frozen)
     parts = tuple(_let_go(p, part_id, frozen[p.id]) for p in template.parts if p.id != part_id)
     return check(prune_wires(replace(template, parts=parts)))
 
 
 def _let_go(part: AnyPart, other: str, box: tuple[float, float, float, float]) -> AnyPart:
     x, y, width, height = box
+    if part.group == other:
+        part = replace(part, group=None)
     fit = fit_of(part)
     if fit is not None and other in fit.around:
         around = tuple(i for i in fit.around if i != other)
         if around:
             part = replace(part, fit=replace(fit, around=around))
         else:
-            size = {"length": max(width, height)} if part.__struct_config__.tag == "rule" else {"width": width, "height": height}
-            part = replace(part, fit=None, across=part.across or Place(gap=x), down=part.down or Place(gap=y), **size)
+            part = replace(
+                part, fit=None, across=part.across or Place(gap=x), down=part.down or Place(gap=y), **own_size(part, width, height)
+            )
     if part.across and part.across.on == other:
         part = replace(part, across=Place(gap=x))
     if part.down and part.down.on == other:
         part = replace(part, down=Place(gap=y))
     return replace(part, mattes=tuple(m for m in part.mattes if m.inside != other))
+
+
+def own_size(part: AnyPart, width: float, height: float) -> dict[str, float]:
+    """The properties that give a part a size of its own, as large as it is now. A pattern keeps the size of its copies."""
+    match part:
+        case RulePart():
+            return {"length": max(width, height)}
+        case PatternPart():
+            return {}
+    return {"width": width, "height": height}
 
 
 def prune_wires(template: Template) -> Template:

@@ -1,5 +1,6 @@
 """The kinds of part, and how a part relates to others: fit, place, matte."""
 
+from collections.abc import Iterable
 from typing import Annotated, Literal
 
 import msgspec
@@ -9,7 +10,7 @@ from avlet.document.metadata import Value, prop
 from avlet.document.moves import Mirrored, Move, WayOut
 from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
 
-Edge = Literal["start", "middle", "end"]
+Edge = Literal["start", "middle", "end", "baseline"]
 TextBox = Literal["line box", "capitals", "ink"]
 Align = Literal["start", "middle", "end", "justified"]
 Case = Literal["as typed", "capitals", "lower case", "small capitals"]
@@ -23,12 +24,16 @@ ACTION_SAFE = "action-safe"
 FRAME_AREAS = (FRAME, ACTION_SAFE, TITLE_SAFE)
 """What a part can be placed on besides other parts; no part may have one of these as its id."""
 
+EDGE_SHARES: dict[Edge, float] = {"start": 0.0, "middle": 0.5, "end": 1.0, "baseline": 1.0}
+"""Where each edge lies along a box. Only words have a baseline of their own; other parts stand on their lower edge."""
+
 
 class Place(Value, frozen=True):
     """Along one axis: ``mine`` (an edge or middle of this part) sits on ``theirs`` of ``on``, plus ``gap`` px.
 
-    Edges are geometric: start is left or top. A positive gap goes right or down. ``closes``: when that part is hidden or
-    empty, this one moves up to where it would have begun. ``rides``: it goes along when that part moves.
+    Edges are geometric: start is left or top; the baseline is that of the first line. A positive gap goes right or down.
+    ``closes``: when that part is hidden or empty, this one moves up to where it would have begun. ``rides``: it goes along
+    when that part moves.
     """
 
     on: str = FRAME
@@ -40,9 +45,10 @@ class Place(Value, frozen=True):
 
 
 class Fit(Value, frozen=True):
-    """A size from other parts: the joint ``box`` of the parts ``around``, plus padding on four sides in px.
+    """A size from other parts or areas of the frame: a share of the joint ``box`` of what it is ``around``, plus padding in px.
 
-    A limit of 0 sets none. ``vanishes``: it is not there when all that it fits around is empty or hidden.
+    With no padding and a share of 100 % it is just as large. A limit of 0 sets none. ``vanishes``: it is not there when all
+    that it fits around is empty or hidden.
     """
 
     around: tuple[str, ...]
@@ -51,6 +57,8 @@ class Fit(Value, frozen=True):
     right: Annotated[float, prop("Padding right", unit="px", group="size")] = 50.0
     top: Annotated[float, prop("Padding above", unit="px", group="size")] = 25.0
     bottom: Annotated[float, prop("Padding below", unit="px", group="size")] = 25.0
+    share_width: Annotated[float, prop("Share of the width", unit="%", low=0, high=1000, group="size")] = 100.0
+    share_height: Annotated[float, prop("Share of the height", unit="%", low=0, high=1000, group="size")] = 100.0
     axes: Annotated[Literal["both ways", "width", "height"], prop("Fits", group="size", keyed=False)] = "both ways"
     least_width: Annotated[float, prop("Least width", unit="px", low=0, high=20_000, group="size")] = 0.0
     most_width: Annotated[float, prop("Most width", unit="px", low=0, high=20_000, group="size")] = 0.0
@@ -60,24 +68,37 @@ class Fit(Value, frozen=True):
 
 
 class Matte(Value, frozen=True):
-    """The part is shown only inside the posed outline of another part, or with ``hides`` only outside of it.
+    """The part is shown only inside another part as it is posed, or with ``hides`` only outside of it.
 
-    ``grow`` makes the outline larger or smaller, ``soft`` is the width of its soft edge; both in px.
+    ``by`` says what of the other counts: its outline, whatever its colour and opacity; its coverage, which is the opacity of
+    what it paints; or the brightness of that. ``grow`` makes an outline larger or smaller, ``soft`` is the width of a soft
+    edge; both in px.
     """
 
     inside: str
     hides: Annotated[bool, prop("Hidden inside", group="matte", keyed=False)] = False
+    by: Annotated[Literal["outline", "coverage", "brightness"], prop("By", group="matte", keyed=False)] = "outline"
     grow: Annotated[float, prop("Grown by", unit="px", low=-2000, high=2000, group="matte")] = 0.0
     soft: Annotated[float, prop("Softened by", unit="px", low=0, high=500, group="matte")] = 0.0
 
 
 class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
-    """What every part has. ``across`` and ``down`` place it; ``None`` leaves a fitted shape round what it fits."""
+    """What every part has. ``across`` and ``down`` place it; ``None`` leaves a fitted shape round what it fits.
+
+    ``group`` is the group that it is a member of. It is turned and scaled about its anchor, a point of its resting box; what
+    fits around it or is placed on it goes by the box without that.
+    """
 
     id: PartId
     name: Annotated[str, msgspec.Meta(min_length=1, max_length=200)]
     shown: Annotated[bool, prop("Shown")] = True
     opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100)] = 100.0
+    turn: Annotated[float, prop("Turned", unit="°", low=-3600, high=3600, group="stance")] = 0.0
+    scale_x: Annotated[float, prop("Scaled across", unit="%", low=0, high=10_000, group="stance")] = 100.0
+    scale_y: Annotated[float, prop("Scaled down", unit="%", low=0, high=10_000, group="stance")] = 100.0
+    anchor_x: Annotated[float, prop("Anchor across", unit="%", low=-1000, high=1000, group="stance")] = 50.0
+    anchor_y: Annotated[float, prop("Anchor down", unit="%", low=-1000, high=1000, group="stance")] = 50.0
+    group: PartId | None = None
     across: Place | None = Place()
     down: Place | None = Place()
     mattes: tuple[Matte, ...] = ()
@@ -163,6 +184,8 @@ class RulePart(PaintedPart, frozen=True, kw_only=True, tag="rule"):
 
 def reach(part: "AnyPart") -> float:
     """How far beyond its outline a part may paint, in px: outline, shadows, glow and blur."""
+    if not isinstance(part, PaintedPart):
+        return 0.0
     line = part.outline.outside if part.outline else 0.0
     shadows = [max(abs(s.x), abs(s.y)) + SOFT_REACH * s.blur for s in part.shadows]
     glow = SOFT_REACH * part.glow.size if part.glow else 0.0
@@ -197,7 +220,61 @@ class PicturePart(PaintedPart, frozen=True, kw_only=True, tag="picture"):
     fill: Paint = Solid("#FFFFFF00")
 
 
-AnyPart = TextPart | ShapePart | RulePart | PicturePart
+class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
+    """One form or picture many times: in a row, a grid or a ring.
+
+    ``width`` and ``height`` are those of one copy. With a fit it fills a box, with as many copies as that takes; a row's are
+    then as high as the box. Size, turn, opacity and colour run from the first copy to the last. ``drift`` moves all of it,
+    in px a second; where it fills a box, it never runs out.
+    """
+
+    form: Form = Rectangle()
+    picture: PictureFile | None = None
+    fit: Fit | None = None
+    lies: Annotated[Literal["in a row", "in a grid", "in a ring"], prop("Lies", group="pattern", keyed=False)] = "in a row"
+    count: Annotated[int, prop("Copies", low=1, high=2000, group="pattern")] = 6
+    rows: Annotated[int, prop("Rows", low=1, high=200, group="pattern")] = 3
+    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size")] = 24.0
+    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size")] = 120.0
+    corner: Annotated[float, prop("Corners", low=0, high=10_000)] = 0.0
+    corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
+    step_x: Annotated[float, prop("Step across", unit="px", low=-4000, high=4000, group="pattern")] = 48.0
+    step_y: Annotated[float, prop("Step down", unit="px", low=-4000, high=4000, group="pattern")] = 0.0
+    radius: Annotated[float, prop("Ring radius", unit="px", low=0, high=8000, group="pattern")] = 200.0
+    size_last: Annotated[float, prop("Size of the last", unit="%", low=0, high=1000, group="pattern")] = 100.0
+    turn_first: Annotated[float, prop("Turn of the first", unit="°", low=-3600, high=3600, group="pattern")] = 0.0
+    turn_last: Annotated[float, prop("Turn of the last", unit="°", low=-3600, high=3600, group="pattern")] = 0.0
+    opacity_last: Annotated[float, prop("Opacity of the last", unit="%", low=0, high=100, group="pattern")] = 100.0
+    colour_runs: Annotated[bool, prop("Colour runs", group="pattern", keyed=False)] = False
+    colour_last: Annotated[str, prop("Colour of the last", colour=True, group="pattern")] = "#6CC7B0"
+    scatter: Annotated[float, prop("Scattered by", unit="px", low=0, high=4000, group="pattern")] = 0.0
+    scatter_turn: Annotated[float, prop("Turned by chance", unit="°", low=0, high=360, group="pattern")] = 0.0
+    seed: Annotated[int, prop("Chance", low=0, high=999_999, group="pattern", keyed=False)] = 1
+    drift_x: Annotated[float, prop("Drifts across", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
+    drift_y: Annotated[float, prop("Drifts down", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
+    fill: Paint = Solid("#F4B23E")
+
+
+class GroupPart(Part, frozen=True, kw_only=True, tag="group"):
+    """Parts that move, turn, fade and are matted as one. Its box is the joint box of its members, so it has no place of its own."""
+
+    blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
+    across: Place | None = None
+    down: Place | None = None
+
+
+class EchoPart(Part, frozen=True, kw_only=True, tag="echo"):
+    """A live copy of a part or group, with a place, mattes and moves of its own instead of the original's mattes.
+
+    ``later``: it arrives so many frames later and leaves so many earlier than the original, or the other way round below 0.
+    """
+
+    of: PartId
+    blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
+    later: Annotated[int, prop("Later by", unit="frames", low=-10_000, high=10_000, group="echo", keyed=False)] = 0
+
+
+AnyPart = TextPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | EchoPart
 
 
 def kind_of(part: AnyPart) -> str:
@@ -207,18 +284,33 @@ def kind_of(part: AnyPart) -> str:
 
 def fit_of(part: AnyPart) -> Fit | None:
     """The fit of a part that can have one."""
-    return None if isinstance(part, TextPart) else part.fit
+    return None if isinstance(part, TextPart | GroupPart | EchoPart) else part.fit
 
 
 def followed_by(part: AnyPart) -> dict[str, set[str]]:
-    """The ids of the parts (not areas of the frame) that ``part`` follows, each with how: fit, place, matte."""
+    """The ids of the parts (not areas of the frame) that ``part`` follows, each with how: fit, place, matte, echo."""
     found: dict[str, set[str]] = {}
     fit = fit_of(part)
     for other in fit.around if fit else ():
-        found.setdefault(other, set()).add("fit")
+        if other not in FRAME_AREAS:
+            found.setdefault(other, set()).add("fit")
     for place in (part.across, part.down):
         if place and place.on not in FRAME_AREAS:
             found.setdefault(place.on, set()).add("place")
     for matte in part.mattes:
         found.setdefault(matte.inside, set()).add("matte")
+    if isinstance(part, EchoPart):
+        found.setdefault(part.of, set()).add("echo")
+    return found
+
+
+def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list[str]:
+    """The ids of a group's members back to front; with ``deep`` also those of the groups in it."""
+    listed = list(parts)
+    found = []
+    for part in listed:
+        if part.group == group:
+            found.append(part.id)
+            if deep and isinstance(part, GroupPart):
+                found += members_of(listed, part.id, deep)
     return found

@@ -4,7 +4,7 @@ import msgspec
 
 from avlet.document.checking import check
 from avlet.document.metadata import properties, put_at
-from avlet.document.parts import AnyPart, PicturePart, ShapePart
+from avlet.document.parts import AnyPart, PatternPart, PicturePart, ShapePart
 from avlet.document.template import Frame, Template
 
 _CORNERS = ("corner",)
@@ -24,18 +24,18 @@ def replaced_in(template: Template, frame: Frame) -> Template:
 
 def _scaled(part: AnyPart, factor: float) -> AnyPart:
     for prop in properties(part):
-        in_px = prop.type.unit == "px" or _corner_in_px(part, prop.path) or _slant_in_px(part, prop.path)
+        in_px = prop.type.unit in ("px", "px/s") or _corner_in_px(part, prop.path) or _slant_in_px(part, prop.path)
         if in_px and prop.type.kind == "number" and prop.value:
             part = put_at(part, prop.path, round(prop.value * factor, 3))
     return part
 
 
 def _corner_in_px(part: AnyPart, path: str) -> bool:
-    return path in _CORNERS and isinstance(part, ShapePart | PicturePart) and part.corner_unit == "px"
+    return path in _CORNERS and isinstance(part, ShapePart | PicturePart | PatternPart) and part.corner_unit == "px"
 
 
 def _slant_in_px(part: AnyPart, path: str) -> bool:
-    return path == "form.slant" and isinstance(part, ShapePart) and getattr(part.form, "unit", "") == "px"
+    return path == "form.slant" and isinstance(part, ShapePart | PatternPart) and getattr(part.form, "unit", "") == "px"
 
 
 def retimed_to(template: Template, rate: str) -> Template:

@@ -3,7 +3,7 @@
 import msgspec
 
 from avlet.document.edits import need_part, put_part
-from avlet.document.parts import AnyPart, Edge, PicturePart, RulePart, ShapePart, TextPart, fit_of
+from avlet.document.parts import EDGE_SHARES, AnyPart, EchoPart, GroupPart, PatternPart, PicturePart, RulePart, ShapePart, TextPart, fit_of
 from avlet.document.template import Template
 from avlet.geometry import Box
 
@@ -12,7 +12,6 @@ Sides = tuple[int, int]
 
 LEAST = 2.0
 """px that a part keeps at least."""
-_SHARES: dict[Edge, float] = {"start": 0.0, "middle": 0.5, "end": 1.0}
 ALL_SIDES: tuple[Sides, ...] = ((-1, -1), (0, -1), (1, -1), (1, 0), (1, 1), (0, 1), (-1, 1), (-1, 0))
 
 
@@ -26,7 +25,7 @@ def own_sizes(part: AnyPart) -> tuple[str | None, str | None]:
         case RulePart():
             names = ("length", "width") if part.direction == "across" else ("width", "length")
             fitted = (fitted[0] and part.direction == "across", fitted[1] and part.direction == "down")
-        case TextPart():
+        case TextPart() | GroupPart() | EchoPart() | PatternPart():
             return None, None
     return (None if fitted[0] else names[0]), (None if fitted[1] else names[1])
 
@@ -52,7 +51,7 @@ def resized(template: Template, part_id: str, box: Box, sides: Sides, dx: float,
         changes[name] = round(new, 2)
         place = getattr(part, axis)
         if place is not None:
-            share = _SHARES[place.mine]
+            share = EDGE_SHARES[place.mine]
             stays = 1.0 if held < 0 else 0.0 if held > 0 else 0.5
             changes[axis] = msgspec.structs.replace(place, gap=round(place.gap + (new - old) * (share - stays), 2))
     return put_part(template, msgspec.structs.replace(part, **changes))

@@ -8,10 +8,15 @@ from types import MappingProxyType
 from avlet.document.forms import FreeForm, path_fault
 from avlet.document.parts import (
     ACTION_SAFE,
+    EDGE_SHARES,
     FRAME,
+    FRAME_AREAS,
     TITLE_SAFE,
     AnyPart,
+    EchoPart,
     Edge,
+    GroupPart,
+    PatternPart,
     PicturePart,
     Place,
     RulePart,
@@ -25,6 +30,7 @@ from avlet.document.pictures import read_picture
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.bind import Bound
+from avlet.layout.copies import Copies, filling_copies, own_copies
 from avlet.layout.graph import Axis, fits_along, order
 from avlet.text.fonts import FontBook
 from avlet.text.setting import Setting, set_text
@@ -33,20 +39,21 @@ ACTION_SHARE = 0.93
 TITLE_SHARE = 0.90
 """SMPTE ST 2046-1: safe action is 93 % and safe title 90 % of the picture's width and height."""
 
-_SHARES: dict[Edge, float] = {"start": 0.0, "middle": 0.5, "end": 1.0}
-
 
 @dataclass(frozen=True, eq=False)
 class RestPart:
-    """One part at rest: its box in px of the frame, its set words if it has any, and what is to be said about it.
+    """One part at rest: its box in px of the frame, its set words or copies if it has any, and what is to be said about it.
 
-    ``present`` is False when it is hidden, or vanishes because what it is there for is empty.
+    ``present`` is False when it is hidden, or vanishes because what it is there for is empty; ``by_itself`` says the same
+    without regard to the groups that it is in.
     """
 
     part: AnyPart
     box: Box
     setting: Setting | None
+    copies: Copies | None = None
     present: bool = True
+    by_itself: bool = True
     notes: tuple[str, ...] = ()
 
     @functools.cached_property
@@ -55,12 +62,21 @@ class RestPart:
         return reach(self.part)
 
     @property
+    def units(self) -> Setting | Copies | None:
+        """What moves can take one at a time; None where there is only the whole."""
+        return self.setting or self.copies
+
+    @property
     def ink(self) -> Box | None:
         """What it paints at rest, without regard to mattes; None if that is nothing."""
-        if self.setting is None:
+        if self.units is None or (self.copies is not None and self.copies.filled):
             return None if self.box.empty else self.box
-        ink = self.setting.ink_box
+        ink = self.units.ink_box
         return ink.moved(self.box.x, self.box.y) if ink else None
+
+    def edge(self, edge: Edge, axis: Axis) -> float:
+        """Where an edge, middle or baseline lies along an axis, in px of the frame."""
+        return self.box[axis] + edge_offset(edge, axis, self.box[axis + 2], self.setting)
 
     def fitted(self, kind: TextBox) -> Box:
         """The box that other parts fit around."""
@@ -86,11 +102,19 @@ def frame_area(name: str, frame: Frame) -> Box:
     return whole.inset({FRAME: 1.0, ACTION_SAFE: ACTION_SHARE, TITLE_SAFE: TITLE_SHARE}[name])
 
 
+def edge_offset(edge: Edge, axis: Axis, size: float, setting: Setting | None) -> float:
+    """How far an edge, middle or baseline lies from the start of a box of ``size`` px."""
+    if edge == "baseline" and setting is not None and axis == 1:
+        return setting.lines[0].baseline
+    return size * EDGE_SHARES[edge]
+
+
 def arrange(bound: Bound, book: FontBook) -> Rest:
     """Work out every size and place. Raises ``RelationError`` when they run in a circle."""
     parts = {part.id: part for part in bound.parts}
     settings = {p.id: set_text(p, book) for p in bound.parts if isinstance(p, TextPart)}
-    layout = _Layout(parts, settings, bound.template.frame)
+    copies = {p.id: own_copies(p) for p in bound.parts if isinstance(p, PatternPart) and p.fit is None}
+    layout = _Layout(parts, settings, copies, bound.template.frame)
     for node in order(parts):
         if node.what == "size":
             layout.work_out_size(node.part, node.axis)
@@ -98,17 +122,25 @@ def arrange(bound: Bound, book: FontBook) -> Rest:
             layout.work_out_position(node.part, node.axis)
     rest = {}
     for part in bound.parts:
-        setting = settings.get(part.id)
-        rest[part.id] = RestPart(part, layout.box(part.id), setting, layout.there(part.id), _notes(part, setting))
+        setting, box = settings.get(part.id), layout.box(part.id)
+        if isinstance(part, PatternPart) and part.fit is not None:
+            copies[part.id] = filling_copies(part, box.w, box.h)
+        many = copies.get(part.id)
+        rest[part.id] = RestPart(part, box, setting, many, *layout.presence(part.id), _notes(part, setting, many))
     return Rest(bound, MappingProxyType(rest))
 
 
 class _Layout:
     """Sizes and positions as they become known, per part and axis."""
 
-    def __init__(self, parts: Mapping[str, AnyPart], settings: Mapping[str, Setting], frame: Frame) -> None:
+    def __init__(self, parts: Mapping[str, AnyPart], settings: Mapping[str, Setting], copies: Mapping[str, Copies], frame: Frame) -> None:
         self.parts = parts
         self.settings = settings
+        self.copies = copies
+        self.members: dict[str, list[str]] = {}
+        for part in parts.values():
+            if part.group is not None:
+                self.members.setdefault(part.group, []).append(part.id)
         self.frame = frame
         self.sizes: dict[tuple[str, Axis], float] = {}
         self.positions: dict[tuple[str, Axis], float] = {}
@@ -117,18 +149,40 @@ class _Layout:
         at, size = self.positions, self.sizes
         return Box(*(float(v) for v in (at[part_id, 0], at[part_id, 1], size[part_id, 0], size[part_id, 1])))
 
-    def there(self, part_id: str, asked: frozenset[str] = frozenset()) -> bool:
+    def presence(self, part_id: str) -> tuple[bool, bool]:
+        """Whether a part is there, and whether it would be if its groups were shown."""
+        there = self.there(part_id)
+        return there, there or (self.parts[part_id].group is not None and self.there(part_id, grouped=False))
+
+    def there(self, part_id: str, asked: frozenset[str] = frozenset(), grouped: bool = True) -> bool:
         """Whether a part is there: shown, and, if it fits around others, at least one of those is there with something in it."""
         part = self.parts[part_id]
-        if not part.shown:
+        if not part.shown or (grouped and not self._group_shown(part.group)):
             return False
+        if isinstance(part, GroupPart):
+            return any(self.there(i, asked | {part_id}, grouped) for i in self.members.get(part_id, []) if i not in asked)
+        if isinstance(part, EchoPart):
+            return part.of in asked or self.parts[part.of].shown is False or self.there(part.of, asked | {part_id})
         fit = fit_of(part)
-        if fit is None or not fit.vanishes:
+        if fit is None or not fit.vanishes or any(i in FRAME_AREAS for i in fit.around):
             return True
         around = [i for i in fit.around if i in self.parts and i not in asked]
-        return any(self._filled(i) and self.there(i, asked | {part_id}) for i in around) or not around
+        return any(self._filled(i) and self.there(i, asked | {part_id}, grouped) for i in around) or not around
+
+    def _group_shown(self, group: str | None) -> bool:
+        while group is not None and group in self.parts:
+            if not self.parts[group].shown:
+                return False
+            group = self.parts[group].group
+        return True
 
     def _filled(self, part_id: str) -> bool:
+        """Whether there is something in a part: a group is empty when all its members are, an echo when its original is."""
+        part = self.parts[part_id]
+        if isinstance(part, GroupPart):
+            return any(self._filled(i) for i in self.members.get(part_id, []))
+        if isinstance(part, EchoPart):
+            return self._filled(part.of)
         setting = self.settings.get(part_id)
         return setting is None or setting.ink_box is not None
 
@@ -140,24 +194,36 @@ class _Layout:
         else:
             self.sizes[part_id, axis] = self._own_size(part, axis)
 
+    def _joint(self, part_id: str, axis: Axis) -> tuple[float, float]:
+        """Low and high edge of a group: of the members that are there, or of all when none is; nothing at 0 without any."""
+        members = self.members.get(part_id, [])
+        seen = [i for i in members if self.there(i) and self._filled(i)] or members
+        edges = [self._edges(i, axis, "line box") for i in seen] or [(0.0, 0.0)]
+        return min(low for low, _ in edges), max(high for _, high in edges)
+
     def work_out_position(self, part_id: str, axis: Axis) -> None:
         part = self.parts[part_id]
         place = part.across if axis == 0 else part.down
         size = self.sizes[part_id, axis]
-        if place is None:
+        if isinstance(part, GroupPart):
+            self.positions[part_id, axis] = self._joint(part_id, axis)[0]
+        elif place is None:
             low, high = self._fitted_span(part, axis)
             self.positions[part_id, axis] = low if fits_along(part, axis) else (low + high - size) / 2
         else:
-            self.positions[part_id, axis] = self._anchor(place, axis) + place.gap - size * _SHARES[place.mine]
+            self.positions[part_id, axis] = (
+                self._anchor(place, axis) + place.gap - edge_offset(place.mine, axis, size, self.settings.get(part_id))
+            )
 
     def _anchor(self, place: Place, axis: Axis) -> float:
         """Where the edge is that a place stands on."""
         if place.on not in self.parts:
             area = frame_area(place.on, self.frame)
-            return area[axis] + area[axis + 2] * _SHARES[place.theirs]
+            return area[axis] + area[axis + 2] * EDGE_SHARES[place.theirs]
         if place.closes and not (self.there(place.on) and self._filled(place.on)):
             return self._closed_up(place.on, axis)
-        return self.positions[place.on, axis] + self.sizes[place.on, axis] * _SHARES[place.theirs]
+        offset = edge_offset(place.theirs, axis, self.sizes[place.on, axis], self.settings.get(place.on))
+        return self.positions[place.on, axis] + offset
 
     def _closed_up(self, part_id: str, axis: Axis) -> float:
         """Where a part that is not there would have begun: its own placed edge, as if it had no size."""
@@ -166,7 +232,8 @@ class _Layout:
         if place is not None:
             return self._anchor(place, axis) + place.gap
         fit = fit_of(part)
-        assert fit is not None
+        if fit is None or fit.around[0] not in self.parts:
+            return self.positions[part_id, axis]
         return self._closed_up(fit.around[0], axis)
 
     def _own_size(self, part: AnyPart, axis: Axis) -> float:
@@ -175,8 +242,21 @@ class _Layout:
                 return self.settings[part.id].line_box[axis + 2]
             case ShapePart() | PicturePart():
                 return part.width if axis == 0 else part.height
+            case PatternPart():
+                return self._pattern_size(part, axis)
+            case GroupPart():
+                low, high = self._joint(part.id, axis)
+                return high - low
+            case EchoPart():
+                return self.sizes[part.of, axis]
             case RulePart():
                 return part.length if (part.direction == "across") == (axis == 0) else part.width
+
+    def _pattern_size(self, part: PatternPart, axis: Axis) -> float:
+        if part.id in self.copies:
+            box = self.copies[part.id].ink_box
+            return box[axis + 2] if box else 0.0
+        return part.width if axis == 0 else part.height
 
     def _fitted_span(self, part: AnyPart, axis: Axis) -> tuple[float, float]:
         """Low and high edge of what a part fits around, padding included; parts that are switched off count only if all are.
@@ -185,11 +265,15 @@ class _Layout:
         """
         fit = fit_of(part)
         assert fit is not None
-        around = [i for i in fit.around if i in self.parts]
-        shown = [i for i in around if self.there(i) and self._filled(i)] or around
+        around = [i for i in fit.around if i in self.parts or i in FRAME_AREAS]
+        shown = [i for i in around if i in FRAME_AREAS or (self.there(i) and self._filled(i))] or around
         edges = [self._edges(i, axis, fit.box) for i in shown]
         before, after = (fit.left, fit.right) if axis == 0 else (fit.top, fit.bottom)
-        low, high = min(low for low, _ in edges) - before, max(high for _, high in edges) + after
+        low, high = min(low for low, _ in edges), max(high for _, high in edges)
+        share = (fit.share_width if axis == 0 else fit.share_height) / 100
+        if share != 1:
+            low, high = (low + high) / 2 - (high - low) * share / 2, (low + high) / 2 + (high - low) * share / 2
+        low, high = low - before, high + after
         least, most = (fit.least_width, fit.most_width) if axis == 0 else (fit.least_height, fit.most_height)
         high = max(low, high)  # padding below nothing leaves nothing
         size = max(high - low, least)
@@ -197,6 +281,9 @@ class _Layout:
         return low - spare / 2, high + spare / 2
 
     def _edges(self, part_id: str, axis: Axis, kind: TextBox) -> tuple[float, float]:
+        if part_id in FRAME_AREAS:
+            area = frame_area(part_id, self.frame)
+            return area[axis], area[axis] + area[axis + 2]
         at = self.positions.get((part_id, axis), 0.0)
         setting = self.settings.get(part_id)
         if setting is None:
@@ -205,18 +292,19 @@ class _Layout:
         return at + box[axis], at + box[axis] + box[axis + 2]
 
 
-def _notes(part: AnyPart, setting: Setting | None) -> tuple[str, ...]:
+def _notes(part: AnyPart, setting: Setting | None, copies: Copies | None) -> tuple[str, ...]:
     notes: list[str] = []
+    if copies is not None and copies.remark:
+        notes.append(f"{part.name} {copies.remark}.")
     if setting is not None and isinstance(part, TextPart):
         notes += setting.substitutes
         notes += [f"{part.name} {remark}." for remark in setting.remarks]
         if setting.lacking:
             shown = " ".join(setting.lacking[:8])
             notes.append(f"No font here has glyphs for {shown}.")
-    if isinstance(part, PicturePart) and (why := read_picture(part.picture).fault):
-        notes.append(f"{part.name}: {why}")
-    if isinstance(part, PicturePart):
-        notes += [f"{part.name}: {words}" for words in read_picture(part.picture).left_out]
-    if isinstance(part, ShapePart) and isinstance(part.form, FreeForm) and (fault := path_fault(part.form.path)):
+    if isinstance(part, PicturePart | PatternPart) and part.picture is not None:
+        facts = read_picture(part.picture)
+        notes += [f"{part.name}: {words}" for words in ((facts.fault,) if facts.fault else ()) + facts.left_out]
+    if isinstance(part, ShapePart | PatternPart) and isinstance(part.form, FreeForm) and (fault := path_fault(part.form.path)):
         notes.append(fault)
     return tuple(notes)

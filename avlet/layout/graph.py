@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from graphlib import CycleError, TopologicalSorter
 from typing import Literal, NamedTuple
 
-from avlet.document.parts import FRAME_AREAS, AnyPart, RulePart, fit_of
+from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, RulePart, fit_of
 from avlet.errors import RelationError
 
 Axis = Literal[0, 1]
@@ -21,8 +21,15 @@ class Node(NamedTuple):
 
 def order(parts: Mapping[str, AnyPart]) -> list[Node]:
     """Every node after those that it needs; raises ``RelationError`` naming the circle."""
+    members: dict[str, list[str]] = {}
+    for part in parts.values():
+        if part.group is not None:
+            members.setdefault(part.group, []).append(part.id)
     graph = {
-        Node(part.id, axis, what): _needs(part, axis, what, parts) for part in parts.values() for axis in (0, 1) for what in ("size", "at")
+        Node(part.id, axis, what): _needs(part, axis, what, parts, members.get(part.id, []))
+        for part in parts.values()
+        for axis in (0, 1)
+        for what in ("size", "at")
     }
     try:
         return list(TopologicalSorter(graph).static_order())
@@ -38,7 +45,11 @@ def fits_along(part: AnyPart, axis: Axis) -> bool:
     return not isinstance(part, RulePart) or (part.direction == "across") == (axis == 0)
 
 
-def _needs(part: AnyPart, axis: Axis, what: str, parts: Mapping[str, AnyPart]) -> list[Node]:
+def _needs(part: AnyPart, axis: Axis, what: str, parts: Mapping[str, AnyPart], members: list[str]) -> list[Node]:
+    if isinstance(part, GroupPart):
+        return [Node(i, axis, w) for i in members for w in ("size", "at")]
+    if isinstance(part, EchoPart) and what == "size":
+        return [Node(part.of, axis, "size")] if part.of in parts else []
     fit = fit_of(part)
     around = [i for i in fit.around if i in parts] if fit else []
     if what == "size":
@@ -62,7 +73,12 @@ def _in_words(circle: list[Node], parts: Mapping[str, AnyPart]) -> str:
         if needed.part == node.part:
             continue
         place = parts[node.part].across if node.axis == 0 else parts[node.part].down
-        fits = node.what == "size" or place is None
         name, other = parts[node.part].name, parts[needed.part].name
-        said[f"{name} fits around {other}" if fits else f"{name} is placed on {other}"] = None
+        if isinstance(parts[node.part], GroupPart):
+            how = "holds"
+        elif isinstance(parts[node.part], EchoPart) and node.what == "size":
+            how = "is an echo of"
+        else:
+            how = "fits around" if node.what == "size" or place is None else "is placed on"
+        said[f"{name} {how} {other}"] = None
     return f"These run in a circle: {', '.join(said)}. Place or size one of them by hand."

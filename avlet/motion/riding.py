@@ -6,13 +6,12 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.document.parts import Edge
+from avlet.document.parts import EDGE_SHARES, Edge
 from avlet.layout.arrange import Rest
 
 if TYPE_CHECKING:
-    from avlet.motion.pose import PosedPart
+    from avlet.motion.posed import PosedPart
 
-_SHARES: dict[Edge, float] = {"start": 0.0, "middle": 0.5, "end": 1.0}
 Lead = tuple[int, str, Edge]
 """Along which axis (0 across, 1 down), on which part, on which edge of it."""
 
@@ -38,13 +37,13 @@ def riding(rest: Rest) -> list[tuple[str, tuple[Lead, ...]]]:
     return [(part_id, leads[part_id]) for part_id in ordered]
 
 
-def ride_shift(posed: "Mapping[str, PosedPart]", leads: tuple[Lead, ...]) -> Floats:
+def ride_shift(posed: "Mapping[str, PosedPart]", resting: "Mapping[str, PosedPart]", leads: tuple[Lead, ...]) -> Floats:
     """How far a part is carried, (2,) in px: as far as the edges have moved that it is placed on."""
     shift = np.zeros(2)
     for axis, on, edge in leads:
         lead = posed[on]
         if not lead.still:
-            now, then = lead.outline_box, lead.resting_box
-            share = _SHARES[edge]
+            now, then = lead.outline_box, resting[on].outline_box
+            share = EDGE_SHARES[edge]
             shift[axis] = now[axis] + now[axis + 2] * share - then[axis] - then[axis + 2] * share
     return shift

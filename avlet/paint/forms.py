@@ -8,19 +8,19 @@ from fontTools.pens.basePen import BasePen
 from fontTools.svgLib.path import parse_path
 
 from avlet.document.forms import Ellipse, FourCorners, FreeForm, Polygon, Rectangle, SlantedBar, Star, Tag, path_fault
-from avlet.document.parts import PicturePart, RulePart, ShapePart
+from avlet.document.parts import PatternPart, PicturePart, RulePart, ShapePart
 from avlet.geometry import Box
 
 Point = tuple[float, float]
 
 
-def radius_of(part: ShapePart | PicturePart, box: Box) -> float:
+def radius_of(part: ShapePart | PicturePart | PatternPart, box: Box) -> float:
     """The corner radius in px, never more than half of a side: corners stay round while a shape unfolds."""
     radius = part.corner if part.corner_unit == "px" else min(box.w, box.h) * part.corner / 100
     return min(radius, box.w / 2, box.h / 2)
 
 
-def shape_path(part: ShapePart, box: Box) -> skia.Path:
+def shape_path(part: ShapePart | PatternPart, box: Box) -> skia.Path:
     """The outline of a shape in ``box``."""
     radius = radius_of(part, box)
     rect = skia.Rect.MakeXYWH(*box)
@@ -43,7 +43,7 @@ def shape_path(part: ShapePart, box: Box) -> skia.Path:
             return _free(form.path, box)
 
 
-def picture_path(part: PicturePart, box: Box) -> skia.Path:
+def picture_path(part: PicturePart | PatternPart, box: Box) -> skia.Path:
     """The outline of a picture's box."""
     radius = radius_of(part, box)
     return _with(lambda path: path.addRRect(skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius)))

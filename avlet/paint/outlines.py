@@ -6,9 +6,11 @@ import weakref
 import numpy as np
 import skia
 
+from avlet.arrays import Floats
 from avlet.document.moves import Unit
-from avlet.document.parts import PicturePart, RulePart, ShapePart
-from avlet.motion.pose import PosedPart
+from avlet.document.parts import PatternPart, PicturePart, RulePart, ShapePart
+from avlet.geometry import Box
+from avlet.motion.posed import Pose, PosedPart
 from avlet.paint.forms import picture_path, rule_path, shape_path
 from avlet.text.fonts import Face
 from avlet.text.setting import Setting
@@ -69,31 +71,86 @@ def _build_unit_paths(setting: Setting, unit: Unit, accents: Accents | None) -> 
 
 @functools.lru_cache(maxsize=256)
 def part_path(posed: PosedPart) -> skia.Path:
-    """The outline of a shape, rule or picture as it stands now. It is shared, so nobody may change it."""
+    """The outline of a shape, rule or picture in its box now, before ``matrix``. It is shared, so nobody may change it."""
     part = posed.rest.part
     if isinstance(part, ShapePart):
-        return shape_path(part, posed.outline_box)
+        return shape_path(part, posed.form_box)
     if isinstance(part, PicturePart):
-        return picture_path(part, posed.outline_box)
+        return picture_path(part, posed.form_box)
     assert isinstance(part, RulePart)
-    return rule_path(part, posed.outline_box)
+    return rule_path(part, posed.form_box)
 
 
-def unit_matrix(posed: PosedPart, index: int) -> skia.Matrix:
-    """From px of the text's own corner to px of the frame, for one unit as it stands now."""
-    (sx, sy), (hx, hy), (dx, dy) = posed.scale[index], posed.hinge[index], posed.shift[index]
-    corner = posed.rest.box
-    matrix = skia.Matrix().setScale(float(sx), float(sy))
-    matrix.postTranslate(float(hx - hx * sx + dx + corner.x * sx), float(hy - hy * sy + dy + corner.y * sy))
+def skia_matrix(matrix: Floats) -> skia.Matrix:
+    """A (3, 3) array for Skia."""
+    return skia.Matrix.MakeAll(*matrix.ravel().tolist())
+
+
+def unit_matrix(posed: PosedPart, index: int, x: float, y: float) -> skia.Matrix:
+    """From px of a unit's own corner, which rests at (x, y) of the frame, to px of the frame, as the unit stands now."""
+    (sx, sy), (hx, hy), (dx, dy) = posed.scale[index].tolist(), posed.hinge[index].tolist(), posed.shift[index].tolist()
+    matrix = skia.Matrix().setScale(sx, sy)
+    matrix.postTranslate(hx - hx * sx + dx + x * sx, hy - hy * sy + dy + y * sy)
+    if posed.matrix is not None:
+        matrix.postConcat(skia_matrix(posed.matrix[index]))
     return matrix
 
 
-def posed_outline(posed: PosedPart) -> skia.Path:
-    """The whole outline of a part as it stands now, whatever its opacity, colour or visibility: what mattes use."""
-    setting = posed.rest.setting
-    if setting is None:
-        return part_path(posed)
+@functools.lru_cache(maxsize=256)
+def copy_path(part: PatternPart, width: float, height: float) -> skia.Path:
+    """The outline of one copy of a pattern round the origin. It is shared, so nobody may change it."""
+    box = Box(-width / 2, -height / 2, width, height)
+    return shape_path(part, box) if part.picture is None else picture_path(part, box)
+
+
+def copy_matrix(posed: PosedPart, number: int) -> skia.Matrix:
+    """From px round the middle of a pattern's copy to px of the frame, as it stands now."""
+    copies = posed.rest.copies
+    assert copies is not None
+    centre = copies.centres[number] + np.array(posed.rest.box[:2])
+    if posed.drift is not None:
+        centre = centre + posed.drift
+    matrix = unit_matrix(posed, int(copies.unit_of[posed.unit][number]), *centre.tolist())
+    matrix.preRotate(float(copies.turn[number]))
+    matrix.preScale(*[float(copies.scale[number])] * 2)
+    return matrix
+
+
+def filled_area(posed: PosedPart) -> skia.Path | None:
+    """The box that a pattern's copies fill, as it stands now; None for a pattern that is as large as its copies."""
+    copies = posed.rest.copies
+    if copies is None or not copies.filled:
+        return None
     path = skia.Path()
-    for index, unit in enumerate(unit_paths(setting, posed.unit)):
-        path.addPath(unit, unit_matrix(posed, index))
+    path.addRect(skia.Rect.MakeXYWH(*posed.rest.box))
+    if posed.unit == "whole":
+        path.transform(unit_matrix(posed, 0, 0.0, 0.0))
+    elif posed.matrix is not None:
+        path.transform(skia_matrix(posed.matrix[0]))
+    return path
+
+
+def posed_outline(pose: Pose, part_id: str) -> skia.Path:
+    """The whole outline of a part as it stands now, whatever its opacity, colour or visibility: what mattes use."""
+    posed, path = pose.parts[part_id], skia.Path()
+    inner = pose.inner(part_id)
+    if inner is not None:
+        for where, member in inner:
+            path = skia.Op(path, posed_outline(where, member), skia.PathOp.kUnion_PathOp) or path
+    elif posed.rest.setting is not None:
+        corner = posed.rest.box
+        for index, unit in enumerate(unit_paths(posed.rest.setting, posed.unit)):
+            path.addPath(unit, unit_matrix(posed, index, corner.x, corner.y))
+    elif posed.rest.copies is not None:
+        part, copies = posed.rest.part, posed.rest.copies
+        assert isinstance(part, PatternPart)
+        for number in range(len(copies.centres)):
+            path.addPath(copy_path(part, copies.width, copies.height), copy_matrix(posed, number))
+        area = filled_area(posed)
+        if area is not None:
+            path = skia.Op(path, area, skia.PathOp.kIntersect_PathOp) or path
+    elif posed.matrix is None:
+        return part_path(posed)
+    else:
+        part_path(posed).transform(skia_matrix(posed.matrix[0]), path)
     return path

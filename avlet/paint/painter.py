@@ -2,21 +2,22 @@
 
 import functools
 from collections.abc import Iterator
-from typing import NamedTuple
 
 import numpy as np
 import skia
 from numpy.typing import NDArray
 
-from avlet.document.paints import Outline, Paint, Solid
-from avlet.document.parts import AnyPart, PicturePart, TextPart
+from avlet.document.paints import Paint, Solid
+from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PicturePart, TextPart
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
-from avlet.motion.pose import Pose, PosedPart, unit_edges
-from avlet.paint.brushes import blend_mode, brush, line_of
+from avlet.motion.posed import Pose, PosedPart, unit_edges
+from avlet.paint.brushes import blend_mode
+from avlet.paint.copies import paint_copies
+from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.mattes import begin_mattes, end_mattes
-from avlet.paint.outlines import part_path, unit_matrix, unit_paths
+from avlet.paint.outlines import part_path, skia_matrix, unit_matrix, unit_paths
 from avlet.paint.pictures import paint_picture
 
 Pixels = np.ndarray
@@ -48,40 +49,59 @@ def paint_frame(pose: Pose, frame: Frame, pixels: Pixels, clear: bool = True) ->
 
 def paint_pose(canvas: skia.Canvas, pose: Pose) -> None:
     """Paint a pose in px of the template's frame."""
-    for posed in pose.parts.values():
-        part = posed.rest.part
-        if not posed.shown or part.opacity <= 0:
-            continue
-        if not part.mattes:
-            _paint_part(canvas, posed, None)
-            continue
-        seen = None if posed.still else pose.units_in_mattes(posed)
-        if seen is not None and not seen.any():
-            continue
-        soft = begin_mattes(canvas, pose, posed)
+    for part_id in pose.members.get(None, ()):
+        _paint_one(canvas, pose, part_id, frozenset())
+
+
+def _paint_one(canvas: skia.Canvas, pose: Pose, part_id: str, behind: frozenset[str], asked: bool = False) -> None:
+    """Paint one part in its mattes, with ``asked`` also one that is switched off.
+
+    ``behind`` are the parts for whose mattes this is painted.
+    """
+    posed = pose.parts[part_id]
+    part = posed.rest.part
+    if not (posed.shown or asked) or part.opacity <= 0 or part_id in behind:
+        return
+    mattes, inner = tuple(m for m in pose.mattes_of(posed) if m.inside not in behind), pose.inner(part_id)
+    seen = None if posed.still or not mattes or inner is not None else pose.units_in_mattes(posed)
+    if seen is not None and not seen.any():
+        return
+    layered = begin_mattes(canvas, pose, posed, mattes) if mattes else ()
+    if inner is None:
         _paint_part(canvas, posed, seen)
-        end_mattes(canvas, pose, soft)
+    else:
+        _paint_inner(canvas, pose, posed, behind)
+    if mattes:
+        end_mattes(canvas, pose, layered, lambda source: _paint_one(canvas, pose, source, behind | {part_id}, asked=True))
 
 
-class Layer(NamedTuple):
-    """One thing to paint for every unit: with what, moved by how much, how soft, as a line or filled, kept to which side."""
-
-    paint: Paint
-    dx: float = 0.0
-    dy: float = 0.0
-    blur: float = 0.0
-    line: Outline | None = None
-    keep: str = ""
-    accents: tuple[int, ...] | None = None
+def _paint_inner(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: frozenset[str]) -> None:
+    """What a group or an echo is made of, as one."""
+    part = posed.rest.part
+    assert isinstance(part, GroupPart | EchoPart)
+    opacity = part.opacity / 100 * float(posed.opacity[0])
+    if opacity <= 0:
+        return
+    together = opacity < 1 or part.blend != "normal"
+    if together:
+        area = pose.outline_box(part.id).grown(*[pose.reach(part.id) + 2] * 4)
+        paint = skia.Paint(BlendMode=blend_mode(part.blend))
+        paint.setAlphaf(opacity)
+        canvas.saveLayer(skia.Rect.MakeXYWH(*area), paint)
+    for where, member in pose.inner(part.id) or ():
+        _paint_one(canvas, where, member, behind)
+    if together:
+        canvas.restore()
 
 
 @functools.lru_cache(maxsize=2048)
 def layers_of(rest: RestPart) -> tuple[Layer, ...]:
     """What a part is painted with, from behind to front."""
+    assert isinstance(rest.part, PaintedPart)
     return tuple(_layers(rest.part))
 
 
-def _layers(part: AnyPart) -> Iterator[Layer]:
+def _layers(part: PaintedPart) -> Iterator[Layer]:
     for shadow in part.shadows:
         yield Layer(Solid(shadow.colour), shadow.x, shadow.y, shadow.blur + part.blur)
     if part.glow:
@@ -94,7 +114,7 @@ def _layers(part: AnyPart) -> Iterator[Layer]:
         yield Layer(outline.fill, blur=part.blur, line=outline, keep="inside" if outline.side == "inside" else "")
 
 
-def _fills(part: AnyPart) -> Iterator[Layer]:
+def _fills(part: PaintedPart) -> Iterator[Layer]:
     """The fill, and those of accents that have their own."""
     own = {n: a.fill for n, a in enumerate(part.accents, 1) if a.fill} if isinstance(part, TextPart) else {}
     yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(3) if n not in own) if own else None)
@@ -109,6 +129,7 @@ def _opaque(paint: Paint) -> bool:
 
 def _paint_part(canvas: skia.Canvas, posed: PosedPart, seen: NDArray[np.bool_] | None) -> None:
     part = posed.rest.part
+    assert isinstance(part, PaintedPart)
     layers = layers_of(posed.rest)
     opacity = part.opacity / 100
     together = part.blend != "normal" or (len(layers) > 1 and opacity < 1)
@@ -119,23 +140,30 @@ def _paint_part(canvas: skia.Canvas, posed: PosedPart, seen: NDArray[np.bool_] |
         canvas.saveLayer(skia.Rect.MakeXYWH(*box), paint)
         opacity = 1.0
     for layer in layers:
-        if posed.rest.setting is None:
-            _paint_shape(canvas, posed, layer, opacity)
-        else:
+        if posed.rest.setting is not None:
             _paint_units(canvas, posed, layer, opacity, seen)
+        elif posed.rest.copies is not None:
+            paint_copies(canvas, posed, layer, opacity)
+        else:
+            _paint_shape(canvas, posed, layer, opacity)
     if together:
         canvas.restore()
 
 
 def _paint_shape(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float) -> None:
-    box = posed.outline_box
+    box = posed.form_box
     if box.empty:
         return
     path, seen = part_path(posed), opacity * float(posed.opacity[0])
-    _draw(canvas, path, box, layer, seen, float(posed.drawn[0]))
+    if posed.matrix is not None:
+        canvas.save()
+        canvas.concat(skia_matrix(posed.matrix[0]))
+    draw_layer(canvas, path, box, layer, seen, float(posed.drawn[0]))
     part = posed.rest.part
     if isinstance(part, PicturePart) and layer.line is None and layer.paint is part.fill:
         paint_picture(canvas, part, path, box, seen)
+    if posed.matrix is not None:
+        canvas.restore()
 
 
 def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float, seen: NDArray[np.bool_] | None) -> None:
@@ -143,37 +171,22 @@ def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
     if setting is None or setting.ink_box is None:
         return
     each = not isinstance(layer.paint, Solid) and layer.paint.over == "each unit"
+    corner = posed.rest.box
     if posed.still and not each:
-        corner = posed.rest.box
         canvas.save()
+        if posed.matrix is not None:
+            canvas.concat(skia_matrix(posed.matrix[0]))
         canvas.translate(corner.x, corner.y)
         for path in unit_paths(setting, "line", layer.accents):
-            _draw(canvas, path, setting.ink_box, layer, opacity, 1.0)
+            draw_layer(canvas, path, setting.ink_box, layer, opacity, 1.0)
         canvas.restore()
         return
-    edges = unit_edges(posed.rest, posed.unit) - np.array([posed.rest.box.x, posed.rest.box.y] * 2) if each else None
+    edges = unit_edges(posed.rest, posed.unit) - np.array([corner.x, corner.y] * 2) if each else None
     opacities, drawn = (posed.opacity * opacity).tolist(), posed.drawn.tolist()
     for index, path in enumerate(unit_paths(setting, posed.unit, layer.accents)):
         if opacities[index] > 0 and (seen is None or seen[index]):
             canvas.save()
-            canvas.concat(unit_matrix(posed, index))
+            canvas.concat(unit_matrix(posed, index, corner.x, corner.y))
             box = setting.ink_box if edges is None else Box.from_edges(*edges[index].tolist())
-            _draw(canvas, path, box, layer, opacities[index], drawn[index])
+            draw_layer(canvas, path, box, layer, opacities[index], drawn[index])
             canvas.restore()
-
-
-def _draw(canvas: skia.Canvas, path: skia.Path, box: Box, layer: Layer, opacity: float, drawn: float) -> None:
-    line = None
-    if layer.line is not None:
-        line = line_of(layer.line, drawn)
-        if line is None:
-            return
-    moved = bool(layer.dx or layer.dy)
-    if moved or layer.keep:
-        canvas.save()
-        canvas.translate(layer.dx, layer.dy)
-        if layer.keep:
-            canvas.clipPath(path, skia.ClipOp.kDifference if layer.keep == "outside" else skia.ClipOp.kIntersect, True)
-    canvas.drawPath(path, brush(layer.paint, box, opacity, layer.blur, line))
-    if moved or layer.keep:
-        canvas.restore()

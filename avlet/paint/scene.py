@@ -6,7 +6,8 @@ from typing import Any
 from avlet.document.template import Template
 from avlet.layout.arrange import Rest, arrange
 from avlet.layout.bind import Bound, bind
-from avlet.motion.pose import Choreography, Pose
+from avlet.motion.pose import Choreography
+from avlet.motion.posed import Pose
 from avlet.motion.spans import Spans
 from avlet.paint.painter import Pixels, new_pixels, paint_frame
 from avlet.text.fonts import FontBook

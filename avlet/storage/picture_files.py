@@ -5,7 +5,7 @@ from pathlib import PurePosixPath
 
 import msgspec
 
-from avlet.document.parts import AnyPart, PictureFile, PicturePart
+from avlet.document.parts import AnyPart, PatternPart, PictureFile, PicturePart
 from avlet.document.template import Template
 
 FOLDER = "pictures"
@@ -16,7 +16,7 @@ def taken_out(template: Template) -> tuple[Template, dict[str, bytes]]:
     files: dict[str, bytes] = {}
     parts: list[AnyPart] = []
     for part in template.parts:
-        if isinstance(part, PicturePart) and part.picture.data:
+        if isinstance(part, PicturePart | PatternPart) and part.picture is not None and part.picture.data:
             name = _file_name(part.picture)
             files[f"{FOLDER}/{name}"] = part.picture.data
             part = msgspec.structs.replace(part, picture=PictureFile(name))  # noqa: PLW2901
@@ -28,7 +28,7 @@ def put_back(template: Template, files: dict[str, bytes]) -> Template:
     """The template with its pictures' bytes. A picture whose file is missing stays without; arranging says so."""
     parts = tuple(
         msgspec.structs.replace(part, picture=PictureFile(part.picture.name, files.get(f"{FOLDER}/{part.picture.name}", b"")))
-        if isinstance(part, PicturePart) and not part.picture.data
+        if isinstance(part, PicturePart | PatternPart) and part.picture is not None and not part.picture.data
         else part
         for part in template.parts
     )

@@ -1,0 +1,56 @@
+"""Painting the copies of a pattern."""
+
+import functools
+
+import skia
+
+from avlet.document.paints import Solid
+from avlet.document.parts import PatternPart, PicturePart
+from avlet.geometry import Box
+from avlet.motion.posed import PosedPart
+from avlet.paint.layers import Layer, draw_layer
+from avlet.paint.outlines import copy_matrix, copy_path, filled_area
+from avlet.paint.pictures import paint_picture
+
+
+def paint_copies(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float) -> None:
+    """Paint one layer of every copy, first to last, within the box that they fill if they fill one."""
+    part, copies = posed.rest.part, posed.rest.copies
+    assert isinstance(part, PatternPart) and copies is not None
+    path, box = copy_path(part, copies.width, copies.height), Box(-copies.width / 2, -copies.height / 2, copies.width, copies.height)
+    canvas.save()
+    area = filled_area(posed)
+    if area is not None:
+        canvas.clipPath(area, skia.ClipOp.kIntersect, True)
+    unit_of = copies.unit_of[posed.unit]
+    opacities = (copies.opacity * posed.opacity[unit_of] * opacity).tolist()
+    runs = part.colour_runs and layer.paint is part.fill and isinstance(part.fill, Solid)
+    for number, seen in enumerate(opacities):
+        if seen <= 0 or box.empty:
+            continue
+        canvas.save()
+        canvas.concat(copy_matrix(posed, number))
+        shown = layer._replace(paint=Solid(_between(part, float(copies.share[number])))) if runs else layer
+        draw_layer(canvas, path, box, shown, seen, float(posed.drawn[unit_of[number]]))
+        if part.picture is not None and layer.line is None and layer.paint is part.fill:
+            paint_picture(canvas, _as_picture(part), path, box, seen)
+        canvas.restore()
+    canvas.restore()
+
+
+def _between(part: PatternPart, share: float) -> str:
+    """The colour of a copy on the way from the first to the last, mixed in sRGB with straight alpha."""
+    assert isinstance(part.fill, Solid)
+    first, last = (_channels(words) for words in (part.fill.colour, part.colour_last))
+    return "#" + "".join(f"{round(a + (b - a) * share):02X}" for a, b in zip(first, last, strict=True))
+
+
+def _channels(words: str) -> list[int]:
+    return [int(words[i : i + 2], 16) for i in range(1, len(words), 2)] + [255] * (9 - len(words) > 0)
+
+
+@functools.lru_cache(maxsize=64)
+def _as_picture(part: PatternPart) -> PicturePart:
+    """One copy of a pattern of pictures."""
+    assert part.picture is not None
+    return PicturePart(id=part.id, name=part.name, picture=part.picture, sits="fills", corner=part.corner, corner_unit=part.corner_unit)
