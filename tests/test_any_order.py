@@ -11,7 +11,7 @@ from avlet.desktop.colours import ColourButton
 from avlet.desktop.look_rows import Dot
 from avlet.desktop.new_parts import add_rule, add_shape, add_text
 from avlet.desktop.numbers import NumberBox
-from avlet.desktop.parts_list import copy_selected, duplicate_selected, paste_part, remove_selected
+from avlet.desktop.part_commands import copy_selected, duplicate_selected, paste_part, remove_selected
 from avlet.desktop.sentences import Chip
 from avlet.desktop.window import Window
 from avlet.storage.template_json import decode, encode

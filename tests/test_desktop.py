@@ -18,7 +18,7 @@ from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.look_rows import Dot
 from avlet.desktop.look_section import LookSection
 from avlet.desktop.numbers import NumberBox
-from avlet.desktop.parts_list import copy_selected, duplicate_selected, paste_part, remove_selected
+from avlet.desktop.part_commands import copy_selected, duplicate_selected, paste_part, remove_selected
 from avlet.desktop.render_dialog import RenderDialog
 from avlet.desktop.sentences import Chip
 from avlet.desktop.several_parts import SeveralParts

@@ -5,6 +5,7 @@ import pytest
 from conftest import plated
 
 from avlet.document import edits
+from avlet.document.grouping import moved_to
 from avlet.document.moves import READY_EASES, Move
 from avlet.paint.scene import Scene, first_alike
 from avlet.text.fonts import bundled_fonts
@@ -107,7 +108,7 @@ def test_letters_glide_without_jitter():
 
 def test_parts_lie_back_to_front():
     template = plated()
-    swapped = edits.move_part(template, "plate", 1)
+    swapped = moved_to(template, "plate", None, "name")
     assert not np.array_equal(scene(template).picture(50), scene(swapped).picture(50))
     assert not (scene(swapped).picture(50)[..., :3] == 255).all(axis=2).any()
 

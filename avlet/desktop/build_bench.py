@@ -16,8 +16,9 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.backgrounds import BACKGROUNDS
 from avlet.desktop.buttons import flat_button, flat_switch
 from avlet.desktop.icons import icon
-from avlet.desktop.new_parts import add_rule, add_shape, add_text
-from avlet.desktop.parts_list import PartsList, duplicate_selected, remove_selected
+from avlet.desktop.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.part_commands import duplicate_selected, group_selected, remove_selected
+from avlet.desktop.parts_list import PartsList
 from avlet.desktop.recipe import Recipe
 from avlet.desktop.samples_strip import SamplesStrip
 from avlet.desktop.session import Session
@@ -69,7 +70,10 @@ class BuildBench(QWidget):
         add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(add)
         for name, words, make in (("text", "Words\tT", add_text), ("shape", "Shape round the selected\tS", add_shape),
-                                  ("rule", "Rule under the selected\tR", add_rule)):  # fmt: skip
+                                  ("rule", "Rule under the selected\tR", add_rule),
+                                  ("pattern", "Stripes in the selected\tN", add_pattern),
+                                  ("echo", "Echo of the selected\tE", add_echo),
+                                  ("group", "Group of the selected\tCtrl+G", group_selected)):  # fmt: skip
             action = menu.addAction(icon(name), words)
             assert action is not None
             action.triggered.connect(lambda _=False, m=make: m(self.session))

@@ -15,7 +15,7 @@ from avlet.document import edits
 from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Stop, Sweep, colours_of
-from avlet.document.parts import Accent, AnyPart, PictureFile, PicturePart, ShapePart, TextPart
+from avlet.document.parts import Accent, AnyPart, PaintedPart, PatternPart, PictureFile, PicturePart, ShapePart, TextPart
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
 
 _PAINTS: dict[str, type[Any]] = {"one colour": Solid, "linear gradient": Linear, "radial gradient": Radial, "sweep gradient": Sweep}
@@ -37,12 +37,17 @@ class LookSection(QWidget):
             self._add(words)
         self._heading("Look")
         self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
+        if not isinstance(part, PaintedPart):
+            self._add([self.rows["blend"]])
+            return
+        if isinstance(part, PatternPart):
+            self._pattern(part)
         if isinstance(part, PicturePart):
             self._picture(part)
         if isinstance(part, TextPart):
             self._features(part)
             self._accents(part)
-        if isinstance(part, ShapePart):
+        if isinstance(part, ShapePart) or (isinstance(part, PatternPart) and part.picture is None):
             self._form(part)
         self._paint("Fill", "fill")
         self._outline()
@@ -71,7 +76,11 @@ class LookSection(QWidget):
 
     def _add(self, rows: list[Property]) -> None:
         for prop in rows:
-            if prop.path == "corner" and isinstance(self.part, ShapePart) and isinstance(self.part.form, Ellipse | FourCorners | FreeForm):
+            if (
+                prop.path == "corner"
+                and isinstance(self.part, ShapePart | PatternPart)
+                and isinstance(self.part.form, Ellipse | FourCorners | FreeForm)
+            ):
                 continue
             if prop.path == "small_capitals" and self.rows["case"].value != "small capitals":
                 continue
@@ -96,21 +105,36 @@ class LookSection(QWidget):
 
     # Sections
 
-    def _form(self, part: ShapePart) -> None:
+    def _pattern(self, part: PatternPart) -> None:
+        """How the copies lie, and what runs from the first to the last; only what matters for the way that they lie."""
+        hidden = {
+            "in a row": {"rows", "radius"}, "in a grid": {"radius"}, "in a ring": {"rows", "step_x", "step_y"},
+        }[part.lies] | (set() if part.colour_runs else {"colour_last"})  # fmt: skip
+        if part.fit is not None and part.lies != "in a ring":
+            hidden |= {"count", "rows"} | ({"step_y"} if part.lies == "in a row" else set())
+        self._heading("Copies", ("↻", "Shuffle the chance", lambda: self._put("chance", "seed", (part.seed + 1) % 1_000_000)))
+        self._add([p for p in properties(part) if p.type.group == "pattern" and p.path not in hidden])
+        say = Sentence(self.session, "plain")
+        if part.picture is None:
+            say.button("copies of a picture…", lambda: self._choose(self.replace_picture), "copies of a picture")
+        else:
+            say.words(part.picture.name).button("× this picture", lambda: self._put("no picture", "picture", None), "no picture")
+        self.column.addWidget(say.widget)
+
+    def _choose(self, take: Callable[[Path], object]) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Picture", "", "Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
+        if name:
+            take(Path(name))
+
+    def _form(self, part: ShapePart | PatternPart) -> None:
         choices: list[Choice] = list(READY_FORMS.items())
         self._chip_row("Form", name_of_form(part.form), choices, lambda form: self._put("form", "form", form), "form")
         self._add(self._under("form"))
 
     def _picture(self, part: PicturePart) -> None:
         """The picture's file, and choosing another one for the same box."""
-
-        def choose() -> None:
-            name, _ = QFileDialog.getOpenFileName(self, "Picture", "", "Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
-            if name:
-                self.replace_picture(Path(name))
-
         say = Sentence(self.session, "plain").words(part.picture.name.partition("-")[2] or part.picture.name)
-        self.column.addWidget(say.button("another…", choose, "another picture").widget)
+        self.column.addWidget(say.button("another…", lambda: self._choose(self.replace_picture), "another picture").widget)
 
     def replace_picture(self, path: Path) -> None:
         """Show another file in the part's box."""

@@ -5,9 +5,10 @@ from pathlib import Path
 from avlet.desktop.session import Session
 from avlet.document import edits
 from avlet.document.card import TextField
+from avlet.document.forms import SlantedBar
 from avlet.document.moves import READY_EASES, READY_MOVES
 from avlet.document.naming import free_id
-from avlet.document.parts import AnyPart, Fit, Matte, PictureFile, PicturePart, Place, RulePart, ShapePart, TextPart
+from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, PatternPart, PictureFile, PicturePart, Place, RulePart, ShapePart, TextPart
 from avlet.document.pictures import read_picture
 from avlet.document.starts import PEOPLE, ROLES
 from avlet.document.template import Template
@@ -117,6 +118,49 @@ def add_rule(session: Session) -> None:
             down=Place(above.id, "start", "end", gap), way_in=grow,
         )  # fmt: skip
     if session.edit(f"Add {name}", lambda t: edits.add_part(t, part)):
+        session.select(part.id)
+
+
+def add_pattern(session: Session) -> None:
+    """Stripes that fill what is selected, in front of it and inside its outline; or a free row in the middle."""
+    template, inside = session.template, session.part
+    name = f"{inside.name} stripes" if inside else "Stripes"
+    part_id, unit = free_id(name, _ids(template)), template.frame.height / 1080
+    middle = Place("frame", "middle", "middle")
+    given = {"width": round(24 * unit), "height": round(120 * unit), "step_x": round(48 * unit), "form": SlantedBar(round(40 * unit))}
+    if inside is None or isinstance(inside, TextPart):
+        part = PatternPart(id=part_id, name=name, across=middle, down=middle, **given)  # type: ignore[arg-type]
+    else:
+        fit = Fit((inside.id,), left=0, right=0, top=0, bottom=0)
+        part = PatternPart(
+            id=part_id, name=name, across=None, down=None, fit=fit, mattes=(Matte(inside.id),), opacity=30.0, drift_x=round(24 * unit),
+            **given,  # type: ignore[arg-type]
+        )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        at = [p.id for p in t.parts].index(inside.id) + 1 if inside else None
+        return edits.add_part(t, replace(part, group=inside.group if inside else None), at)
+
+    if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def add_echo(session: Session) -> None:
+    """An echo of what is selected, under it."""
+    original = session.part
+    if original is None:
+        session.refused.emit("Select the part or group that is to have an echo.")
+        return
+    name = f"{original.name} echo"
+    part = EchoPart(
+        id=free_id(name, _ids(session.template)), name=name, of=original.id, opacity=50.0, group=original.group,
+        across=Place(original.id), down=Place(original.id, "start", "end", round(session.template.frame.height * 0.02)),
+    )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        return edits.add_part(t, part, [p.id for p in t.parts].index(original.id))
+
+    if session.edit(f"Add {name}", change):
         session.select(part.id)
 
 

@@ -1,17 +1,19 @@
 """The parts, front to back as they lie on the frame, with threads between a part and what it follows."""
 
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit, QMenu, QMessageBox, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QInputDialog, QLineEdit, QMenu, QSizePolicy, QWidget
 
 from avlet.desktop.icons import pixmap
+from avlet.desktop.new_parts import add_echo
+from avlet.desktop.part_commands import duplicate_selected, group_selected, remove_selected, take_apart, toggle_lock
 from avlet.desktop.session import Session
 from avlet.desktop.theme import BASE, MUTED, ROSE, SEAGLASS, TEXT, font
 from avlet.document import edits
-from avlet.document.parts import AnyPart, followed_by, kind_of
+from avlet.document.grouping import listed, moved_to
+from avlet.document.parts import AnyPart, GroupPart, followed_by, kind_of
 
-ROW, TOP, GUTTER = 32, 4, 34
-PART_MIME = "application/x-avlet-part"
+ROW, TOP, GUTTER, INDENT = 32, 4, 34, 14
 
 
 class PartsList(QWidget):
@@ -27,14 +29,15 @@ class PartsList(QWidget):
         self._hover = -1
         self._drag: int | None = None
         self._drop: int | None = None
+        self._into: tuple[str | None, str | None] = (None, None)
         session.changed.connect(self._relayout)
         session.selection_changed.connect(self.update)
         self._relayout()
 
     @property
     def rows(self) -> list[AnyPart]:
-        """The parts as listed: the front one on top."""
-        return list(reversed(self.session.template.parts))
+        """The parts as listed: the front one on top, members under their group."""
+        return [part for part, _ in listed(self.session.template)]
 
     def _relayout(self) -> None:
         self.setMinimumHeight(self.sizeHint().height())
@@ -58,15 +61,15 @@ class PartsList(QWidget):
             area = QRectF(self.rect()).adjusted(12, 8, -10, 0)
             words = "Nothing yet.\n\nT   words\nS   a shape round what is selected\nP   a picture\nR   a rule under what is selected"
             painter.drawText(area, Qt.TextFlag.TextWordWrap, words)
-        for row, part in enumerate(rows):
-            self._paint_row(painter, row, part)
+        for row, (part, depth) in enumerate(listed(self.session.template)):
+            self._paint_row(painter, row, part, depth)
         self._paint_threads(painter, rows)
         if self._drop is not None:
             y = TOP + self._drop * ROW - 1
             painter.setPen(QPen(QColor(TEXT), 2))
-            painter.drawLine(QPointF(GUTTER, y), QPointF(self.width() - 8, y))
+            painter.drawLine(QPointF(GUTTER + (INDENT if self._into[0] else 0), y), QPointF(self.width() - 8, y))
 
-    def _paint_row(self, painter: QPainter, row: int, part: AnyPart) -> None:
+    def _paint_row(self, painter: QPainter, row: int, part: AnyPart, depth: int) -> None:
         area = self._row_area(row)
         selected = part.id in self.session.selection
         if selected or row == self._hover:
@@ -74,10 +77,11 @@ class PartsList(QWidget):
             painter.setBrush(QColor("#363E42" if selected else "#2C3236"))
             painter.drawRoundedRect(area, 5, 5)
         ink = TEXT if part.shown else MUTED
-        painter.drawPixmap(QPointF(area.x() + 8, area.y() + 7), pixmap(kind_of(part), ink, 16))
+        indent = depth * INDENT
+        painter.drawPixmap(QPointF(area.x() + 8 + indent, area.y() + 7), pixmap(kind_of(part), ink, 16))
         painter.setFont(font(BASE))
         painter.setPen(QColor(ink))
-        words = area.adjusted(32, 0, -30, 0)
+        words = area.adjusted(32 + indent, 0, -30, 0)
         name = painter.fontMetrics().elidedText(part.name, Qt.TextElideMode.ElideRight, int(words.width()))
         painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, name)
         if any(w.target.startswith(f"{part.id}/") for w in self.session.template.wires):
@@ -87,6 +91,8 @@ class PartsList(QWidget):
             painter.drawEllipse(QPointF(at, area.center().y() + 0.5), 3, 3)
         if selected or row == self._hover or not part.shown:
             painter.drawPixmap(QPointF(area.right() - 25, area.y() + 7), pixmap("eye" if part.shown else "eye off", MUTED, 16))
+        if part.locked:
+            painter.drawPixmap(QPointF(area.right() - 43, area.y() + 8), pixmap("lock", MUTED, 14))
 
     def _paint_threads(self, painter: QPainter, rows: list[AnyPart]) -> None:
         """A curve in the gutter from each part to what it follows, wider apart the further it reaches."""
@@ -115,6 +121,21 @@ class PartsList(QWidget):
         painter.setBrush(tint)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.drawEllipse(end, 2.6, 2.6)
+
+    def _target(self, drop: int, inwards: bool) -> tuple[str | None, str | None]:
+        """The group that a row dropped above row ``drop`` joins, and the part that it comes to lie in front of.
+
+        Between the members of a group it joins that group; below its last one only when it is held further in.
+        """
+        rows = self.rows
+        above, below = (rows[drop - 1] if drop else None), (rows[drop] if drop < len(rows) else None)
+        group = below.group if below is not None else None
+        if isinstance(above, GroupPart) and inwards:
+            group = above.id
+        elif above is not None and above.group is not None and inwards:
+            group = above.group
+        siblings = [p for p in rows[drop:] if p.group == group]
+        return group, siblings[0].id if siblings else None
 
     # Mouse and keys
 
@@ -147,14 +168,16 @@ class PartsList(QWidget):
             self.setToolTip(self._sentence(self.rows[row]) if row >= 0 else "")
         if self._drag is not None and event.buttons() & Qt.MouseButton.LeftButton:
             drop = max(0, min(len(self.rows), round((event.position().y() - TOP) / ROW)))
-            self._drop = None if drop in (self._drag, self._drag + 1) else drop
+            inwards = event.position().x() > GUTTER + 26
+            target = self._target(drop, inwards)
+            same = drop in (self._drag, self._drag + 1) and target[0] == self.rows[self._drag].group
+            self._drop, self._into = (None if same else drop), target
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._drag is not None and self._drop is not None:
-            part, count = self.rows[self._drag], len(self.rows)
-            row = self._drop - (1 if self._drop > self._drag else 0)
-            self.session.edit(f"Reorder {part.name}", lambda t: edits.move_part(t, part.id, count - 1 - row))
+            part, (group, over) = self.rows[self._drag], self._into
+            self.session.edit(f"Reorder {part.name}", lambda t: moved_to(t, part.id, group, over))
         self._drag = self._drop = None
         self.update()
 
@@ -188,6 +211,11 @@ class PartsList(QWidget):
             menu = QMenu(self)
             menu.addAction("Rename…", lambda: self.rename(part))
             menu.addAction("Duplicate", lambda: duplicate_selected(self.session))
+            menu.addAction("Group\tCtrl+G", lambda: group_selected(self.session))
+            if isinstance(part, GroupPart):
+                menu.addAction("Take apart\tCtrl+Shift+G", lambda: take_apart(self.session))
+            menu.addAction("Echo\tE", lambda: add_echo(self.session))
+            menu.addAction("Unlock" if part.locked else "Lock", lambda: toggle_lock(self.session, part))
             menu.addAction("Remove", lambda: remove_selected(self.session, self))
             menu.popup(event.globalPos() + QPoint(2, 2))
 
@@ -198,68 +226,7 @@ class PartsList(QWidget):
 
     def _sentence(self, part: AnyPart) -> str:
         """What a part follows, in words."""
-        verbs = {"fit": "fits around", "place": "is placed on", "matte": "shows inside"}
+        verbs = {"fit": "fits around", "place": "is placed on", "matte": "shows inside", "echo": "is an echo of"}
         follows = followed_by(part).items()
         said = [f"{verbs[how]} {self.session.template.name_of(other)}" for other, hows in follows for how in sorted(hows)]
         return f"{part.name} {', '.join(said)}" if said else f"{part.name} follows nothing"
-
-
-def duplicate_selected(session: Session) -> None:
-    """Copy what is selected, just in front of it, and select the copies."""
-    chosen = session.selection
-    made: list[str] = []
-
-    def change(t: edits.Template) -> edits.Template:
-        new, copies = edits.duplicate_parts(t, chosen)
-        made[:] = copies
-        return new
-
-    if chosen and session.edit(f"Duplicate {_names(session, chosen)}", change):
-        session.select_all(made)
-
-
-def _names(session: Session, part_ids: tuple[str, ...]) -> str:
-    return session.template.name_of(part_ids[0]) if len(part_ids) == 1 else f"{len(part_ids)} parts"
-
-
-def copy_selected(session: Session) -> None:
-    """Put the selected part on the clipboard."""
-    clipboard = QApplication.clipboard()
-    if session.selected and clipboard is not None:
-        data = QMimeData()
-        data.setData(PART_MIME, edits.copied(session.template, session.selected))
-        clipboard.setMimeData(data)
-
-
-def paste_part(session: Session) -> None:
-    """Take a part from the clipboard, from this template or another."""
-    clipboard = QApplication.clipboard()
-    data = clipboard.mimeData() if clipboard is not None else None
-    if data is None or not data.hasFormat(PART_MIME):
-        return
-    made: list[str] = []
-
-    def change(t: edits.Template) -> edits.Template:
-        new, part_id = edits.pasted(t, bytes(data.data(PART_MIME)))
-        made.append(part_id)
-        return new
-
-    if session.edit("Paste", change):
-        session.select(made[-1])
-
-
-def remove_selected(session: Session, parent: QWidget) -> None:
-    """Remove what is selected; when other parts follow it, they are listed first and then stay where they are."""
-    chosen = session.selection
-    if not chosen:
-        return
-    behind = {p.id: p.name for i in chosen for p in edits.followers(session.template, i) if p.id not in chosen}
-    words = _names(session, chosen)
-    if behind:
-        names = ", ".join(behind.values())
-        question = f"{names} follow{'s' if len(behind) == 1 else ''} {words}.\nRemove and leave the rest where it is?"
-        buttons = QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.Cancel
-        if QMessageBox.question(parent, f"Remove {words}", question, buttons) != QMessageBox.StandardButton.Yes:
-            return
-    boxes = {i: tuple(r.box) for i, r in session.scene().rest.parts.items()}
-    session.edit(f"Remove {words}", lambda t: edits.remove_parts(t, chosen, boxes))  # type: ignore[arg-type]

@@ -7,13 +7,14 @@ from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.look_rows import show_in
 from avlet.desktop.look_section import LookSection
 from avlet.desktop.move_sentences import way_in_sentences, way_out_sentences
-from avlet.desktop.relations import matte_sentences, place_sentences, size_sentence
+from avlet.desktop.relations import matte_sentences, place_sentences
 from avlet.desktop.session import Session
 from avlet.desktop.several_parts import SeveralParts
+from avlet.desktop.size_sentences import size_sentence
 from avlet.desktop.template_facts import TemplateFacts
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.moves import OwnWayOut, name_of_ease, name_of_move
-from avlet.document.parts import AnyPart, Fit, TextPart, fit_of, kind_of
+from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, fit_of, kind_of, members_of
 from avlet.motion.spans import spans_at
 
 _WAIT_FOR_THE_MOUSE = 60
@@ -25,8 +26,11 @@ def _is_word(prop: Property) -> bool:
     return prop.type.kind == "choice" or prop.path.rpartition(".")[2] in ("family", "style")
 
 
-def _alike(fit: Fit) -> tuple[bool, bool]:
-    return fit.left == fit.right, fit.top == fit.bottom
+def _words_of(fit: Fit) -> tuple[bool, ...]:
+    """What of a fit decides which words its sentence has."""
+    padded = bool(fit.left or fit.right or fit.top or fit.bottom)
+    limits = bool(fit.least_width or fit.most_width), bool(fit.least_height or fit.most_height)
+    return fit.left == fit.right, fit.top == fit.bottom, padded, fit.share_width != 100, fit.share_height != 100, *limits
 
 
 class Recipe(QScrollArea):
@@ -69,14 +73,15 @@ class Recipe(QScrollArea):
         found = [(p.path, p.value if _is_word(p) else None) for p in properties(part) if ".stops." not in p.path]
         own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
         moves = [(name_of_move(m), name_of_ease(m.ease), m.hinge_x, m.hinge_y, m.opacity < 100) for m in (*part.way_in, *own)]
-        words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else ()
+        words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else isinstance(part, EchoPart) and part.of
         fit = fit_of(part)
-        limits = (fit.around, fit.vanishes, bool(fit.least_width or fit.most_width), *_alike(fit)) if fit else ()
+        limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
+        stance = (part.anchor_x, part.anchor_y, part.group, members_of(self.session.template.parts, part.id), part.locked)
         places = [p and (p.on, p.closes, p.rides) for p in (part.across, part.down)]
-        mattes = [(m.inside, m.hides) for m in part.mattes]
+        mattes = [(m.inside, m.hides, m.by) for m in part.mattes]
         template = self.session.template
         links = [(w.source, w.target) for w in template.wires], [p.name for p in template.parts]
-        return part.id, part.name, self.session.also, type(part.way_out), found, moves, words, limits, places, mattes, links
+        return part.id, part.name, self.session.also, type(part.way_out), found, moves, words, limits, stance, places, mattes, links
 
     def _show_values(self) -> None:
         """Bring every editor up to date, but for one that is being typed into."""

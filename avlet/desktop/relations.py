@@ -1,4 +1,4 @@
-"""The recipe's sentences on size, place and matte."""
+"""The recipe's sentences on place, stance and matte."""
 
 from typing import Any
 
@@ -13,29 +13,25 @@ from avlet.document.parts import (
     FRAME,
     TITLE_SAFE,
     AnyPart,
+    GroupPart,
     Matte,
     Place,
-    Remedy,
-    Room,
-    RulePart,
-    TextPart,
     fit_of,
 )
 from avlet.layout.arrange import Rest
-from avlet.layout.graph import Axis, fits_along
+from avlet.layout.graph import Axis
 
 replace = edits.replace
-_AXES = ("both ways", "width", "height")
-_REMEDIES: dict[Remedy, str] = {"wrap": "wraps", "shrink": "shrinks", "squeeze": "is squeezed", "ellipsis": "ends in …"}
-_WAYS: tuple[tuple[Remedy, ...], ...] = (
-    (), ("wrap",), ("shrink",), ("squeeze",), ("ellipsis",), ("wrap", "shrink"), ("shrink", "wrap"), ("squeeze", "shrink"),
-    ("wrap", "ellipsis"), ("shrink", "ellipsis"), ("wrap", "shrink", "ellipsis"), ("squeeze", "shrink", "wrap", "ellipsis"),
-)  # fmt: skip
 _EDGES = {
     "across": {"start": "left edge", "middle": "middle", "end": "right edge"},
-    "down": {"start": "top edge", "middle": "middle", "end": "bottom edge"},
+    "down": {"start": "top edge", "middle": "middle", "end": "bottom edge", "baseline": "baseline"},
 }
-_AREA_WORDS = {FRAME: "the frame", TITLE_SAFE: "title-safe", ACTION_SAFE: "action-safe"}
+_ANCHORS: dict[str, tuple[float, float]] = {
+    "the middle": (50, 50), "the left top corner": (0, 0), "the top edge": (50, 0), "the right top corner": (100, 0),
+    "the left edge": (0, 50), "the right edge": (100, 50), "the left bottom corner": (0, 100), "the bottom edge": (50, 100),
+    "the right bottom corner": (100, 100),
+}  # fmt: skip
+AREA_WORDS = {FRAME: "the frame", TITLE_SAFE: "title-safe", ACTION_SAFE: "action-safe"}
 
 
 def others(session: Session, part: AnyPart) -> list[AnyPart]:
@@ -45,145 +41,41 @@ def others(session: Session, part: AnyPart) -> list[AnyPart]:
 
 def name_on(session: Session, on: str) -> str:
     """What a place is on, in words."""
-    return _AREA_WORDS.get(on) or session.template.name_of(on)
-
-
-def size_sentence(session: Session, part: AnyPart) -> QWidget:
-    """How large a part is, and because of what."""
-    say = Sentence(session, "follow")
-    if isinstance(part, TextPart):
-        return _room_sentence(say, session, part)
-    fit = fit_of(part)
-    if fit is None:
-        first, second = ("width", "height") if not isinstance(part, RulePart) else ("length", "width")
-        say.number(f"{part.id}/{first}").words("wide," if first == "width" else "long,")
-        say.number(f"{part.id}/{second}").words("high, or" if first == "width" else "thick, or")
-        choices = [(p.name, (p.id,)) for p in others(session, part)]
-        say.choice("fit around…", choices, lambda around: _fit(session, part, around), "fit around")
-        return say.widget
-    names = " and ".join(session.template.name_of(i) for i in fit.around)
-    ticks = [(p.name, p.id, p.id in fit.around) for p in others(session, part)]
-    say.words("fits around").several(names, ticks, lambda around: _fit(session, part, around), "fits around")
-    sides = [s for s, axis in (("left", 0), ("right", 0), ("top", 1), ("bottom", 1)) if fits_along(part, 1 if axis else 0)]
-    say.words("with")
-    apart = part.id in session.sides_apart
-    uneven = fit.left != fit.right or fit.top != fit.bottom
-    if {"left", "right"} <= set(sides):
-        _pair(say, part, ("left", "right"), fit.left == fit.right and not apart, ("at the sides", "left,", "right"))
-    if {"top", "bottom"} <= set(sides):
-        if "left" in sides:
-            say.words("and")
-        _pair(say, part, ("top", "bottom"), fit.top == fit.bottom and not apart, ("above and below", "above,", "below"))
-    say.words("of its").choice(
-        fit.box,
-        [("line box", "line box"), ("capitals", "capitals"), ("ink", "ink")],
-        lambda box: session.set_value(f"{part.id}/fit.box", box),
-        "fit box",
-    )
-    if isinstance(part, RulePart):
-        say.words(",").number(f"{part.id}/width").words("thick")
-    if fit.least_width or fit.most_width:
-        say.words("; between").number(f"{part.id}/fit.least_width").words("and").number(f"{part.id}/fit.most_width").words(
-            "wide (0: no limit)"
-        )
-    if fit.axes != "both ways":
-        say.words(f"; its {fit.axes} only")
-    if not fit.vanishes:
-        say.words("; stays when they are empty")
-    sides_option = ("sides alike", "alike") if apart or uneven else ("each side by itself", "apart")
-    options: list[Choice] = [
-        sides_option,
-        ("stays when they are empty", "stay") if fit.vanishes else ("vanishes when they are empty", "vanish"),
-        ("a least and a most width", "limits"),
-        *((f"fits {ways}" if ways == "both ways" else f"fits its {ways} only", ways) for ways in _AXES if ways != fit.axes),
-        ("a size of its own", "own"),
-    ]
-    say.choice("…", options, lambda what: _fit_option(session, part, what), "fit options")
-    return say.widget
-
-
-def _room_sentence(say: Sentence, session: Session, part: TextPart) -> QWidget:
-    """How much room words have, and what happens when they are too long."""
-
-    def put(room: Room | None) -> None:
-        session.edit(f"{part.name}: room", lambda t: edits.put_struct(t, part.id, "room", room))
-
-    room = part.room
-    if room is None:
-        width = round(session.template.frame.width * 0.6)
-        return say.words("as long as its words;").button("give it room…", lambda: put(Room(width=width)), "give room").widget
-    at = f"{part.id}/room"
-    say.words("at most").number(f"{at}.width").words("wide,").number(f"{at}.height").words("high,")
-    say.number(f"{at}.lines").words("lines (0: no limit). Too long, it")
-    shown = _remedy_words(room.remedies)
-    choices: list[Choice] = [(_remedy_words(way), way) for way in _WAYS]
-    say.choice(shown, choices, lambda way: put(replace(room, remedies=way)), "remedies")
-    if "shrink" in room.remedies:
-        say.words("down to").number(f"{at}.smallest_size").words("%")
-    if "squeeze" in room.remedies:
-        say.words("to a width of").number(f"{at}.smallest_width").words("%")
-    if "wrap" in room.remedies:
-        even: list[Choice] = [("full lines", False), ("even lines", True)]
-        say.words("with").choice(
-            "even lines" if room.balanced else "full lines", even, lambda v: put(replace(room, balanced=v)), "balanced"
-        )
-    return say.button("×", lambda: put(None), "no room").widget
-
-
-def _remedy_words(remedies: tuple[Remedy, ...]) -> str:
-    return ", then ".join(_REMEDIES[r] for r in remedies) or "runs on"
-
-
-def _pair(say: Sentence, part: AnyPart, sides: tuple[str, str], alike: bool, words: tuple[str, str, str]) -> None:
-    first, second = (f"{part.id}/fit.{side}" for side in sides)
-    if alike:
-        say.number(first, second).words(words[0])
-    else:
-        say.number(first).words(words[1]).number(second).words(words[2])
-
-
-def _fit(session: Session, part: AnyPart, around: tuple[str, ...]) -> None:
-    if not around:
-        _fit_option(session, part, "own")
-    else:
-        session.edit(f"{part.name} fits around", lambda t: edits.fit_around(t, part.id, around))
-
-
-def _fit_option(session: Session, part: AnyPart, what: str) -> None:
-    fit = fit_of(part)
-    assert fit is not None
-    if what == "own":
-        box = session.scene().rest.parts[part.id].box
-        size = {"length": max(box.w, box.h)} if isinstance(part, RulePart) else {"width": box.w, "height": box.h}
-        places = {"across": part.across or Place(gap=box.x), "down": part.down or Place(gap=box.y)}
-        session.edit(f"{part.name}: own size", lambda t: edits.set_relations(t, part.id, fit=None, **size, **places))
-    elif what in ("stay", "vanish"):
-        session.set_value(f"{part.id}/fit.vanishes", what == "vanish")
-    elif what == "limits":
-        limits = replace(fit, least_width=fit.least_width or 100.0, most_width=fit.most_width or round(session.template.frame.width * 0.8))
-        session.edit(f"{part.name}: limits", lambda t: edits.set_relations(t, part.id, fit=limits))
-    elif what in _AXES:
-        session.set_value(f"{part.id}/fit.axes", what)
-    elif what == "alike":
-        session.sides_apart.discard(part.id)
-        session.edit(
-            f"{part.name}: sides alike", lambda t: edits.set_relations(t, part.id, fit=replace(fit, right=fit.left, bottom=fit.top))
-        )
-    else:
-        session.sides_apart.add(part.id)
-        session.selection_changed.emit()
+    return AREA_WORDS.get(on) or session.template.name_of(on)
 
 
 def place_sentences(session: Session, part: AnyPart) -> list[QWidget]:
-    """Where a part sits, one sentence for each axis."""
-    return [_place_sentence(session, part, "across"), _place_sentence(session, part, "down")]
+    """Where a part sits, one sentence for each axis, and how it is turned and scaled."""
+    if isinstance(part, GroupPart):
+        return [Sentence(session, "follow").words("where its members lie").widget, _stance_sentence(session, part)]
+    return [_place_sentence(session, part, "across"), _place_sentence(session, part, "down"), _stance_sentence(session, part)]
+
+
+def _stance_sentence(session: Session, part: AnyPart) -> QWidget:
+    """How a part is turned and scaled, and about which point."""
+    say = Sentence(session, "follow")
+    say.words("turned").number(f"{part.id}/turn").words("°, scaled").number(f"{part.id}/scale_x").words("×")
+    say.number(f"{part.id}/scale_y").words("% about")
+    anchor = (part.anchor_x, part.anchor_y)
+    shown = next((name for name, at in _ANCHORS.items() if at == anchor), "a point at")
+
+    def put(at: tuple[float, float]) -> None:
+        x, y = (float(v) for v in at)
+        session.edit(f"{part.name}: anchor", lambda t: edits.set_relations(t, part.id, anchor_x=x, anchor_y=y))
+
+    choices: list[Choice] = [*_ANCHORS.items(), ("a point of its own", (part.anchor_x + 0.5, part.anchor_y))]
+    say.choice(shown, choices, put, "anchor")
+    if shown == "a point at":
+        say.number(f"{part.id}/anchor_x").words("% across,").number(f"{part.id}/anchor_y").words("% down")
+        say.button("to the middle", lambda: put((50.0, 50.0)), "anchor to the middle")
+    return say.widget
 
 
 def _place_sentence(session: Session, part: AnyPart, axis: str) -> QWidget:
     say = Sentence(session, "follow")
     place: Place | None = getattr(part, axis)
     fit = fit_of(part)
-    targets: list[Choice] = [(_AREA_WORDS[a], a) for a in (FRAME, ACTION_SAFE, TITLE_SAFE)]
+    targets: list[Choice] = [(AREA_WORDS[a], a) for a in (FRAME, ACTION_SAFE, TITLE_SAFE)]
     targets += [(p.name, p.id) for p in others(session, part)]
     if fit is not None:
         targets.insert(0, ("what it fits around", None))
@@ -196,7 +88,7 @@ def _place_sentence(session: Session, part: AnyPart, axis: str) -> QWidget:
     say.choice(_EDGES[axis][place.theirs], edges, lambda e: re_place(session, part, axis, theirs=e), f"{axis} theirs").words("of")
     say.choice(name_on(session, place.on), targets, lambda on: put_on(session, part, axis, on), f"{axis} on")
     say.words("plus").number(f"{part.id}/{axis}.gap").words("px right" if axis == "across" else "px down")
-    if place.on in _AREA_WORDS:
+    if place.on in AREA_WORDS:
         return say.widget
     if place.closes:
         say.words(", closing up")
@@ -253,7 +145,11 @@ def matte_sentences(session: Session, part: AnyPart) -> list[QWidget]:
         ways: list[Choice] = [("shown inside", False), ("hidden inside", True)]
         say.choice("hidden inside" if matte.hides else "shown inside", ways, lambda v, c=change: c(hides=v), "matte way")
         say.choice(session.template.name_of(matte.inside), parts, lambda v, c=change: c(inside=v), "matte")
-        say.words("grown by").number(f"{part.id}/mattes.{number}.grow").words(", softened by").number(f"{part.id}/mattes.{number}.soft")
+        kinds: list[Choice] = [("outline", "outline"), ("coverage", "coverage"), ("brightness", "brightness")]
+        say.words("by its").choice(matte.by, kinds, lambda v, c=change: c(by=v), "matte by")
+        if matte.by == "outline":
+            say.words(", grown by").number(f"{part.id}/mattes.{number}.grow")
+        say.words(", softened by").number(f"{part.id}/mattes.{number}.soft")
         say.button("×", lambda b=before, a=after: put((*b, *a)), "matte remove")
         said.append(say.widget)
     say = Sentence(session, "follow")

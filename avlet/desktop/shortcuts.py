@@ -7,8 +7,8 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
 
-from avlet.desktop.new_parts import add_rule, add_shape, add_text
-from avlet.desktop.parts_list import copy_selected, duplicate_selected, paste_part, remove_selected
+from avlet.desktop.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
 from avlet.document.moves import OwnWayOut
 
 if TYPE_CHECKING:
@@ -30,6 +30,8 @@ class Shortcuts(QObject):
             "Ctrl+-": lambda: self._view().zoom_to(self._view().scale / 1.25),
             "Ctrl+D": self._on_build(lambda: duplicate_selected(session)),
             "Ctrl+C": self._on_build(lambda: copy_selected(session)),
+            "Ctrl+G": self._on_build(lambda: group_selected(session)),
+            "Ctrl+Shift+G": self._on_build(lambda: take_apart(session)),
             "Ctrl+V": self._on_build(lambda: paste_part(session)),
             **{
                 f"Alt+{shift}{key}": self._on_build(lambda dx=dx * step, dy=dy * step: window.build.stage.nudge(dx, dy))
@@ -45,6 +47,7 @@ class Shortcuts(QObject):
             Qt.Key.Key_PageUp: lambda: self._edge(-1), Qt.Key.Key_PageDown: lambda: self._edge(1),
             Qt.Key.Key_T: self._on_build(lambda: add_text(session)), Qt.Key.Key_S: self._on_build(lambda: add_shape(session)),
             Qt.Key.Key_R: self._on_build(lambda: add_rule(session)),
+            Qt.Key.Key_N: self._on_build(lambda: add_pattern(session)), Qt.Key.Key_E: self._on_build(lambda: add_echo(session)),
             Qt.Key.Key_P: self._on_build(files.add_picture),
             Qt.Key.Key_Delete: self._on_build(lambda: remove_selected(session, window)),
             Qt.Key.Key_Escape: lambda: session.select(None),

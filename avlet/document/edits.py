@@ -77,13 +77,6 @@ def add_part(template: Template, part: AnyPart, index: int | None = None) -> Tem
     return check(replace(template, parts=(*template.parts[:at], part, *template.parts[at:])))
 
 
-def move_part(template: Template, part_id: str, index: int) -> Template:
-    """Put a part at another position in the order from back to front."""
-    part = need_part(template, part_id)
-    rest = [p for p in template.parts if p.id != part_id]
-    return replace(template, parts=(*rest[:index], part, *rest[index:]))
-
-
 def rename_part(template: Template, part_id: str, name: str) -> Template:
     """Give a part another name; its id, which relations use, stays."""
     if not name.strip():

@@ -85,13 +85,14 @@ class Matte(Value, frozen=True):
 class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     """What every part has. ``across`` and ``down`` place it; ``None`` leaves a fitted shape round what it fits.
 
-    ``group`` is the group that it is a member of. It is turned and scaled about its anchor, a point of its resting box; what
-    fits around it or is placed on it goes by the box without that.
+    ``group`` is the group that it is a member of; a locked part is not taken hold of on the stage. It is turned and scaled
+    about its anchor, a point of its resting box; what fits around it or is placed on it goes by the box without that.
     """
 
     id: PartId
     name: Annotated[str, msgspec.Meta(min_length=1, max_length=200)]
     shown: Annotated[bool, prop("Shown")] = True
+    locked: bool = False
     opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100)] = 100.0
     turn: Annotated[float, prop("Turned", unit="°", low=-3600, high=3600, group="stance")] = 0.0
     scale_x: Annotated[float, prop("Scaled across", unit="%", low=0, high=10_000, group="stance")] = 100.0
