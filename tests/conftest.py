@@ -60,3 +60,29 @@ def plated(text: str = "Odalys Brandt", **changes: object) -> Template:
     )  # fmt: skip
     values = {"name": "Plated", "frame": Frame(1920, 1080, "25/1"), "length": 100, "way_in": 25, "way_out": 25, "parts": parts}
     return check(Template(**{**values, **changes}))
+
+
+@pytest.fixture(scope="session")
+def dressed(qapp):
+    from avlet.desktop import theme
+
+    theme.apply(qapp)
+    return qapp
+
+
+@pytest.fixture
+def window(dressed, qtbot, demo, tmp_path, monkeypatch):
+    """The application with the demo open."""
+    from PyQt6.QtWidgets import QMessageBox
+
+    from avlet.desktop.application import open_demo
+    from avlet.desktop.window import Window
+
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
+    made = Window(demo, tmp_path / "state")
+    qtbot.addWidget(made)
+    open_demo(made, demo)
+    made.show()
+    qtbot.waitExposed(made)
+    made.activateWindow()
+    return made

@@ -5,12 +5,11 @@ from fractions import Fraction
 from pathlib import Path
 
 import pytest
+from hands import box, chip, choose, drag, middle_of, move_held, type_into
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
-from PyQt6.QtGui import QDropEvent, QMouseEvent
+from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainTextEdit, QPushButton, QToolButton
 
-from avlet.desktop import theme
-from avlet.desktop.application import open_demo
 from avlet.desktop.colours import ColourButton
 from avlet.desktop.cut_view import MIME
 from avlet.desktop.gradients import GradientStrip
@@ -20,7 +19,6 @@ from avlet.desktop.look_section import LookSection
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.part_commands import copy_selected, duplicate_selected, paste_part, remove_selected
 from avlet.desktop.render_dialog import RenderDialog
-from avlet.desktop.sentences import Chip
 from avlet.desktop.several_parts import SeveralParts
 from avlet.desktop.start_dialog import StartDialog
 from avlet.desktop.switch import Switch
@@ -38,70 +36,6 @@ from avlet.motion.timecode import timecode
 from avlet.storage.library import hand_over
 from avlet.storage.package import open_template
 from avlet.storage.recovery import lost_work
-
-
-@pytest.fixture(scope="session")
-def dressed(qapp):
-    theme.apply(qapp)
-    return qapp
-
-
-@pytest.fixture
-def window(dressed, qtbot, demo, tmp_path, monkeypatch):
-    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
-    made = Window(demo, tmp_path / "state")
-    qtbot.addWidget(made)
-    open_demo(made, demo)
-    made.show()
-    qtbot.waitExposed(made)
-    made.activateWindow()
-    return made
-
-
-def chip(window, name) -> Chip:
-    return window.build.recipe.findChild(Chip, name)
-
-
-def choose(qtbot, button, words) -> None:
-    """Open a chip's menu with a click and choose an entry."""
-    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
-    menu = button.findChildren(QMenu)[-1]
-    action = next(a for a in menu.actions() if a.text() == words)
-    action.trigger()
-    menu.close()
-    QApplication.processEvents()
-
-
-def box(window, target) -> NumberBox:
-    QApplication.processEvents()
-    return window.build.recipe.findChild(NumberBox, target)
-
-
-def type_into(qtbot, edit, words) -> None:
-    edit.setFocus()
-    edit.selectAll()
-    if words.isascii():
-        qtbot.keyClicks(edit, words)
-    else:  # QTest presses ASCII keys only
-        edit.insertPlainText(words)
-
-
-def middle_of(stage, part_id) -> QPoint:
-    return stage.box_in_view(stage.session.scene().rest.parts[part_id].box).center().toPoint()
-
-
-def move_held(widget, at: QPointF, modifier=Qt.KeyboardModifier.NoModifier) -> None:
-    """Move the mouse over a widget with the left button held."""
-    none, left = Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton
-    QApplication.sendEvent(widget, QMouseEvent(QMouseEvent.Type.MouseMove, at, widget.mapToGlobal(at), none, left, modifier))
-
-
-def drag(qtbot, widget, start: QPoint, by: QPoint, modifier=Qt.KeyboardModifier.NoModifier) -> None:
-    qtbot.mousePress(widget, Qt.MouseButton.LeftButton, modifier, start)
-    for step in range(1, 5):
-        move_held(widget, QPointF(start + by * step / 4), modifier)
-    qtbot.mouseRelease(widget, Qt.MouseButton.LeftButton, modifier, start + by)
-
 
 # Build
 

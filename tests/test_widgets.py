@@ -23,6 +23,7 @@ from avlet.desktop.library_view import LibraryView
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.player import Player
 from avlet.desktop.session import Session
+from avlet.desktop.snapping import Caught
 from avlet.desktop.stage import Stage
 from avlet.desktop.switch import Switch
 from avlet.desktop.theme import qcolor
@@ -317,13 +318,13 @@ def test_a_drag_catches_on_edges_and_says_where(stage):
     ):
         QApplication.sendEvent(stage, QMouseEvent(kind, at, stage.mapToGlobal(at), button, left, Qt.KeyboardModifier.NoModifier))
     assert session.scene().rest.parts["free"].box.y == pytest.approx(target, abs=1)
-    assert ("down", target) in stage._caught
+    assert Caught(1, target) in stage._caught
     assert not stage.grab().isNull()
     QApplication.sendEvent(
         stage,
         QMouseEvent(kinds.MouseButtonRelease, start + near, stage.mapToGlobal(start + near), left, none, Qt.KeyboardModifier.NoModifier),
     )
-    assert stage._caught == []
+    assert stage._caught == ()
 
 
 def test_shift_keeps_a_drag_straight(stage):

@@ -136,9 +136,12 @@ class BuildBench(QWidget):
         row.addStretch(1)
         for name, words, chosen in (
             ("safe", "Safe areas: 93 % action, 90 % title", self._set_safe),
-            ("drafting", "Drafting lines", self._set_drafting),
+            ("drafting", "Drafting lines, handles", self._set_drafting),
         ):
             row.addWidget(flat_switch(name, words, chosen))
+        rulers = flat_switch("rulers", "Rulers and guides: drag a guide out of a ruler", self._set_rulers)
+        rulers.setChecked(False)
+        row.addWidget(rulers)
         self.zoom = QPushButton()
         self.zoom.setProperty("role", "pill")
         self.zoom.setToolTip("Zoom (Ctrl and the wheel; Ctrl+0 fits)")
@@ -147,6 +150,9 @@ class BuildBench(QWidget):
             action = menu.addAction(words)
             assert action is not None
             action.triggered.connect(lambda _=False, z=zoom: self.stage.zoom_to(z))
+        selection = menu.addAction("Selection\tZ")
+        assert selection is not None
+        selection.triggered.connect(lambda _=False: self.stage.zoom_to_selection())
         self.zoom.setMenu(menu)
         row.addWidget(self.zoom)
         return row
@@ -164,6 +170,10 @@ class BuildBench(QWidget):
 
     def _set_drafting(self, on: bool) -> None:
         self.stage.drafting_on = on
+        self.stage.update()
+
+    def _set_rulers(self, on: bool) -> None:
+        self.stage.rulers.shown = on
         self.stage.update()
 
     def _show_zoom(self) -> None:

@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from avlet.desktop.cut_session import CutSession
-from avlet.desktop.theme import MUTED, ROSE, SMALL, TEXT, font
+from avlet.desktop.theme import MUTED, ROSE, SMALL, TEXT, WARNING, font
 from avlet.document.cut import Title, put_title, remove_title, trim_title
 from avlet.document.edits import replace
 
@@ -146,7 +146,7 @@ class CutView(QWidget):
             room, Qt.AlignmentFlag.AlignVCenter, painter.fontMetrics().elidedText(label, Qt.TextElideMode.ElideRight, int(room.width()))
         )
         if not isinstance(scene, str) and scene.spans.shortened:
-            painter.setPen(QColor("#FFD08A"))
+            painter.setPen(QColor(WARNING))
             painter.drawText(room.adjusted(0, -16, 0, -16), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "short")
 
     def label_of(self, title: Title) -> str:

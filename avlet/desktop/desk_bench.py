@@ -13,7 +13,7 @@ from avlet.desktop.frame_view import FrameView
 from avlet.desktop.icons import icon
 from avlet.desktop.library_view import LibraryView
 from avlet.desktop.player import Player
-from avlet.desktop.theme import SMALL, STRONG, font
+from avlet.desktop.theme import SMALL, STRONG, WARNING, font
 from avlet.document.cut import Title, put_title, set_answers
 from avlet.document.naming import free_id
 from avlet.motion.timecode import DROP_RATES, timecode
@@ -70,7 +70,7 @@ class DeskBench(QWidget):
         layout.addWidget(self.card, 1)
         self.note = QLabel()
         self.note.setWordWrap(True)
-        self.note.setStyleSheet("color: #FFD08A;")
+        self.note.setStyleSheet(f"color: {WARNING};")
         layout.addWidget(self.note)
         buttons = QHBoxLayout()
         self.render_one = QPushButton("Render this title…")

@@ -75,6 +75,14 @@ class FrameView(QWidget):
         self.zoom_changed.emit()
         self.update()
 
+    def zoom_to_box(self, box: Box) -> None:
+        """Show a box of the frame as large as it fits, in the middle."""
+        zoom = min((self.width() - 80) / max(box.w, 1.0), (self.height() - 80) / max(box.h, 1.0), 8.0)
+        self._zoom, self._pan = max(0.05, zoom), QPointF(0, 0)
+        self._pan = QPointF(self.width() / 2, self.height() / 2) - self.to_view(*box.middle)
+        self.zoom_changed.emit()
+        self.update()
+
     def picture_area(self) -> QRectF:
         """Where the picture lies in the view."""
         width, height = self._frame_shape.width * self.scale, self._frame_shape.height * self.scale

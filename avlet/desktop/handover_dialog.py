@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
 
 from avlet.desktop.buttons import FolderRow
 from avlet.desktop.session import AS_DESIGNED, Session
+from avlet.desktop.theme import WARNING
 from avlet.document.parts import TextPart
 from avlet.review.samples import findings
 from avlet.storage.embedding import fonts_to_carry
@@ -41,7 +42,7 @@ class HandoverDialog(QDialog):
             label = QLabel(words)
             label.setWordWrap(True)
             if role == "warn":
-                label.setStyleSheet("color: #FFD08A;")
+                label.setStyleSheet(f"color: {WARNING};")
             layout.addWidget(label)
         self.exists = QLabel()
         self.exists.setWordWrap(True)

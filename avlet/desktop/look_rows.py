@@ -21,9 +21,9 @@ from avlet.document.metadata import Property, get_at
 class Dot(QAbstractButton):
     """Hollow: fixed. Rose: on the card. A click offers the other."""
 
-    def __init__(self, session: Session, target: str, label: str) -> None:
+    def __init__(self, session: Session, target: str, label: str, field_label: str | None = None) -> None:
         super().__init__()
-        self.session, self.target = session, target
+        self.session, self.target, self.field_label = session, target, field_label
         self.setFixedSize(22, 22)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setObjectName(f"dot {target}")
@@ -82,7 +82,7 @@ class Dot(QAbstractButton):
         self.menu().popup(self.mapToGlobal(QPoint(0, self.height())))
 
     def put_on_card(self) -> None:
-        self.session.edit("Put on the card", lambda t: edits.put_on_card(t, self.target)[0])
+        self.session.edit("Put on the card", lambda t: edits.put_on_card(t, self.target, self.field_label)[0])
 
     def take_off(self) -> None:
         self.session.edit("Take off the card", lambda t: edits.take_off_card(t, self.target))

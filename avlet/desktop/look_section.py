@@ -7,6 +7,7 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
+from avlet.desktop.axis_row import AxisRow
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.look_rows import LookRow
 from avlet.desktop.sentences import Choice, Sentence
@@ -45,6 +46,7 @@ class LookSection(QWidget):
         if isinstance(part, PicturePart):
             self._picture(part)
         if isinstance(part, TextPart):
+            self._axes(part)
             self._features(part)
             self._accents(part)
         if isinstance(part, ShapePart) or (isinstance(part, PatternPart) and part.picture is None):
@@ -142,6 +144,15 @@ class LookSection(QWidget):
             self._put("picture", "picture", PictureFile(path.name, path.read_bytes()))
         except OSError as error:
             self.session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
+
+    def _axes(self, part: TextPart) -> None:
+        """A slider for each axis of a variable font."""
+        face = self.session.book.find(part.family, part.style)[0]
+        set_already = {place.tag: number for number, place in enumerate(part.axes)}
+        for axis in face.axes:
+            number = set_already.get(axis.tag)
+            place = part.axes[number].value if number is not None else dict(face.location).get(axis.tag, axis.default)
+            self.column.addWidget(AxisRow(self.session, part, axis, place, number))
 
     def _features(self, part: TextPart) -> None:
         """OpenType features that the face has, by their plain names."""

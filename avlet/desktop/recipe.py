@@ -12,6 +12,7 @@ from avlet.desktop.session import Session
 from avlet.desktop.several_parts import SeveralParts
 from avlet.desktop.size_sentences import size_sentence
 from avlet.desktop.template_facts import TemplateFacts
+from avlet.desktop.theme import WARNING
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.moves import OwnWayOut, name_of_ease, name_of_move
 from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, fit_of, kind_of, members_of
@@ -153,7 +154,7 @@ class Recipe(QScrollArea):
         layout.addLayout(grid)
         self.notes = QLabel()
         self.notes.setWordWrap(True)
-        self.notes.setStyleSheet("color: #FFD08A;")
+        self.notes.setStyleSheet(f"color: {WARNING};")
         layout.addWidget(self.notes)
         self._show_notes(part)
         line = QFrame()

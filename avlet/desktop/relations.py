@@ -65,6 +65,7 @@ def _stance_sentence(session: Session, part: AnyPart) -> QWidget:
 
     choices: list[Choice] = [*_ANCHORS.items(), ("a point of its own", (part.anchor_x + 0.5, part.anchor_y))]
     say.choice(shown, choices, put, "anchor")
+    say.widget.setToolTip("Turn by the ring above the part (Shift: whole steps); with Ctrl, drag the cross, its anchor.")
     if shown == "a point at":
         say.number(f"{part.id}/anchor_x").words("% across,").number(f"{part.id}/anchor_y").words("% down")
         say.button("to the middle", lambda: put((50.0, 50.0)), "anchor to the middle")

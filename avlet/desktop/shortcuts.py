@@ -48,6 +48,7 @@ class Shortcuts(QObject):
             Qt.Key.Key_T: self._on_build(lambda: add_text(session)), Qt.Key.Key_S: self._on_build(lambda: add_shape(session)),
             Qt.Key.Key_R: self._on_build(lambda: add_rule(session)),
             Qt.Key.Key_N: self._on_build(lambda: add_pattern(session)), Qt.Key.Key_E: self._on_build(lambda: add_echo(session)),
+            Qt.Key.Key_Z: self._on_build(window.build.stage.zoom_to_selection),
             Qt.Key.Key_P: self._on_build(files.add_picture),
             Qt.Key.Key_Delete: self._on_build(lambda: remove_selected(session, window)),
             Qt.Key.Key_Escape: lambda: session.select(None),

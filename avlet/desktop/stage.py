@@ -6,15 +6,19 @@ from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.drafting import Dimension, Drafting
 from avlet.desktop.frame_view import FrameView
+from avlet.desktop.guides import Rulers
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session
+from avlet.desktop.snapping import Caught, EqualGap, Snap, snap
+from avlet.desktop.stage_handles import Handle, draw_handles, handle_at, handles_of
+from avlet.desktop.stage_marks import draw_caught, draw_distance, draw_marks
 from avlet.desktop.theme import qcolor
 from avlet.desktop.typing_box import TypingBox
 from avlet.document import edits
 from avlet.document.alignment import leader, leaders, shifted
-from avlet.document.parts import FRAME_AREAS, PicturePart, TextPart, fit_of, followed_by
+from avlet.document.parts import FRAME_AREAS, Accent, GroupPart, PicturePart, TextPart, fit_of, followed_by, members_of
 from avlet.document.resizing import Sides, handles, resized
-from avlet.document.template import Frame, Template
+from avlet.document.template import Frame, Guides, Template
 from avlet.geometry import Box
 from avlet.layout.arrange import frame_area
 
@@ -42,9 +46,15 @@ class Stage(FrameView):
         self._held_value = 0.0
         self._moving: dict[tuple[str, str], float] | None = None
         self._gesture = 0
-        self._caught: list[tuple[str, float]] = []
+        self._caught: tuple[Caught | EqualGap, ...] = ()
+        self._handle: Handle | None = None
+        self._step = QPointF()
+        self.rulers = Rulers(self, session)
         self._band: QRectF | None = None
         self._grip: Sides | None = None
+        self.handles: list[Handle] = []
+        self._went_in: str | None = None
+        self._under: str | None = None
         self.setMouseTracking(True)
         for signal in (session.changed, session.answers_changed, session.selection_changed):
             signal.connect(self.refresh)
@@ -64,10 +74,14 @@ class Stage(FrameView):
 
     def paint_over(self, painter: QPainter) -> None:
         self._draw_band(painter)
+        if not self.playing:
+            draw_marks(painter, self.session.scene(), self.box_in_view)
+        self.rulers.draw(painter)
         selected = self.session.selected
         scene = self.session.scene()
         if selected is None or selected not in scene.rest.parts or self.playing or not self.drafting_on:
             self.drafting.labels, self.drafting.grips = [], []
+            self.handles = []
             return
         painter.setClipRect(self.rect())
         for other in self.session.also:
@@ -75,8 +89,14 @@ class Stage(FrameView):
         self.drafting.draw(painter, scene.rest, selected, self._pose.outline_box(selected))
         part = self.session.template.part(selected)
         sides = handles(part) if part is not None and not self.session.also else []
-        self.drafting.handles(painter, scene.rest.parts[selected].box, sides)
-        self._draw_caught(painter)
+        self.drafting.handles(painter, scene.rest.parts[selected].box, sides if part is not None and not part.locked else [])
+        alone = part is not None and not self.session.also and not part.locked
+        rest = scene.rest.parts[selected]
+        self.handles = handles_of(rest.part, rest.box, rest.ink, self.scale) if alone else []
+        draw_handles(painter, self.handles, self.to_view)
+        draw_caught(painter, self._caught, self.picture_area(), self.to_view)
+        if self._moving and not self._step.isNull():
+            draw_distance(painter, self._step, self.box_in_view(rest.box))
 
     def _draw_band(self, painter: QPainter) -> None:
         if self._band is not None:
@@ -84,32 +104,29 @@ class Stage(FrameView):
             painter.setBrush(qcolor("#FFFFFF30"))
             painter.drawRect(self._band)
 
-    def _draw_caught(self, painter: QPainter) -> None:
-        area = self.picture_area()
-        painter.setPen(Qt.GlobalColor.white)
-        for axis, at in self._caught:
-            if axis == "across":
-                x = self.to_view(at, 0).x()
-                painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()))
-            else:
-                y = self.to_view(0, at).y()
-                painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
-
     # Mouse
 
     def part_at(self, point: QPointF) -> str | None:
-        """The foremost part that shows under a point of the view; at rest it also counts by its line box."""
+        """The foremost part under a point of the view, groups aside."""
+        return next(iter(self.parts_at(point)), None)
+
+    def parts_at(self, point: QPointF) -> list[str]:
+        """The parts that show under a point of the view, front to back, groups and locked ones aside.
+
+        At rest words also count by their line box.
+        """
         at = self.to_frame(point)
+        found = []
         for part_id, posed in reversed(self._pose.parts.items()):
             box = self._pose.visible_box(part_id)
-            if box is None:
+            if box is None or posed.rest.part.locked or isinstance(posed.rest.part, GroupPart):
                 continue
             if posed.still and posed.rest.setting is not None:
                 box = Box.union((box, posed.rest.box))
             slack = 3 / self.scale
             if box is not None and box.grown(slack, slack, slack, slack).holds_point(at.x(), at.y()):
-                return part_id
-        return None
+                found.append(part_id)
+        return found
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -118,8 +135,14 @@ class Stage(FrameView):
         self.finish_typing()
         if event.button() != Qt.MouseButton.LeftButton:
             return
+        if self.rulers.press(event.position()):
+            return
         self._pressed = event.position()
         self._gesture += 1
+        more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        self._handle = handle_at(self.handles, event.position(), self.to_view, anchor=more)
+        if self._handle is not None:
+            return
         self._grip = self.drafting.grip_at(event.position())
         if self._grip is not None:
             self._rest_box = self.session.scene().rest.parts[self.session.selection[-1]].box
@@ -129,18 +152,23 @@ class Stage(FrameView):
             self._held, self._held_value = label[1], label[1].value
             return
         self._held = None
-        found = self.part_at(event.position())
-        more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        self._went_in, self._under = self.session.selected, None
+        found = self.picked_at(event.position())
         if found is None:
             self._band = QRectF(event.position(), event.position())
             if not more:
                 self.session.select(None)
+        elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            self._under = found if not set(self.parts_at(event.position())) & set(self.session.selection) else None
         elif more or found not in self.session.selection:
             self.session.select(found, more)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         super().mouseMoveEvent(event)
+        if self.rulers.held is not None:
+            self.rulers.move(event.position())
+            return
         if self._pressed is None:
             self._show_cursor(event.position())
             return
@@ -150,7 +178,11 @@ class Stage(FrameView):
             return
         moved = (event.position() - self._pressed) / self.scale
         far = (event.position() - self._pressed).manhattanLength() >= _DRAG_BEGINS
-        if self._grip is not None:
+        if self._handle is not None:
+            if far or self._moving is not None:
+                self._moving = {}
+                self._drag_handle(self._handle, event.position(), event.modifiers())
+        elif self._grip is not None:
             self._moving = {}
             self._resize(self._grip, moved, event.modifiers())
         elif self._held is not None and (far or self._moving is not None):
@@ -160,18 +192,62 @@ class Stage(FrameView):
         elif self._held is None and self.session.selected and (far or self._moving is not None):
             self._drag_part(moved, event.modifiers())
 
+    def _click(self, event: QMouseEvent) -> None:
+        """Select what was clicked; a second click goes into a group, and one with Alt to what lies under the selected part."""
+        if event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            under = self.parts_at(event.position())
+            at = under.index(self.session.selected) + 1 if self.session.selected in under else 0
+            self.session.select(under[at % len(under)] if under else None)
+        elif self._went_in != self.session.selected or len(self.session.selection) > 1:
+            self.session.select(self.picked_at(event.position()))
+        else:
+            self.session.select(self._deeper(event.position()))
+
+    def _deeper(self, point: QPointF) -> str | None:
+        """The part within the selected group that lies under a point; else what a click selects anyway."""
+        found, selected = self.part_at(point), self.session.selected
+        at = found
+        while at is not None:
+            part = self.session.template.part(at)
+            group = part.group if part else None
+            if group == selected and group is not None:
+                return at
+            at = group
+        return self.picked_at(point) if found is None or found != selected else found
+
+    def picked_at(self, point: QPointF) -> str | None:
+        """What a click selects: the part under it, or its outermost group unless something of that group is selected already."""
+        found = self.part_at(point)
+        chain = [found] if found else []
+        while chain and (part := self.session.template.part(chain[-1])) is not None and part.group is not None:
+            chain.append(part.group)
+        chosen = next((n for n, i in enumerate(chain) if i in self.session.selection), None)
+        if chosen is not None:
+            return chain[chosen]
+        selected = self.session.part
+        if selected is not None and selected.group in chain:
+            return chain[chain.index(selected.group) - 1]
+        return chain[-1] if chain else None
+
     def _select_within(self, band: QRectF) -> None:
         """Select every part that shows wholly within a band drawn on the stage."""
         corner, end = self.to_frame(band.topLeft()), self.to_frame(band.bottomRight())
         area = Box.from_edges(corner.x(), corner.y(), end.x(), end.y())
         seen = [(i, self._pose.visible_box(i)) for i in self._pose.parts]
-        inside = [i for i, box in seen if box is not None and area.contains(box)]
+        parts = self.session.template.part
+        inside = [i for i, box in seen if box is not None and area.contains(box) and (p := parts(i)) and not p.locked]
+        inside = [i for i in inside if (p := parts(i)) and p.group not in inside]
         if inside:
             self.session.select_all(inside)
 
     def _show_cursor(self, point: QPointF) -> None:
         grip, label = self.drafting.grip_at(point), self.drafting.at(point)
-        if grip is not None:
+        ruler = self.rulers.cursor(point)
+        if ruler is not None:
+            self.setCursor(ruler)
+        elif handle_at(self.handles, point, self.to_view) is not None:
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+        elif grip is not None:
             self.setCursor(_GRIP_CURSORS[grip[0] * grip[1] if 0 not in grip else 2 if grip[0] else 3])
         elif label:
             self.setCursor(Qt.CursorShape.SizeHorCursor if label[1].across else Qt.CursorShape.SizeVerCursor)
@@ -183,18 +259,21 @@ class Stage(FrameView):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         super().mouseReleaseEvent(event)
+        if self.rulers.held is not None:
+            self.rulers.release(event.position())
+            return
         if event.button() != Qt.MouseButton.LeftButton:
             return
         held, moving = self._held, self._moving
-        clicked = held is None and moving is None and self._band is None and self._grip is None
-        self._grip = None
+        clicked = held is None and moving is None and self._band is None and self._grip is None and self._handle is None
+        self._grip = self._handle = None
         if clicked and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            self.session.select(self.part_at(event.position()))
+            self._click(event)
         if self._band is not None:
             self._select_within(self._band)
             self._band = None
         self._pressed = self._held = self._moving = None
-        self._caught = []
+        self._caught, self._step = (), QPointF()
         if moving is not None:
             self.session.history.close_gesture()
         elif held is not None:
@@ -221,6 +300,8 @@ class Stage(FrameView):
     # Moving
 
     def _drag_part(self, moved: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        if self._moving is None and self._under is not None:
+            self.session.select(self._under)
         template = self.session.template
         selected = self.session.selected
         assert selected is not None
@@ -232,7 +313,11 @@ class Stage(FrameView):
         if modifiers & Qt.KeyboardModifier.ShiftModifier:
             dx, dy = (dx, 0.0) if abs(dx) >= abs(dy) else (0.0, dy)
         if not modifiers & Qt.KeyboardModifier.AltModifier:
-            dx, dy = self._snapped(selected, dx, dy)
+            caught = self._snapped(selected, dx, dy)
+            dx, dy, self._caught = dx + caught.dx, dy + caught.dy, caught.caught
+        else:
+            self._caught = ()
+        self._step = QPointF(round(dx), round(dy))
         steps = {"across": round(dx), "down": round(dy)}
 
         def change(t: Template) -> Template:
@@ -253,29 +338,40 @@ class Stage(FrameView):
         box, dx, dy = self._rest_box, float(round(moved.x())), float(round(moved.y()))
         self.session.edit(f"Size of {part.name}", lambda t: resized(t, part.id, box, sides, dx, dy, keep), ("resize", self._gesture))
 
+    def _drag_handle(self, handle: Handle, at: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        """Turn, aim or shift by a handle; Shift keeps to whole steps."""
+        to = self.to_frame(at)
+        stepped = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
+        name = self.session.template.name_of(self.session.selected or "")
+        self.session.edit(f"{name}: {handle.name}", lambda t: handle.change(t, (to.x(), to.y()), stepped), ("handle", self._gesture))
+
+    def zoom_to_selection(self) -> None:
+        """Bring what is selected into view as large as it fits; the whole picture when nothing is."""
+        boxes = [self.session.scene().rest.parts[i].box for i in self.session.selection]
+        box = Box.union(b for b in boxes if not b.empty)
+        if box is None:
+            self.zoom_to(None)
+        else:
+            self.zoom_to_box(box)
+
     def nudge(self, dx: float, dy: float) -> None:
         """Move the selected part, or what leads it, by px of the frame."""
         chosen = self.session.selection
         if chosen:
             self.session.edit("Move by keys", lambda t: shifted(t, chosen, dx, dy), ("nudge", chosen))
 
-    def _snapped(self, selected: str, dx: float, dy: float) -> tuple[float, float]:
-        """The drag, caught on edges and middles of the frame, the safe areas and other parts."""
-        rest = self.session.scene().rest
-        moving = self._rest_box.moved(dx, dy)
-        others = [p.box for i, p in rest.parts.items() if i != selected and not _moves_with(self.session.template, i, selected)]
-        boxes = [*others, *areas(rest.frame)]
-        self._caught = []
-        shifts = []
-        for axis, name in ((0, "across"), (1, "down")):
-            lines = {v for b in boxes for v in (b[axis], b[axis] + b[axis + 2] / 2, b[axis] + b[axis + 2])}
-            mine = (moving[axis], moving[axis] + moving[axis + 2] / 2, moving[axis] + moving[axis + 2])
-            near = min(((abs(line - m), line - m, line) for line in lines for m in mine), default=(1e9, 0.0, 0.0))
-            caught = near[0] * self.scale <= _SNAP
-            shifts.append(near[1] if caught else 0.0)
-            if caught:
-                self._caught.append((name, near[2]))
-        return dx + shifts[0], dy + shifts[1]
+    def _snapped(self, selected: str, dx: float, dy: float) -> Snap:
+        """What a drag catches on: the frame, the safe areas, guides, other parts, equal gaps."""
+        rest, template = self.session.scene().rest, self.session.template
+        taken = {i for i in rest.parts if i == selected or i in self.session.selection or _moves_with(template, i, selected)}
+        mine = {m for i in self.session.selection for m in members_of(template.parts, i, deep=True)}
+        others = [p.box for i, p in rest.parts.items() if i not in taken | mine and p.present and not isinstance(p.part, GroupPart)]
+        guides = template.guides if self.rulers.shown else Guides()
+        lines = [*guides.across], [*guides.down]
+        for area in areas(rest.frame):
+            for axis in (0, 1):
+                lines[axis].extend(area.edge(share, axis) for share in (0.0, 0.5, 1.0))
+        return snap(self._rest_box.moved(dx, dy), others, (lines[0], lines[1]), _SNAP / self.scale)
 
     # Typing
 
@@ -291,11 +387,19 @@ class Stage(FrameView):
         box = TypingBox(rest.part, self.scale, self)
         box.typed.connect(lambda words: self.session.set_value(f"{part_id}/text", words, ("type", id(box))))
         box.left.connect(self.finish_typing)
+        box.accent_wanted.connect(lambda number: self._need_accent(part_id, number))
         self.typing = box
         self._place_typing()
         box.show()
         box.setFocus()
         box.selectAll()
+
+    def _need_accent(self, part_id: str, number: int) -> None:
+        """See to it that a text has an accent of this number."""
+        part = self.session.template.part(part_id)
+        if isinstance(part, TextPart) and len(part.accents) < number:
+            accents = part.accents + (Accent(part.family),) * (number - len(part.accents))
+            self.session.edit(f"{part.name}: accent", lambda t: edits.put_struct(t, part_id, "accents", accents))
 
     def _place_typing(self) -> None:
         if self.typing is not None:

@@ -1,10 +1,11 @@
 """Typing on the stage: a box over a text part, in its own face and size."""
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QFont, QKeyEvent, QTextOption
+from PyQt6.QtGui import QContextMenuEvent, QFocusEvent, QFont, QKeyEvent, QTextOption
 from PyQt6.QtWidgets import QFrame, QPlainTextEdit, QWidget
 
 from avlet.document.parts import TextPart
+from avlet.text.marking import marked_for
 
 _ALIGN = {
     "start": Qt.AlignmentFlag.AlignLeft, "middle": Qt.AlignmentFlag.AlignHCenter, "end": Qt.AlignmentFlag.AlignRight,
@@ -16,6 +17,7 @@ class TypingBox(QPlainTextEdit):
 
     typed = pyqtSignal(str)
     left = pyqtSignal()
+    accent_wanted = pyqtSignal(int)
 
     def __init__(self, part: TextPart, scale: float, parent: QWidget) -> None:
         super().__init__(part.text, parent)
@@ -29,14 +31,16 @@ class TypingBox(QPlainTextEdit):
             f'QPlainTextEdit {{ font-family: "{part.family}"; font-size: {face.pixelSize()}px; background: #101416; color: #FFFFFF; '
             "border: 2px solid #6CC7B0; border-radius: 4px; padding: 0 2px; }"
         )
-        option = QTextOption(_ALIGN[part.align])
+        option = QTextOption(_ALIGN.get(part.align, Qt.AlignmentFlag.AlignLeft))
         option.setWrapMode(QTextOption.WrapMode.NoWrap)
         document = self.document()
         assert document is not None
         document.setDefaultTextOption(option)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setToolTip("Esc or Ctrl+Enter leaves; Enter starts a new line")
+        self.setToolTip(
+            "Esc or Ctrl+Enter leaves; Enter starts a new line; Alt+1 and Alt+2 give marked words an accent, Alt+0 takes it away"
+        )
         self.textChanged.connect(lambda: self.typed.emit(self.toPlainText()))
 
     def place(self, box: QRectF, room: QRectF) -> None:
@@ -53,10 +57,39 @@ class TypingBox(QPlainTextEdit):
             top = min(box.bottom() + 10, room.bottom() - height - 4)
         self.setGeometry(round(max(4.0, left)), round(top), round(min(width, room.width() - 8)), round(height))
 
+    def mark(self, accent: int) -> None:
+        """Give the marked words an accent, or none with 0. ``accent_wanted`` tells of it first, so that the text has one."""
+        cursor = self.textCursor()
+        start, end = cursor.selectionStart(), cursor.selectionEnd()
+        if start == end:
+            return
+        if accent:
+            self.accent_wanted.emit(accent)
+        words = marked_for(self.toPlainText(), start, end, accent)
+        self.setPlainText(words)
+        cursor.setPosition(start)
+        self.setTextCursor(cursor)
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """Cut, copy and paste, and the accents for the marked words."""
+        menu = self.createStandardContextMenu()
+        if menu is None or event is None:
+            return
+        menu.addSeparator()
+        for words, accent in (("First accent\tAlt+1", 1), ("Second accent\tAlt+2", 2), ("No accent\tAlt+0", 0)):
+            action = menu.addAction(words)
+            assert action is not None
+            action.setEnabled(self.textCursor().hasSelection())
+            action.triggered.connect(lambda _=False, a=accent: self.mark(a))
+        menu.popup(event.globalPos())
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-        if event.key() == Qt.Key.Key_Escape or (enter and event.modifiers() & Qt.KeyboardModifier.ControlModifier):
+        accent = {Qt.Key.Key_0: 0, Qt.Key.Key_1: 1, Qt.Key.Key_2: 2}.get(Qt.Key(event.key()))
+        if accent is not None and event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            self.mark(accent)
+        elif event.key() == Qt.Key.Key_Escape or (enter and event.modifiers() & Qt.KeyboardModifier.ControlModifier):
             self.left.emit()
         else:
             super().keyPressEvent(event)

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from typing import Literal
 
 from avlet.document.edits import set_property
-from avlet.document.parts import fit_of
+from avlet.document.parts import GroupPart, fit_of, members_of
 from avlet.document.template import Template
 from avlet.errors import DocumentError
 from avlet.geometry import Box
@@ -30,9 +30,20 @@ def leader(template: Template, part_id: str, axis: str) -> str | None:
     return None
 
 
+def without_groups(template: Template, part_ids: Iterable[str]) -> list[str]:
+    """The parts, with members in the place of groups: those are what has a place."""
+    found: dict[str, None] = {}
+    for part_id in part_ids:
+        if isinstance(template.part(part_id), GroupPart):
+            found |= dict.fromkeys(without_groups(template, members_of(template.parts, part_id)))
+        else:
+            found[part_id] = None
+    return list(found)
+
+
 def leaders(template: Template, part_ids: Iterable[str], axis: str) -> list[str]:
     """What has to move along an axis so that all of ``part_ids`` do: none twice, and none that another of them takes along."""
-    found = dict.fromkeys(at for at in (leader(template, i, axis) for i in part_ids) if at)
+    found = dict.fromkeys(at for at in (leader(template, i, axis) for i in without_groups(template, part_ids)) if at)
     return [at for at in found if not _taken_along(template, at, axis, set(found))]
 
 
@@ -95,5 +106,6 @@ def spread(template: Template, boxes: Mapping[str, Box], part_ids: list[str], ax
 
 
 def _moved_alone(template: Template, part_id: str, axis: Axis, by: float) -> Template:
-    at = leader(template, part_id, axis)
-    return _add_to_gap(template, at, axis, by) if at and abs(by) > 1e-9 else template
+    for at in leaders(template, [part_id], axis) if abs(by) > 1e-9 else ():
+        template = _add_to_gap(template, at, axis, by)
+    return template

@@ -139,6 +139,13 @@ class Accent(Value, frozen=True):
     fill: Paint | None = None
 
 
+class AxisPlace(Value, frozen=True):
+    """Where a text's face stands on one axis of a variable font, e.g. ``wght`` 650; in the axis' own unit."""
+
+    tag: Annotated[str, msgspec.Meta(pattern=r"^[A-Za-z0-9 ]{4}$")]
+    value: Annotated[float, prop("Axis", low=-32_768, high=32_767, group="axes")] = 0.0
+
+
 class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
     """Words in one style and up to two accents; a line ends where a line break was typed, or where its room ends."""
 
@@ -154,8 +161,14 @@ class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
     baseline: Annotated[float, prop("Baseline up", unit="px", low=-2000, high=2000)] = 0.0
     direction: Annotated[Literal["by itself", "left to right", "right to left"], prop("Direction", keyed=False)] = "by itself"
     features: Annotated[tuple[Annotated[str, msgspec.Meta(pattern=r"^-?[A-Za-z0-9]{4}$")], ...], msgspec.Meta(max_length=40)] = ()
+    axes: Annotated[tuple[AxisPlace, ...], msgspec.Meta(max_length=32)] = ()
     accents: Annotated[tuple[Accent, ...], msgspec.Meta(max_length=2)] = ()
     room: Room | None = None
+
+    @property
+    def places(self) -> tuple[tuple[str, float], ...]:
+        """Places on axes by tag, for a face."""
+        return tuple((place.tag, place.value) for place in self.axes)
 
 
 class ShapePart(PaintedPart, frozen=True, kw_only=True, tag="shape"):

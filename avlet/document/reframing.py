@@ -5,7 +5,7 @@ import msgspec
 from avlet.document.checking import check
 from avlet.document.metadata import properties, put_at
 from avlet.document.parts import AnyPart, PatternPart, PicturePart, ShapePart
-from avlet.document.template import Frame, Template
+from avlet.document.template import Frame, Guides, Template
 
 _CORNERS = ("corner",)
 
@@ -14,7 +14,8 @@ def scaled_to(template: Template, frame: Frame) -> Template:
     """Every length in px grows by the smaller of the two ratios, so that nothing leaves the frame; rates are kept."""
     factor = min(frame.width / template.frame.width, frame.height / template.frame.height)
     parts = tuple(_scaled(part, factor) for part in template.parts)
-    return check(msgspec.structs.replace(template, frame=frame, parts=parts))
+    across, down = (tuple(round(at * factor, 3) for at in lines) for lines in (template.guides.across, template.guides.down))
+    return check(msgspec.structs.replace(template, frame=frame, parts=parts, guides=Guides(across, down)))
 
 
 def replaced_in(template: Template, frame: Frame) -> Template:

@@ -26,6 +26,13 @@ class Frame(Value, frozen=True):
         return Fraction(self.rate)
 
 
+class Guides(Value, frozen=True):
+    """Lines to place things by, in px of the frame: upright ones by how far across they stand, level ones by how far down."""
+
+    across: Annotated[tuple[float, ...], msgspec.Meta(max_length=200)] = ()
+    down: Annotated[tuple[float, ...], msgspec.Meta(max_length=200)] = ()
+
+
 class Template(Value, frozen=True, kw_only=True):
     """An animated title: parts back to front, the card, wires, samples. ``length``, ``way_in``, ``way_out`` in frames."""
 
@@ -41,10 +48,15 @@ class Template(Value, frozen=True, kw_only=True):
     card: Card = Card()
     wires: tuple[Wire, ...] = ()
     samples: tuple[Sample, ...] = ()
+    guides: Guides = Guides()
 
     def part(self, part_id: str) -> AnyPart | None:
         """The part with this id."""
         return next((p for p in self.parts if p.id == part_id), None)
+
+    def with_guides(self, guides: Guides) -> "Template":
+        """The template with other guides."""
+        return msgspec.structs.replace(self, guides=guides)
 
     def name_of(self, part_id: str) -> str:
         """A part's name for a message; its id if there is no such part."""

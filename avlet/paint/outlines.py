@@ -18,10 +18,21 @@ from avlet.text.setting import Setting
 _KEPT_GLYPHS = 8192
 
 
+def _coordinate(tag: str, value: float) -> skia.FontArguments.VariationPosition.Coordinate:
+    """A place on an axis; the tag as the four bytes that it is."""
+    return skia.FontArguments.VariationPosition.Coordinate(int.from_bytes(tag.encode("ascii"), "big"), value)
+
+
 @functools.lru_cache(maxsize=256)
 def _outliner(face: Face) -> skia.Font:
     """The face at one font unit to the px, so that outlines are exact and unhinted."""
-    font = skia.Font(skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(face.data)), face.upem)
+    typeface = skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(face.data))
+    if face.location:
+        places = skia.FontArguments.VariationPosition.Coordinates([_coordinate(tag, value) for tag, value in face.location])
+        arguments = skia.FontArguments()
+        position = skia.FontArguments.VariationPosition(places)
+        typeface = typeface.makeClone(arguments.setVariationDesignPosition(position))
+    font = skia.Font(typeface, face.upem)
     font.setHinting(skia.FontHinting.kNone)
     font.setSubpixel(True)
     font.setLinearMetrics(True)

@@ -25,8 +25,8 @@ def faces_used(template: Template, book: FontBook, more: Mapping[str, Any] | Non
     for answers in ({}, *(s.answers for s in template.samples), more or {}):
         for part in bind(template, answers).parts:
             if isinstance(part, TextPart):
-                used.update(dict.fromkeys(book.find(*named)[0] for named in named_faces(part)))
-                used.update(dict.fromkeys(set_text(part, book).faces))
+                used.update(dict.fromkeys(book.find(*named)[0].base for named in named_faces(part)))
+                used.update(dict.fromkeys(face.base for face in set_text(part, book).faces))
     return list(used)
 
 

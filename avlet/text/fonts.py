@@ -22,6 +22,20 @@ FALLBACK_FAMILIES = (
 """Families that are asked, in this order, for what the chosen face lacks."""
 
 
+class Axis(msgspec.Struct, frozen=True):
+    """One axis of a variable font: its tag, its name, and how far it goes."""
+
+    tag: str
+    name: str
+    low: float
+    default: float
+    high: float
+
+
+Location = tuple[tuple[str, float], ...]
+"""Places on some axes of a variable font, by tag and sorted."""
+
+
 class FaceFacts(msgspec.Struct, frozen=True):
     """What a font file says of itself. Lengths are in font units, ``upem`` to the em."""
 
@@ -34,17 +48,53 @@ class FaceFacts(msgspec.Struct, frozen=True):
     descent: int
     cap_height: int
     may_embed: bool
+    axes: tuple[Axis, ...] = ()
+    instances: tuple[tuple[str, Location], ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
 class Face:
-    """One font file: what it says of itself, and its bytes, which a face of the machine's own reads when they are needed."""
+    """One font file: what it says of itself, and its bytes, which a face of the machine's own reads when they are needed.
+
+    A face of a variable font stands at a ``location`` on its axes; ``base`` is the one that the file itself is.
+    """
 
     facts: FaceFacts
     file_name: str
     licence: bytes | None = field(default=None, repr=False)
     given: bytes | None = field(default=None, repr=False)
     path: Path | None = None
+    location: Location = ()
+    base_face: "Face | None" = field(default=None, repr=False)
+
+    @property
+    def base(self) -> "Face":
+        """The face of the file, at no location of its own."""
+        return self.base_face or self
+
+    @property
+    def axes(self) -> tuple[Axis, ...]:
+        """The axes that may be set; none for a font that does not vary."""
+        return self.facts.axes
+
+    def at(self, places: Iterable[tuple[str, float]]) -> "Face":
+        """The face with some of its axes set otherwise, kept within their limits; what it has no axis for is passed over."""
+        limits = {axis.tag: axis for axis in self.axes}
+        wanted = {tag: max(limits[tag].low, min(limits[tag].high, float(value))) for tag, value in places if tag in limits}
+        return self.varied(tuple(sorted({**dict(self.location), **wanted}.items()))) if wanted else self
+
+    def varied(self, location: Location, style: str | None = None) -> "Face":
+        """The same file at another location; asked for twice it is the same face."""
+        key = (location, style or self.style)
+        kept = self.base._variations
+        if key not in kept:
+            facts = msgspec.structs.replace(self.facts, style=key[1], weight=round(dict(location).get("wght", self.weight)))
+            kept[key] = Face(facts, self.file_name, self.licence, self.given, self.path, location, self.base)
+        return kept[key]
+
+    @functools.cached_property
+    def _variations(self) -> dict[tuple[Location, str], "Face"]:
+        return {}
 
     @functools.cached_property
     def data(self) -> bytes:
@@ -97,12 +147,15 @@ class Face:
     @functools.cached_property
     def shaper(self) -> hb.Font:
         """The HarfBuzz font, at ``upem`` units to the em."""
-        return hb.Font(hb.Face(hb.Blob(self.data)))
+        font = hb.Font(hb.Face(hb.Blob(self.data)))
+        if self.location:
+            font.set_variations(dict(self.location))
+        return font
 
     @functools.cached_property
     def covered(self) -> frozenset[int]:
         """The code points that it has glyphs for."""
-        return frozenset(hb.Face(hb.Blob(self.data)).unicodes)
+        return self.base.covered if self.base is not self else frozenset(hb.Face(hb.Blob(self.data)).unicodes)
 
     @functools.cached_property
     def features(self) -> tuple[str, ...]:
@@ -148,10 +201,33 @@ def read_facts(source: BytesIO | Path, file_name: str) -> FaceFacts:
             raise FontError(f"The font “{file_name}” does not say which family it belongs to.")
         italic = bool(os2.fsSelection & 1)
         return FaceFacts(
-            family, style or "Regular", os2.usWeightClass, italic, head.unitsPerEm, ascent, descent, cap_height, not restricted
+            family, style or "Regular", os2.usWeightClass, italic, head.unitsPerEm, ascent, descent, cap_height, not restricted,
+            *_variation(font),
         )  # fmt: skip
     except (TTLibError, KeyError, AttributeError, AssertionError, ValueError, OSError, EOFError, struct.error) as error:
         raise FontError(f"The font “{file_name}” is damaged and was left out ({error}).") from None
+
+
+_HIDDEN_AXIS = 0x0001
+
+
+def _variation(font: TTFont) -> tuple[tuple[Axis, ...], tuple[tuple[str, Location], ...]]:
+    """The axes of a font's ``fvar`` table that are meant for people, and its named instances."""
+    if "fvar" not in font:
+        return (), ()
+    table, names = font["fvar"], font["name"]
+    axes = tuple(
+        Axis(
+            str(a.axisTag), names.getDebugName(a.axisNameID) or str(a.axisTag), float(a.minValue), float(a.defaultValue), float(a.maxValue)
+        )
+        for a in table.axes
+        if not a.flags & _HIDDEN_AXIS
+    )
+    instances = tuple(
+        (names.getDebugName(i.subfamilyNameID) or "Regular", tuple(sorted((str(t), float(v)) for t, v in i.coordinates.items())))
+        for i in table.instances
+    )
+    return axes, instances
 
 
 class FontBook:
@@ -227,7 +303,8 @@ class FontBook:
 def _by_family(faces: Iterable[Face]) -> dict[str, list[Face]]:
     found: dict[str, list[Face]] = {}
     for face in faces:
-        found.setdefault(face.family.casefold(), []).append(face)
+        named = [face.varied(location, style) for style, location in face.facts.instances]
+        found.setdefault(face.family.casefold(), []).extend(named or [face])
     return found
 
 

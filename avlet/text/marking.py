@@ -42,6 +42,27 @@ class StyledLine(NamedTuple):
         return StyledLine(self.text + end, self.styles + (last,) * len(end), self.table)
 
 
+def marked_for(text: str, start: int, end: int, accent: int) -> str:
+    """A text whose stretch ``start`` … ``end`` is marked for an accent, or for none with 0; marks that it touches are undone."""
+    for mark in reversed(list(_MARK.finditer(text))):
+        if mark.group(1) is None or mark.end() <= start or mark.start() >= end:
+            continue
+        words, before = mark.group(2), mark.start()
+
+        def moved(at: int, mark: "re.Match[str]" = mark, words: str = words, before: int = before) -> int:
+            return at if at <= before else max(before, min(at - 3, before + len(words))) if at < mark.end() else at - 4
+
+        start, end = moved(start), moved(end)
+        text = text[:before] + words + text[mark.end() :]
+    words = text[start:end]
+    if not accent or not words.strip():
+        return text
+    inner = words.strip()
+    lead = len(words) - len(words.lstrip())
+    at = start + lead
+    return f"{text[:at]}{{{accent}:{inner}}}{text[at + len(inner) :]}"
+
+
 def plain(text: str, face: Face) -> StyledLine:
     """A line in one style."""
     return StyledLine(text, (0,) * len(text), (Style(face, 1.0),))
@@ -49,7 +70,7 @@ def plain(text: str, face: Face) -> StyledLine:
 
 def styled_lines(part: TextPart, book: FontBook) -> list[StyledLine]:
     """The typed lines of a text, with case and accents worked in."""
-    table = [Style(book.find(part.family, part.style)[0], 1.0)]
+    table = [Style(book.find(part.family, part.style)[0].at(part.places), 1.0)]
     for number, accent in enumerate(part.accents, 1):
         table.append(Style(book.find(accent.family, accent.style)[0], accent.size / 100, number))
     pieces = marked(part.text, len(part.accents))
@@ -59,7 +80,7 @@ def styled_lines(part: TextPart, book: FontBook) -> list[StyledLine]:
     text: list[str] = []
     styles: list[int] = []
     for words, accent_number in pieces:
-        for char in words.replace("\r\n", "\n").replace("\r", "\n"):
+        for char in _printable(words):
             shown, number = _cased(char, part, accent_number, len(table) // 2)
             text.append(shown)
             styles += [number] * len(shown)
@@ -69,6 +90,15 @@ def styled_lines(part: TextPart, book: FontBook) -> list[StyledLine]:
         lines.append(StyledLine(line, tuple(styles[at : at + len(line)]), tuple(table)))
         at += len(line) + 1
     return lines
+
+
+_LINE_ENDS = re.compile("\r\n|[\r\x0b\x0c\x85\u2028\u2029]")
+_CONTROLS = re.compile("[\x00-\x08\x0e-\x1f\x7f-\x9f]")
+
+
+def _printable(words: str) -> str:
+    """What is set of what was typed: any end of a line is one, a tab is a blank, and controls are nothing."""
+    return _CONTROLS.sub("", _LINE_ENDS.sub("\n", words).replace("\t", " "))
 
 
 def _cased(char: str, part: TextPart, number: int, small: int) -> tuple[str, int]:

@@ -76,7 +76,7 @@ def set_text(part: TextPart, book: FontBook) -> Setting:
     """Set the words of a text part with the faces of ``book``. What does not change the setting does not ask for another."""
     key = (
         part.text, part.family, part.style, part.size, part.tracking, part.leading, part.align, part.case, part.small_capitals,
-        part.baseline, part.direction, part.features, part.room, tuple((a.family, a.style, a.size) for a in part.accents),
+        part.baseline, part.direction, part.features, part.axes, part.room, tuple((a.family, a.style, a.size) for a in part.accents),
     )  # fmt: skip
     return _kept(key, _Same(part), book)
 
@@ -118,6 +118,7 @@ def _set(part: TextPart, book: FontBook) -> Setting:
 
 def _compose(part: TextPart, book: FontBook, fitted: Fitted, shaped: list[ShapedLine], rtl: bool) -> Setting:
     face, exact = book.find(part.family, part.style)
+    face = face.at(part.places)
     size, squeeze = part.size * fitted.shrink, fitted.squeeze
     step = size * part.leading / 100
     ascent, descent = face.ascent / face.upem * size, face.descent / face.upem * size

@@ -29,7 +29,7 @@ def font_folders() -> list[Path]:
 
 def index_file() -> Path:
     """The index of what is installed, kept with the person's other caches."""
-    return platformdirs.user_cache_path("avlet") / "fonts.json"
+    return platformdirs.user_cache_path("avlet") / "fonts-2.json"
 
 
 @functools.cache

@@ -1,0 +1,53 @@
+"""Mouse and keys for tests of the interface."""
+
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtWidgets import QApplication, QMenu
+
+from avlet.desktop.numbers import NumberBox
+from avlet.desktop.sentences import Chip
+
+
+def chip(window, name) -> Chip:
+    return window.build.recipe.findChild(Chip, name)
+
+
+def choose(qtbot, button, words) -> None:
+    """Open a chip's menu with a click and choose an entry."""
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    menu = button.findChildren(QMenu)[-1]
+    action = next(a for a in menu.actions() if a.text() == words)
+    action.trigger()
+    menu.close()
+    QApplication.processEvents()
+
+
+def box(window, target) -> NumberBox:
+    QApplication.processEvents()
+    return window.build.recipe.findChild(NumberBox, target)
+
+
+def type_into(qtbot, edit, words) -> None:
+    edit.setFocus()
+    edit.selectAll()
+    if words.isascii():
+        qtbot.keyClicks(edit, words)
+    else:  # QTest presses ASCII keys only
+        edit.insertPlainText(words)
+
+
+def middle_of(stage, part_id) -> QPoint:
+    return stage.box_in_view(stage.session.scene().rest.parts[part_id].box).center().toPoint()
+
+
+def move_held(widget, at: QPointF, modifier=Qt.KeyboardModifier.NoModifier) -> None:
+    """Move the mouse over a widget with the left button held."""
+    none, left = Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton
+    QApplication.sendEvent(widget, QMouseEvent(QMouseEvent.Type.MouseMove, at, widget.mapToGlobal(at), none, left, modifier))
+
+
+def drag(qtbot, widget, start: QPoint, by: QPoint, modifier=Qt.KeyboardModifier.NoModifier) -> None:
+    qtbot.mousePress(widget, Qt.MouseButton.LeftButton, modifier, start)
+    for step in range(1, 5):
+        move_held(widget, QPointF(start + by * step / 4), modifier)
+    qtbot.mouseRelease(widget, Qt.MouseButton.LeftButton, modifier, start + by)
