@@ -3,11 +3,9 @@
 Every ratio is ours against a plain way of doing the same. Each side is run several times in turns; the best of each counts.
 """
 
-import gc
 import os
 import sys
 import tempfile
-import time
 from collections.abc import Callable
 from pathlib import Path
 
@@ -16,7 +14,6 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import av
 import numpy as np
 import skia
-import uharfbuzz as hb
 
 from avlet.media.drawing import Drawing
 from avlet.media.render import render
@@ -24,21 +21,10 @@ from avlet.paint.outlines import unit_paths
 from avlet.paint.painter import canvas_over, new_pixels, paint_frame
 from avlet.paint.scene import Scene
 from avlet.storage.package import open_template
+from benchmarks import building
+from benchmarks.measure import DEMO, best, shape_bare
 
-DEMO = Path(__file__).resolve().parent.parent / "demo"
 SIZE = (1920, 1080)
-
-
-def best(*sides: Callable[[], object], rounds: int = 5) -> list[float]:
-    """Seconds of each side's best round, the sides taking turns."""
-    found = [float("inf")] * len(sides)
-    for _ in range(rounds):
-        for index, side in enumerate(sides):
-            gc.collect()
-            start = time.perf_counter()
-            side()
-            found[index] = min(found[index], time.perf_counter() - start)
-    return found
 
 
 def strap() -> Scene:
@@ -158,10 +144,7 @@ def typing() -> float:
 
         def shaping() -> None:
             for number in range(count):
-                buffer = hb.Buffer()
-                buffer.add_str(f"Odalys Brandt {number}")
-                buffer.guess_segment_properties()
-                hb.shape(face.shaper, buffer)
+                shape_bare(face, f"Odalys Brandt {number}")
 
         mine, bare = best(ours, shaping, rounds=4)
         window.session.mark_saved(DEMO / "name-strap.avlet")
@@ -170,7 +153,16 @@ def typing() -> float:
     return mine / count / 0.040
 
 
-LIMITS = ((painting, 1.3, "of a bare Skia loop"), (rendering, 1.0, "of a straightforward script"), (typing, 1.0, "of a frame at 25 fps"))
+LIMITS = (
+    (painting, 1.3, "of a bare Skia loop"),
+    (rendering, 1.0, "of a straightforward script"),
+    (typing, 1.0, "of a frame at 25 fps"),
+    (building.dragging_on_the_stage, 1.0, "of 16 ms"),
+    (building.dragging_in_full, 1.0, "of 40 ms"),
+    (building.effects, 3.0, "of plain words"),
+    (building.arranging, 1.0, "of 10 ms"),
+    (building.long_text, 1.0, "of 20 ms"),
+)
 
 
 def main() -> int:

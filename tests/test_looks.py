@@ -243,6 +243,52 @@ def separable(mode: str, b: float, s: float) -> float:
     return s
 
 
+def lum(c) -> float:
+    return 0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2]
+
+
+def with_lum(c, wanted: float):
+    """SetLum with ClipColor of the same section."""
+    c = np.asarray(c, float) + (wanted - lum(c))
+    level, low, high = lum(c), c.min(), c.max()
+    if low < 0:
+        c = level + (c - level) * level / (level - low)
+    if high > 1:
+        c = level + (c - level) * (1 - level) / (high - level)
+    return c
+
+
+def with_sat(c, wanted: float):
+    c = np.asarray(c, float)
+    spread = c.max() - c.min()
+    return (c - c.min()) * wanted / spread if spread else np.zeros(3)
+
+
+def non_separable(mode: str, b, s):
+    """W3C Compositing and Blending 1, section 10.2."""
+    sat = lambda c: max(c) - min(c)  # noqa: E731
+    match mode:
+        case "hue":
+            return with_lum(with_sat(s, sat(b)), lum(b))
+        case "saturation":
+            return with_lum(with_sat(b, sat(s)), lum(b))
+        case "color":
+            return with_lum(s, lum(b))
+    return with_lum(b, lum(s))
+
+
+@pytest.mark.parametrize("mode", ["hue", "saturation", "color", "luminosity"])
+@pytest.mark.parametrize("alpha", [100, 40])
+def test_blend_modes_of_whole_colours_follow_the_formulas(mode, alpha):
+    backdrop, source = np.array([0x33, 0x99, 0xE0]) / 255, np.array([0xC9, 0x40, 0x70]) / 255
+    under = shape(id="u", fill=Solid("#3399E0"), opacity=80)
+    over = shape(id="o", fill=Solid("#C94070"), opacity=alpha, blend=mode)
+    found = picture(under, over)[100, 200].astype(float)
+    ab, a = 0.8, alpha / 100
+    mixed = (1 - ab) * source + ab * non_separable(mode, backdrop, source)
+    assert found[:3] == pytest.approx((a * mixed + (1 - a) * ab * backdrop) * 255, abs=3)
+
+
 @pytest.mark.parametrize(
     "mode",
     [

@@ -10,7 +10,7 @@ from avlet.document.parts import Accent, Room, TextPart
 from avlet.document.template import Template
 from avlet.paint.scene import Scene
 from avlet.text.fonts import bundled_fonts
-from avlet.text.marking import marked
+from avlet.text.marking import marked, marked_for
 from avlet.text.room import break_places
 from avlet.text.setting import set_text
 
@@ -213,3 +213,31 @@ def test_a_face_lists_the_features_of_its_gsub():
 
 def test_looks_do_not_set_words_again():
     assert setting("Bo", fill=Solid("#123456")) is setting("Bo", fill=Solid("#654321"), blur=3.0)
+
+
+def test_paragraphs_stand_further_apart_than_lines():
+    text = "One two three four\nFive"
+    plain = setting(text, room=Room(width=300, remedies=("wrap",)), size=60)
+    apart = setting(text, room=Room(width=300, remedies=("wrap",)), size=60, paragraph=25)
+    steps = np.diff([line.baseline for line in apart.lines])
+    assert steps == pytest.approx([72.0] * (len(steps) - 1) + [97.0])
+    assert apart.line_box.h == pytest.approx(plain.line_box.h + 25)
+    assert setting("A\nB\nC", size=60, paragraph=25, room=Room(height=240, remedies=("ellipsis",))).counts["line"] == 2
+    assert setting("A\nB\nC", size=60, room=Room(height=240, remedies=("ellipsis",))).counts["line"] == 3
+
+
+@given(st.text(alphabet="ab {}12:", max_size=14), st.integers(0, 14), st.integers(0, 14), st.integers(0, 2))
+def test_marking_words_changes_only_their_style(text, one, other, accent):
+    start, end = sorted((min(one, len(text)), min(other, len(text))))
+    made = marked_for(text, start, end, accent)
+    assert words_of(made) == words_of(text)
+
+
+def words_of(text: str) -> str:
+    return "".join(words for words, _ in marked(text, 2))
+
+
+def test_marking_again_takes_the_other_accents_place():
+    assert marked_for("Odalys Brandt", 7, 13, 1) == "Odalys {1:Brandt}"
+    assert marked_for("Odalys {1:Brandt}", 10, 16, 2) == "Odalys {2:Brandt}"
+    assert marked_for("Odalys {1:Brandt}", 0, 17, 0) == "Odalys Brandt"

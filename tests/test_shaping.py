@@ -7,6 +7,7 @@ from fontTools.pens.boundsPen import BoundsPen
 from fontTools.ttLib import TTFont
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from PIL import ImageFont
 
 from avlet.document.parts import TextPart
 from avlet.text.fonts import bundled_fonts
@@ -83,6 +84,19 @@ def test_ink_is_that_of_fonttools_bounds_pen(family, style):
         left, low, right, high = pen.bounds
         x, y = setting.x[index], setting.y[index]
         assert setting.ink[index] == pytest.approx([x + left, y - high, x + right, y - low], abs=1.01)
+
+
+@pytest.mark.parametrize(("family", "style"), FACES)
+def test_widths_and_ink_are_those_of_freetype_through_pillow(family, style):
+    face, _ = bundled_fonts().find(family, style)
+    size = 1000
+    font = ImageFont.truetype(BytesIO(face.data), size, layout_engine=ImageFont.Layout.BASIC)
+    for letter in "HgÞș8":
+        line = shape_line(plain(letter, face), bundled_fonts(), False)
+        assert line.advance * size == pytest.approx(font.getlength(letter), abs=1.0)
+        mask, (left, top) = font.getmask2(letter, anchor="ls")
+        x0, y0, x1, y1 = mask.getbbox()
+        assert line.ink[0] * size == pytest.approx([left + x0, top + y0, left + x1, top + y1], abs=1.5)
 
 
 def test_capitals_reach_from_cap_height_to_the_last_baseline():

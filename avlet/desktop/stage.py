@@ -189,7 +189,7 @@ class Stage(FrameView):
             self._moving = {}
             along = moved.x() if self._held.across else moved.y()
             self.session.set_value(self._held.target, round(self._held_value + along * self._held.grows), ("drag", self._gesture))
-        elif self._held is None and self.session.selected and (far or self._moving is not None):
+        elif self._held is None and (self.session.selected or self._under) and (far or self._moving is not None):
             self._drag_part(moved, event.modifiers())
 
     def _click(self, event: QMouseEvent) -> None:

@@ -169,6 +169,12 @@ def draw_handles(painter: QPainter, found: list[Handle], to_view: Callable[[floa
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawEllipse(at, 3.4, 3.4)
         elif handle.look == "turn":
+            foot = next((to_view(*h.at) for h in found if h.look == "anchor"), at)
+            stalk = QLineF(at, foot)
+            stalk.setLength(min(stalk.length(), TURN_REACH))
+            painter.setPen(QPen(QColor(SEAGLASS), 1.2))
+            painter.drawLine(stalk)
+            painter.setPen(QPen(QColor(0, 0, 0, 170), 1))
             painter.setBrush(QColor("#FFFFFF"))
             painter.drawEllipse(at, 4.5, 4.5)
             painter.setBrush(QColor(SEAGLASS))

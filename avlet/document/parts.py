@@ -147,7 +147,10 @@ class AxisPlace(Value, frozen=True):
 
 
 class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
-    """Words in one style and up to two accents; a line ends where a line break was typed, or where its room ends."""
+    """Words in one style and up to two accents; a line ends where a line break was typed, or where its room ends.
+
+    A typed line is a paragraph; ``paragraph`` is the room between two of them besides the leading.
+    """
 
     text: Annotated[str, prop("Text", group="words", keyed=False)] = "Words"
     family: Annotated[str, prop("Family", keyed=False)] = "Fira Sans"
@@ -155,6 +158,7 @@ class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
     size: Annotated[float, prop("Size", unit="px", low=1, high=4000)] = 100.0
     tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5)] = 0.0
     leading: Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5)] = 120.0
+    paragraph: Annotated[float, prop("Paragraphs", unit="px", low=-2000, high=4000)] = 0.0
     align: Annotated[Align, prop("Align", keyed=False)] = "start"
     case: Annotated[Case, prop("Case", keyed=False)] = "as typed"
     small_capitals: Annotated[float, prop("Small capitals", unit="%", low=60, high=100)] = 78.0
@@ -255,17 +259,17 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     step_x: Annotated[float, prop("Step across", unit="px", low=-4000, high=4000, group="pattern")] = 48.0
     step_y: Annotated[float, prop("Step down", unit="px", low=-4000, high=4000, group="pattern")] = 0.0
     radius: Annotated[float, prop("Ring radius", unit="px", low=0, high=8000, group="pattern")] = 200.0
-    size_last: Annotated[float, prop("Size of the last", unit="%", low=0, high=1000, group="pattern")] = 100.0
-    turn_first: Annotated[float, prop("Turn of the first", unit="°", low=-3600, high=3600, group="pattern")] = 0.0
-    turn_last: Annotated[float, prop("Turn of the last", unit="°", low=-3600, high=3600, group="pattern")] = 0.0
-    opacity_last: Annotated[float, prop("Opacity of the last", unit="%", low=0, high=100, group="pattern")] = 100.0
+    size_last: Annotated[float, prop("Last size", unit="%", low=0, high=1000, group="pattern")] = 100.0
+    turn_first: Annotated[float, prop("First turn", unit="°", low=-3600, high=3600, group="pattern")] = 0.0
+    turn_last: Annotated[float, prop("Last turn", unit="°", low=-3600, high=3600, group="pattern")] = 0.0
+    opacity_last: Annotated[float, prop("Last opacity", unit="%", low=0, high=100, group="pattern")] = 100.0
     colour_runs: Annotated[bool, prop("Colour runs", group="pattern", keyed=False)] = False
-    colour_last: Annotated[str, prop("Colour of the last", colour=True, group="pattern")] = "#6CC7B0"
-    scatter: Annotated[float, prop("Scattered by", unit="px", low=0, high=4000, group="pattern")] = 0.0
-    scatter_turn: Annotated[float, prop("Turned by chance", unit="°", low=0, high=360, group="pattern")] = 0.0
+    colour_last: Annotated[str, prop("Last colour", colour=True, group="pattern")] = "#6CC7B0"
+    scatter: Annotated[float, prop("Scatter", unit="px", low=0, high=4000, group="pattern")] = 0.0
+    scatter_turn: Annotated[float, prop("Chance turn", unit="°", low=0, high=360, group="pattern")] = 0.0
     seed: Annotated[int, prop("Chance", low=0, high=999_999, group="pattern", keyed=False)] = 1
-    drift_x: Annotated[float, prop("Drifts across", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
-    drift_y: Annotated[float, prop("Drifts down", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
+    drift_x: Annotated[float, prop("Drift across", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
+    drift_y: Annotated[float, prop("Drift down", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
     fill: Paint = Solid("#F4B23E")
 
 
@@ -298,7 +302,7 @@ def kind_of(part: AnyPart) -> str:
 
 def fit_of(part: AnyPart) -> Fit | None:
     """The fit of a part that can have one."""
-    return None if isinstance(part, TextPart | GroupPart | EchoPart) else part.fit
+    return getattr(part, "fit", None)
 
 
 def followed_by(part: AnyPart) -> dict[str, set[str]]:

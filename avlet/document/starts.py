@@ -7,7 +7,20 @@ from avlet.document.checking import check
 from avlet.document.forms import SlantedBar
 from avlet.document.moves import READY_EASES, READY_MOVES, Move
 from avlet.document.paints import Outline, Solid
-from avlet.document.parts import AnyPart, Fit, Matte, PictureFile, PicturePart, Place, Room, RulePart, ShapePart, TextPart
+from avlet.document.parts import (
+    AnyPart,
+    Fit,
+    GroupPart,
+    Matte,
+    PatternPart,
+    PictureFile,
+    PicturePart,
+    Place,
+    Room,
+    RulePart,
+    ShapePart,
+    TextPart,
+)
 from avlet.document.template import Frame, Template
 
 SOFT = READY_EASES["quick, then soft"]
@@ -162,9 +175,13 @@ def slanted_tag(frame: Frame) -> Template:
     slide = Move(x=s.px(-140), opacity=0, frames=18, ease=SOFT)
     s.parts += [
         ShapePart(id="under", name="Under bar", form=SlantedBar(s.px(34)), corner=s.px(4), fill=Solid("#F4B23E"), across=None, down=None,
-                  fit=Fit(("bar",), left=s.px(-14), right=s.px(18), top=s.px(-8), bottom=s.px(8)), way_in=(slide,)),
+                  group="backing", fit=Fit(("bar",), left=s.px(-14), right=s.px(18), top=s.px(-8), bottom=s.px(8))),
         ShapePart(id="bar", name="Bar", form=SlantedBar(s.px(34)), corner=s.px(4), across=None, down=None,
-                  fit=s.fit("mark", "place", sides=56, ends=14), way_in=(slide,)),
+                  group="backing", fit=s.fit("mark", "place", sides=56, ends=14)),
+        PatternPart(id="stripes", name="Stripes", form=SlantedBar(s.px(34)), width=s.px(46), step_x=s.px(30), opacity=9.0,
+                    fill=Solid("#FFFFFF"), group="backing", mattes=(Matte("bar"),), across=None, down=None, drift_x=s.px(18),
+                    fit=Fit(("bar",), left=0, right=0, top=0, bottom=0)),
+        GroupPart(id="backing", name="Backing", way_in=(slide,)),
         PicturePart(id="mark", name="Mark", picture=PictureFile("mark.svg", MARK), width=s.px(66), height=s.px(66),
                     across=Place("title-safe", gap=s.px(56)), down=Place("place", "middle", "middle"),
                     way_in=(Move(opacity=0, frames=14, start=4),)),

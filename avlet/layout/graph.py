@@ -20,7 +20,32 @@ class Node(NamedTuple):
 
 
 def order(parts: Mapping[str, AnyPart]) -> list[Node]:
-    """Every node after those that it needs; raises ``RelationError`` naming the circle."""
+    """Every node after those that it needs; raises ``RelationError`` naming the circle.
+
+    The order hangs on the relations alone, so it is kept while only numbers change.
+    """
+    key = tuple(_relations(part) for part in parts.values())
+    if key not in _kept:
+        if len(_kept) >= _MOST_KEPT:
+            _kept.clear()
+        _kept[key] = _order(parts)
+    return _kept[key]
+
+
+_kept: dict[object, list[Node]] = {}
+_MOST_KEPT = 64
+
+
+def _relations(part: AnyPart) -> tuple[object, ...]:
+    """All that the order hangs on."""
+    fit, across, down = fit_of(part), part.across, part.down
+    return (
+        part.id, type(part), part.group, fit and (fit.around, fit.axes), across and across.on, down and down.on,
+        getattr(part, "direction", None), getattr(part, "of", None),
+    )  # fmt: skip
+
+
+def _order(parts: Mapping[str, AnyPart]) -> list[Node]:
     members: dict[str, list[str]] = {}
     for part in parts.values():
         if part.group is not None:

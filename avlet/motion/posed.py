@@ -111,7 +111,8 @@ class Pose:
 
     def mattes_of(self, posed: PosedPart) -> tuple[Matte, ...]:
         """The mattes of a part whose sources are here: an echo leaves its original's behind."""
-        return tuple(m for m in posed.rest.part.mattes if m.inside in self.parts)
+        mattes = posed.rest.part.mattes
+        return tuple(m for m in mattes if m.inside in self.parts) if mattes else ()
 
     def _within(self, part_id: str) -> Iterator[PosedPart]:
         """A part, and the groups that it is in."""

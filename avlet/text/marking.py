@@ -43,24 +43,40 @@ class StyledLine(NamedTuple):
 
 
 def marked_for(text: str, start: int, end: int, accent: int) -> str:
-    """A text whose stretch ``start`` … ``end`` is marked for an accent, or for none with 0; marks that it touches are undone."""
+    """A text whose stretch ``start`` … ``end`` is marked for an accent, or for none with 0; marks that it touches are undone.
+
+    Where braces that were typed leave no room for a mark, the text stays as it is.
+    """
+    made = _marked_for(text, start, end, accent)
+    return made if _words(made) == _words(text) else text
+
+
+def _words(text: str) -> str:
+    return "".join(words for words, _ in marked(text, 2))
+
+
+def _marked_for(text: str, start: int, end: int, accent: int) -> str:
     for mark in reversed(list(_MARK.finditer(text))):
         if mark.group(1) is None or mark.end() <= start or mark.start() >= end:
             continue
         words, before = mark.group(2), mark.start()
-
-        def moved(at: int, mark: "re.Match[str]" = mark, words: str = words, before: int = before) -> int:
-            return at if at <= before else max(before, min(at - 3, before + len(words))) if at < mark.end() else at - 4
-
-        start, end = moved(start), moved(end)
+        start, end = (_outside(at, mark) for at in (start, end))
         text = text[:before] + words + text[mark.end() :]
     words = text[start:end]
-    if not accent or not words.strip():
-        return text
     inner = words.strip()
-    lead = len(words) - len(words.lstrip())
-    at = start + lead
+    if not accent or not inner:
+        return text
+    at = start + len(words) - len(words.lstrip())
     return f"{text[:at]}{{{accent}:{inner}}}{text[at + len(inner) :]}"
+
+
+def _outside(at: int, mark: "re.Match[str]") -> int:
+    """Where a place in a text is once the signs of a mark are gone."""
+    if at <= mark.start():
+        return at
+    if at >= mark.end():
+        return at - 4
+    return max(mark.start(), min(at - 3, mark.start() + len(mark.group(2))))
 
 
 def plain(text: str, face: Face) -> StyledLine:

@@ -1,7 +1,7 @@
 """Room: what happens to a text that is too long, one remedy after another, and what is said of it."""
 
 import functools
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
@@ -19,11 +19,16 @@ _SLACK = 1e-6
 
 
 class Shape(NamedTuple):
-    """How to measure: the width of a line in em, the text's size in px, and its line height as a share of that."""
+    """How to measure: the width of a line in em, the text's size in px, its line height as a share of that, px between paragraphs."""
 
     width: Callable[[StyledLine], float]
     size: float
     leading: float
+    paragraph: float = 0.0
+
+    def height(self, ends: Sequence[bool], shrink: float) -> float:
+        """How high lines are in px, each of which ends a typed one or not."""
+        return len(ends) * self.size * shrink * self.leading + sum(ends[:-1]) * self.paragraph
 
 
 @dataclass(frozen=True)
@@ -63,7 +68,7 @@ class _Maker:
         room, size = self.room, self.shape.size * fitted.shrink
         if room.lines and len(fitted.lines) > room.lines:
             return False
-        if room.height and len(fitted.lines) * size * self.shape.leading > room.height + _SLACK:
+        if room.height and self.shape.height(fitted.ends, fitted.shrink) > room.height + _SLACK:
             return False
         return not room.width or all(self.shape.width(line) * size * fitted.squeeze <= room.width + _SLACK for line in fitted.lines)
 
@@ -133,7 +138,8 @@ class _Maker:
         if self.room.lines:
             most = min(most, self.room.lines)
         if self.room.height:
-            most = min(most, max(1, int(self.room.height / (self.shape.size * fitted.shrink * self.shape.leading) + _SLACK)))
+            while most > 1 and self.shape.height(fitted.ends[:most], fitted.shrink) > self.room.height + _SLACK:
+                most -= 1
         kept = list(fitted.lines[:most])
         cut = most < len(fitted.lines)
         lines = [

@@ -75,8 +75,9 @@ class Setting:
 def set_text(part: TextPart, book: FontBook) -> Setting:
     """Set the words of a text part with the faces of ``book``. What does not change the setting does not ask for another."""
     key = (
-        part.text, part.family, part.style, part.size, part.tracking, part.leading, part.align, part.case, part.small_capitals,
-        part.baseline, part.direction, part.features, part.axes, part.room, tuple((a.family, a.style, a.size) for a in part.accents),
+        part.text, part.family, part.style, part.size, part.tracking, part.leading, part.paragraph, part.align, part.case,
+        part.small_capitals, part.baseline, part.direction, part.features, part.axes, part.room,
+        tuple((a.family, a.style, a.size) for a in part.accents),
     )  # fmt: skip
     return _kept(key, _Same(part), book)
 
@@ -112,7 +113,7 @@ def _set(part: TextPart, book: FontBook) -> Setting:
         return max(0.0, shaped.advance + max(0.0, shaped.ends.sum() - 1) * part.tracking / 1000)
 
     typed = styled_lines(part, book)
-    fitted = make_room(part.room, typed, Shape(width, part.size, part.leading / 100))
+    fitted = make_room(part.room, typed, Shape(width, part.size, part.leading / 100, part.paragraph))
     return _compose(part, book, fitted, [shape(line) for line in fitted.lines], rtl)
 
 
@@ -131,7 +132,10 @@ def _compose(part: TextPart, book: FontBook, fitted: Fitted, shaped: list[Shaped
             pair if end else _justify(*pair, line.text, s.clusters, width)
             for pair, line, s, end in zip(spaced, fitted.lines, shaped, fitted.ends, strict=True)
         ]
-    lines = tuple(Line(first + n * step, float(_slack(part.align, rtl) * (width - w)), float(w)) for n, (_, w) in enumerate(spaced))
+    gaps = np.concatenate([[0.0], np.cumsum(fitted.ends[:-1])]) * part.paragraph
+    lines = tuple(
+        Line(first + n * step + float(gaps[n]), float(_slack(part.align, rtl) * (width - w)), float(w)) for n, (_, w) in enumerate(spaced)
+    )
     x = np.concatenate([xs + line.left for (xs, _), line in zip(spaced, lines, strict=True)])
     y = np.concatenate([s.y * size + line.baseline - part.baseline for s, line in zip(shaped, lines, strict=True)])
     scale = np.concatenate([s.scale for s in shaped]) * size
@@ -144,7 +148,7 @@ def _compose(part: TextPart, book: FontBook, fitted: Fitted, shaped: list[Shaped
     lacking = tuple(dict.fromkeys(c for s in shaped for c in s.lacking))
     return Setting(
         size, np.concatenate([s.glyphs for s in shaped]), tuple(f for s in shaped for f in s.faces), x, y, ink, scale, squeeze,
-        np.concatenate(accents), unit_of, counts, lines, Box(0.0, 0.0, width, step * len(lines)),
+        np.concatenate(accents), unit_of, counts, lines, Box(0.0, 0.0, width, max(0.0, step * len(lines) + float(gaps[-1]))),
         Box.from_edges(0.0, first - caps - part.baseline, width, lines[-1].baseline - part.baseline), _ink_box(ink), caps, lacking,
         _substitutes(part, book, face, exact), fitted.remarks, fitted.overflows,
     )  # fmt: skip
