@@ -9,9 +9,9 @@ from avlet.desktop import theme
 from avlet.desktop.application import open_demo
 from avlet.desktop.colours import ColourButton
 from avlet.desktop.look_rows import Dot
-from avlet.desktop.new_parts import add_rule, add_shape, add_text
+from avlet.desktop.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.numbers import NumberBox
-from avlet.desktop.part_commands import copy_selected, duplicate_selected, paste_part, remove_selected
+from avlet.desktop.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
 from avlet.desktop.sentences import Chip
 from avlet.desktop.window import Window
 from avlet.storage.template_json import decode, encode
@@ -25,6 +25,7 @@ class Walker:
         self.ways = [
             (12, self.select), (30, self.choose), (12, self.press), (7, self.use_a_dot), (10, self.turn_a_number), (8, window.undo), (4, window.redo),
             (3, self.add), (3, self.copy), (2, lambda: remove_selected(self.session, window)), (3, self.answers), (3, self.move_in_time),
+            (2, lambda: group_selected(self.session)), (2, lambda: take_apart(self.session)), (3, self.pull_a_handle),
             (2, lambda: window.build.stage.nudge(self.rng.randint(-40, 40), self.rng.randint(-40, 40))),
         ]  # fmt: skip
 
@@ -73,7 +74,16 @@ class Walker:
             box._take(box.value + self.rng.choice([-400, -30, -1, 1, 7, 60, 900]))
 
     def add(self) -> None:
-        self.rng.choice([add_text, add_shape, add_rule])(self.session)
+        self.rng.choice([add_text, add_shape, add_rule, add_pattern, add_echo])(self.session)
+
+    def pull_a_handle(self) -> None:
+        """Drag one of the stage's handles somewhere."""
+        stage = self.window.build.stage
+        stage.repaint()
+        if stage.handles:
+            handle = self.rng.choice(stage.handles)
+            to = (self.rng.uniform(-200, 2000), self.rng.uniform(-200, 1300))
+            self.session.edit("Handle", lambda t: handle.change(t, to, self.rng.random() < 0.5))
 
     def copy(self) -> None:
         self.rng.choice([duplicate_selected, copy_selected, paste_part])(self.session)

@@ -329,3 +329,11 @@ def test_a_size_from_the_frame_and_a_matte_by_brightness_in_the_recipe(window, q
     choose(qtbot, chip(window, "add matte"), "Plate")
     choose(qtbot, chip(window, "matte by"), "brightness")
     assert session.part.mattes == (Matte("plate", by="brightness"),)
+
+
+def test_handles_of_a_turned_part_stand_where_it_is(window, qtbot, free):
+    stage, session = window.build.stage, window.session
+    session.edit("Turn", lambda t: edits.set_property(edits.put_struct(t, "free", "fill", Linear(angle=0)), "free/turn", 90.0))
+    assert handle(stage, "gradient stop 1").at == pytest.approx((1050, 380 + 150))
+    pull(qtbot, stage, "gradient stop 1", (1050, 380))
+    assert session.part.fill.stops[1].at == pytest.approx(50, abs=1)

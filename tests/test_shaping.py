@@ -93,7 +93,7 @@ def test_widths_and_ink_are_those_of_freetype_through_pillow(family, style):
     font = ImageFont.truetype(BytesIO(face.data), size, layout_engine=ImageFont.Layout.BASIC)
     for letter in "HgÞș8":
         line = shape_line(plain(letter, face), bundled_fonts(), False)
-        assert line.advance * size == pytest.approx(font.getlength(letter), abs=1.0)
+        assert line.advance * size == pytest.approx(font.getlength(letter), abs=1.5)  # it rounds to hinted px
         mask, (left, top) = font.getmask2(letter, anchor="ls")
         x0, y0, x1, y1 = mask.getbbox()
         assert line.ink[0] * size == pytest.approx([left + x0, top + y0, left + x1, top + y1], abs=1.5)

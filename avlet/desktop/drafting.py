@@ -7,7 +7,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from avlet.desktop.theme import SEAGLASS, SMALL, font, qcolor
-from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, Place, fit_of
+from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, EchoPart, GroupPart, Place, fit_of
 from avlet.document.resizing import Sides
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
@@ -86,6 +86,16 @@ def anchor_box(rest: Rest, place: Place) -> Box:
     return frame_area(place.on, rest.frame) if place.on in FRAME_AREAS or place.on not in rest.parts else rest.parts[place.on].box
 
 
+def _sources(rest: Rest, part: RestPart) -> list[RestPart]:
+    """What a part is matted by, an echo of, or made of as a group."""
+    found = [m.inside for m in part.part.mattes]
+    if isinstance(part.part, EchoPart):
+        found.append(part.part.of)
+    if isinstance(part.part, GroupPart):
+        found += [i for i, other in rest.parts.items() if other.part.group == part.part.id]
+    return [rest.parts[i] for i in found if i in rest.parts]
+
+
 class Drafting:
     """Draws the overlay of one part and knows where its numbers are."""
 
@@ -105,6 +115,8 @@ class Drafting:
         for place in (part.part.across, part.part.down):
             if place is not None and place.on not in FRAME_AREAS:
                 self._box(painter, anchor_box(rest, place), 1.0, [2.0, 4.0])
+        for other in _sources(rest, part):
+            self._box(painter, other.box, 1.0, [5.0, 2.0])
         self._box(painter, part.box, 1.8, None)
         if now is not None and not part.box.contains(now, 0.5):
             self._box(painter, now, 1.0, [1.0, 3.0])

@@ -68,6 +68,7 @@ def _stance_sentence(session: Session, part: AnyPart) -> QWidget:
     say.widget.setToolTip("Turn by the ring above the part (Shift: whole steps); with Ctrl, drag the cross, its anchor.")
     if shown == "a point at":
         say.number(f"{part.id}/anchor_x").words("% across,").number(f"{part.id}/anchor_y").words("% down")
+    if anchor != (50.0, 50.0):
         say.button("to the middle", lambda: put((50.0, 50.0)), "anchor to the middle")
     return say.widget
 

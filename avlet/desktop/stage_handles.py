@@ -39,8 +39,26 @@ def handles_of(part: AnyPart, box: Box, ink: Box | None, scale: float) -> list[H
     """The handles of a part whose resting box is ``box``; ``scale`` is view px in one frame px."""
     found = [_turn(part, box, scale), _anchor(part, box)]
     if isinstance(part, PaintedPart):
-        found += gradient_handles(part, (ink or box) if isinstance(part, TextPart) else box)
+        gradient = gradient_handles(part, (ink or box) if isinstance(part, TextPart) else box)
+        found += [_with_the_part(handle, part, anchor_of(part, box)) for handle in gradient]
     return found
+
+
+def _with_the_part(handle: Handle, part: AnyPart, anchor: Point) -> Handle:
+    """A handle that stands where the part's own turn and scale have brought it."""
+    scale = (part.scale_x / 100, part.scale_y / 100)
+    if part.turn == 0 and scale == (1.0, 1.0):
+        return handle
+
+    def there(point: Point) -> Point:
+        grown = (anchor[0] + (point[0] - anchor[0]) * scale[0], anchor[1] + (point[1] - anchor[1]) * scale[1])
+        return _turned(grown, anchor, part.turn)
+
+    def back(point: Point) -> Point:
+        x, y = _turned(point, anchor, -part.turn)
+        return anchor[0] + (x - anchor[0]) / max(scale[0], 1e-6), anchor[1] + (y - anchor[1]) / max(scale[1], 1e-6)
+
+    return handle._replace(at=there(handle.at), change=lambda template, to, stepped: handle.change(template, back(to), stepped))
 
 
 def _turned(point: Point, about: Point, degrees: float) -> Point:

@@ -18,6 +18,7 @@ def draw_marks(painter: QPainter, scene: Scene, in_view: Callable[[Box], QRectF]
     said: dict[str, list[str]] = {}
     for finding in findings(scene):
         said.setdefault(finding.part_id, []).append(finding.verdict)
+    taken: list[QRectF] = []
     for part_id, words in said.items():
         rest = scene.rest.parts[part_id]
         area = in_view(rest.ink or rest.box)
@@ -26,19 +27,27 @@ def draw_marks(painter: QPainter, scene: Scene, in_view: Callable[[Box], QRectF]
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(area)
-        _tag(painter, "⚠ " + ", ".join(words), QPointF(area.left(), area.bottom() + 4))
+        _tag(painter, "⚠ " + ", ".join(words), QPointF(area.left(), area.bottom() + 4), taken)
 
 
-def _tag(painter: QPainter, words: str, corner: QPointF) -> None:
+def _tag(painter: QPainter, words: str, corner: QPointF, taken: list[QRectF]) -> None:
+    """A word under a part, beside those that stand there already."""
     width = QFontMetricsF(painter.font()).horizontalAdvance(words) + 12
     room = painter.viewport()
     x = max(4.0, min(corner.x(), room.width() - width - 4))
     y = max(4.0, min(corner.y(), room.height() - 22.0))
+    area = QRectF(x, y, width, 18)
+    for _ in range(6):
+        hit = next((other for other in taken if other.intersects(area)), None)
+        if hit is None:
+            break
+        area.moveTop(hit.bottom() + 3 if hit.bottom() + 22 < room.height() else hit.top() - 21)
+    taken.append(area)
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QColor(28, 22, 8, 235))
-    painter.drawRoundedRect(QRectF(x, y, width, 18), 4, 4)
+    painter.drawRoundedRect(area, 4, 4)
     painter.setPen(QColor(WARNING))
-    painter.drawText(QRectF(x, y, width, 18), Qt.AlignmentFlag.AlignCenter, words)
+    painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)
 
 
 def draw_caught(
