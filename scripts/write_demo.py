@@ -6,8 +6,9 @@ from pathlib import Path
 from avlet.document.card import Card, ColourField, NumberField, Sample, Section, SwitchField, TextField, Wire
 from avlet.document.checking import check
 from avlet.document.cut import Cut, PictureClip, Title
+from avlet.document.eases import READY_EASES
 from avlet.document.edits import replace
-from avlet.document.moves import READY_EASES, Move
+from avlet.document.moves import Move
 from avlet.document.paints import Solid
 from avlet.document.parts import Fit, Matte, Place, Room, RulePart, ShapePart, TextPart
 from avlet.document.starts import cut_out, framed_title, side_rule, slanted_tag

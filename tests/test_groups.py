@@ -8,7 +8,8 @@ from conftest import plated
 
 from avlet.document import edits
 from avlet.document.checking import check
-from avlet.document.moves import READY_EASES, Move, OwnWayOut, StaysToTheEnd
+from avlet.document.eases import READY_EASES
+from avlet.document.moves import Move, OwnWayOut, StaysToTheEnd
 from avlet.document.paints import Linear, Solid, Stop
 from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, ShapePart, TextPart, members_of
 from avlet.document.template import Frame, Template

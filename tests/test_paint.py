@@ -5,8 +5,9 @@ import pytest
 from conftest import plated
 
 from avlet.document import edits
+from avlet.document.eases import READY_EASES
 from avlet.document.grouping import moved_to
-from avlet.document.moves import READY_EASES, Move
+from avlet.document.moves import Move
 from avlet.paint.scene import Scene, first_alike
 from avlet.text.fonts import bundled_fonts
 

@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from avlet.document import edits
 from avlet.document.checking import check
-from avlet.document.moves import READY_EASES, Move
+from avlet.document.eases import READY_EASES
+from avlet.document.moves import Move
 from avlet.document.paints import Linear, Solid
 from avlet.document.parts import Fit, Matte, Place, ShapePart, TextPart
 from avlet.document.template import Frame, Template

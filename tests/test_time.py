@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from avlet.document.moves import READY_EASES, CubicBezier
+from avlet.document.eases import READY_EASES, CubicBezier, backwards
 from avlet.motion.eases import ease_progress
 from avlet.motion.spans import spans_at
 from avlet.motion.timecode import rate_words, timecode
@@ -32,7 +32,15 @@ def by_root_finding(ease: CubicBezier, x: float) -> float:
     return at(t, ease.y1, ease.y2)
 
 
-@pytest.mark.parametrize("ease", [*KEYWORDS.values(), *READY_EASES.values(), CubicBezier(1, 0, 0, 1), CubicBezier(0, 1, 1, 0)])
+@pytest.mark.parametrize(
+    "ease",
+    [
+        *KEYWORDS.values(),
+        *(e for e in READY_EASES.values() if isinstance(e, CubicBezier)),
+        CubicBezier(1, 0, 0, 1),
+        CubicBezier(0, 1, 1, 0),
+    ],
+)
 def test_ease_is_the_curve_of_the_definition(ease):
     x = np.linspace(0.001, 0.999, 101)
     wanted = [by_root_finding(ease, v) for v in x]
@@ -47,7 +55,7 @@ def test_ends_are_exact(x1, y1, x2, y2):
 
 def test_reversed_ease_runs_backwards():
     ease, x = READY_EASES["quick, then soft"], np.linspace(0, 1, 33)
-    assert ease_progress(ease.reversed(), x) == pytest.approx(1 - ease_progress(ease, 1 - x), abs=1e-9)
+    assert ease_progress(backwards(ease), x) == pytest.approx(1 - ease_progress(ease, 1 - x), abs=1e-9)
 
 
 # SMPTE ST 12-1, drop-frame: two numbers are left out at each minute but the tenth. Worked values.

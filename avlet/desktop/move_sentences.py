@@ -8,16 +8,8 @@ from PyQt6.QtWidgets import QWidget
 from avlet.desktop.sentences import Choice, Sentence
 from avlet.desktop.session import Session
 from avlet.document import edits
-from avlet.document.moves import (
-    READY_EASES,
-    READY_MOVES,
-    Mirrored,
-    Move,
-    OwnWayOut,
-    StaysToTheEnd,
-    name_of_ease,
-    name_of_move,
-)
+from avlet.document.eases import READY_EASES, backwards, name_of_ease
+from avlet.document.moves import READY_MOVES, Mirrored, Move, OwnWayOut, StaysToTheEnd, name_of_move
 from avlet.document.parts import AnyPart, TextPart
 
 replace = edits.replace
@@ -70,7 +62,7 @@ def _own_way_out(part: AnyPart) -> OwnWayOut:
     """A way out to begin with: the way in, turned round, or a fade."""
     moves = part.way_in or (READY_MOVES["fades"],)
     turned = {"first to last": "last to first", "last to first": "first to last"}
-    return OwnWayOut(tuple(replace(m, ease=m.ease.reversed(), order=turned[m.order], start=0) for m in moves))
+    return OwnWayOut(tuple(replace(m, ease=backwards(m.ease), order=turned[m.order], start=0) for m in moves))
 
 
 def _move_sentence(session: Session, part: AnyPart, where: str, number: int, move: Move) -> QWidget:

@@ -5,8 +5,9 @@ from pathlib import Path
 from avlet.desktop.session import Session
 from avlet.document import edits
 from avlet.document.card import TextField
+from avlet.document.eases import READY_EASES
 from avlet.document.forms import SlantedBar
-from avlet.document.moves import READY_EASES, READY_MOVES
+from avlet.document.moves import READY_MOVES
 from avlet.document.naming import free_id
 from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, PatternPart, PictureFile, PicturePart, Place, RulePart, ShapePart, TextPart
 from avlet.document.pictures import read_picture

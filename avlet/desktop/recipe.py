@@ -13,8 +13,9 @@ from avlet.desktop.several_parts import SeveralParts
 from avlet.desktop.size_sentences import size_sentence
 from avlet.desktop.template_facts import TemplateFacts
 from avlet.desktop.theme import WARNING
+from avlet.document.eases import name_of_ease
 from avlet.document.metadata import Property, get_at, properties
-from avlet.document.moves import OwnWayOut, name_of_ease, name_of_move
+from avlet.document.moves import OwnWayOut, name_of_move
 from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, fit_of, kind_of, members_of
 from avlet.motion.spans import spans_at
 

@@ -2,6 +2,7 @@
 
 from typing import Annotated, Literal
 
+from avlet.document.eases import READY_EASES, Ease
 from avlet.document.metadata import Value, prop
 
 Unit = Literal["whole", "line", "word", "character"]
@@ -10,33 +11,6 @@ Travel = Literal["by offset", "out of the matte"]
 Side = Literal["below", "above", "left", "right"]
 
 _GROUP = "move"
-
-
-class CubicBezier(Value, frozen=True, tag_field="kind", tag="cubic-bezier"):
-    """CSS ``cubic-bezier(x1, y1, x2, y2)``: https://www.w3.org/TR/css-easing-1/#cubic-bezier-easing-functions."""
-
-    x1: Annotated[float, prop("Ease x1", low=0, high=1, step=0.05, group=_GROUP, keyed=False)] = 0.0
-    y1: Annotated[float, prop("Ease y1", low=-4, high=5, step=0.05, group=_GROUP, keyed=False)] = 0.0
-    x2: Annotated[float, prop("Ease x2", low=0, high=1, step=0.05, group=_GROUP, keyed=False)] = 1.0
-    y2: Annotated[float, prop("Ease y2", low=-4, high=5, step=0.05, group=_GROUP, keyed=False)] = 1.0
-
-    def reversed(self) -> "CubicBezier":
-        """The same curve run backwards: what arrives softly leaves softly."""
-        return CubicBezier(1 - self.x2, 1 - self.y2, 1 - self.x1, 1 - self.y1)
-
-
-Ease = CubicBezier
-
-READY_EASES: dict[str, Ease] = {
-    "even": CubicBezier(0, 0, 1, 1),
-    "soft start": CubicBezier(0.55, 0, 0.85, 0.35),
-    "soft end": CubicBezier(0.15, 0.65, 0.45, 1),
-    "soft both": CubicBezier(0.6, 0, 0.4, 1),
-    "quick, then soft": CubicBezier(0.15, 0.9, 0.25, 1),
-    "soft, then quick": CubicBezier(0.75, 0, 0.85, 0.1),
-    "a little past": CubicBezier(0.25, 0.9, 0.35, 1.25),
-}
-"""Eases with plain names, as starting points."""
 
 
 class Move(Value, frozen=True):
@@ -106,11 +80,3 @@ def name_of_move(move: Move) -> str:
     if move.x == 0 and move.y == 0:
         return "fades"
     return "rises" if move.x == 0 and move.y > 0 else "drops" if move.x == 0 else "slides"
-
-
-def name_of_ease(ease: Ease) -> str:
-    """The name of a ready ease, or its CSS notation."""
-    for name, ready in READY_EASES.items():
-        if ready == ease:
-            return name
-    return f"cubic-bezier({ease.x1:g}, {ease.y1:g}, {ease.x2:g}, {ease.y2:g})"

@@ -4,8 +4,9 @@ from collections.abc import Callable
 
 from avlet.document.card import Card, Sample, Section, TextField, Wire
 from avlet.document.checking import check
+from avlet.document.eases import READY_EASES
 from avlet.document.forms import SlantedBar
-from avlet.document.moves import READY_EASES, READY_MOVES, Move
+from avlet.document.moves import READY_MOVES, Move
 from avlet.document.paints import Outline, Solid
 from avlet.document.parts import (
     AnyPart,
