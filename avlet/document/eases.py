@@ -4,6 +4,7 @@
 (https://www.w3.org/TR/css-easing-2/); ``spring()``, ``overshoot()`` and ``bounce()`` are written in the same manner.
 """
 
+import itertools
 import re
 from typing import Annotated, Literal
 
@@ -86,6 +87,7 @@ READY_EASES: dict[str, Ease] = {
     "springy": Spring(),
     "bounces": Bounce(),
     "in steps": Steps(),
+    "in one step": Steps(1, "jump-end"),
 }
 """Eases with plain names, as starting points."""
 
@@ -147,7 +149,8 @@ def read_ease(words: str) -> Ease:
     name, given = call[1], [part.strip() for part in call[2].split(",")]
     try:
         made = _called(name, given)
-        return msgspec.convert(msgspec.to_builtins(made), Ease)
+        checked: Ease = msgspec.convert(msgspec.to_builtins(made), Ease)
+        return checked
     except msgspec.ValidationError as error:
         raise ValueError(f"“{words}”: {error}.") from None
     except (ValueError, TypeError, IndexError) as error:
@@ -203,7 +206,7 @@ def _linear_points(given: list[str]) -> tuple[Along, ...]:
         if point[0] is not None:
             largest = point[0] = max(largest, point[0])
     known = [n for n, p in enumerate(points) if p[0] is not None]
-    for a, b in zip(known, known[1:], strict=False):
+    for a, b in itertools.pairwise(known):
         start, end = points[a][0], points[b][0]
         assert start is not None and end is not None
         for n in range(a + 1, b):

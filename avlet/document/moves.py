@@ -6,19 +6,32 @@ from avlet.document.eases import READY_EASES, Ease
 from avlet.document.metadata import Value, prop
 
 Unit = Literal["whole", "line", "word", "character"]
-Order = Literal["first to last", "last to first"]
-Travel = Literal["by offset", "out of the matte"]
+Order = Literal["first to last", "last to first", "middle out", "ends in", "shuffled"]
+Travel = Literal["by offset", "out of the matte", "out of the frame"]
 Side = Literal["below", "above", "left", "right"]
+Opening = Literal["left", "right", "above", "below", "the middle", "an angle"]
+Tied = Literal["after its start", "after its end", "ending with it"]
 
 _GROUP = "move"
+
+
+class Tie(Value, frozen=True):
+    """A start that follows the moves of another part: so many frames after those begin or end, or so that both end together."""
+
+    on: str
+    how: Annotated[Tied, prop("Tied", group=_GROUP, keyed=False)] = "after its start"
+    frames: Annotated[float, prop("Tied by", unit="frames", low=-100_000, high=100_000, group=_GROUP, keyed=False)] = 0.0
 
 
 class Move(Value, frozen=True):
     """A displaced look that a part comes from or leaves to, and how it gets there.
 
-    ``drawn`` is how much of the part's outline is there. ``frames`` is the length for all units together; ``start`` is
-    frames after the way in's (or way out's) begin. ``hinge_x`` and ``hinge_y`` say about which point of its box a unit
-    scales: 0 % is left or top, 100 % right or bottom.
+    ``drawn`` is how much of the part's outline is there, ``opened`` how far a wipe has opened. A unit scales, turns and skews
+    about its hinge, a point of its box: 0 % is left or top, 100 % right or bottom; ``turn_x`` and ``turn_y`` turn it out of the
+    plane about a level and an upright axis, seen from ``depth`` px away. ``pace``: *in all* its units take ``frames``
+    together and lie over each other by ``overlap``; *by step* each takes ``frames`` and begins ``step`` after the one before,
+    but all are done in ``longest`` (0 sets no limit). ``start`` is frames after the way in's (or way out's) begin, unless
+    ``tie`` says otherwise. The ease runs for each unit by itself or over the whole.
     """
 
     travel: Annotated[Travel, prop("Travel", group=_GROUP, keyed=False)] = "by offset"
@@ -27,16 +40,59 @@ class Move(Value, frozen=True):
     y: Annotated[float, prop("Offset down", unit="px", group=_GROUP, keyed=False)] = 0.0
     scale_x: Annotated[float, prop("Width", unit="%", low=0, high=1000, group=_GROUP, keyed=False)] = 100.0
     scale_y: Annotated[float, prop("Height", unit="%", low=0, high=1000, group=_GROUP, keyed=False)] = 100.0
+    turn: Annotated[float, prop("Turn", unit="°", low=-3600, high=3600, step=5, group=_GROUP, keyed=False)] = 0.0
+    turn_x: Annotated[float, prop("Tilt", unit="°", low=-3600, high=3600, step=5, group=_GROUP, keyed=False)] = 0.0
+    turn_y: Annotated[float, prop("Swing", unit="°", low=-3600, high=3600, step=5, group=_GROUP, keyed=False)] = 0.0
+    depth: Annotated[float, prop("Seen from", unit="px", low=50, high=100_000, group=_GROUP, keyed=False)] = 1600.0
+    skew: Annotated[float, prop("Skew", unit="°", low=-85, high=85, group=_GROUP, keyed=False)] = 0.0
     hinge_x: Annotated[float, prop("Hinge across", unit="%", low=-100, high=200, group=_GROUP, keyed=False)] = 50.0
     hinge_y: Annotated[float, prop("Hinge down", unit="%", low=-100, high=200, group=_GROUP, keyed=False)] = 50.0
     opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
+    blur: Annotated[float, prop("Blur", unit="px", low=0, high=500, group=_GROUP, keyed=False)] = 0.0
+    tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-900, high=5000, step=5, group=_GROUP, keyed=False)] = 0.0
+    coloured: Annotated[bool, prop("Coloured", group=_GROUP, keyed=False)] = False
+    colour: Annotated[str, prop("Colour", colour=True, group=_GROUP, keyed=False)] = "#F4B23E"
     drawn: Annotated[float, prop("Drawn", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
+    opened: Annotated[float, prop("Opened", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
+    opens_from: Annotated[Opening, prop("Opens from", group=_GROUP, keyed=False)] = "left"
+    opens_angle: Annotated[float, prop("Opens along", unit="°", low=-360, high=360, step=5, group=_GROUP, keyed=False)] = 20.0
+    opens_soft: Annotated[float, prop("Soft edge", unit="px", low=0, high=2000, group=_GROUP, keyed=False)] = 0.0
     by: Annotated[Unit, prop("By", group=_GROUP, keyed=False)] = "whole"
     order: Annotated[Order, prop("Order", group=_GROUP, keyed=False)] = "first to last"
+    seed: Annotated[int, prop("Chance", low=0, high=999_999, group=_GROUP, keyed=False)] = 1
+    pace: Annotated[Literal["in all", "by step"], prop("Pace", group=_GROUP, keyed=False)] = "in all"
     overlap: Annotated[float, prop("Overlap", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 50.0
+    step: Annotated[float, prop("Step", unit="frames", low=0, high=10_000, group=_GROUP, keyed=False)] = 2.0
+    longest: Annotated[float, prop("Longest", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 0.0
     frames: Annotated[int, prop("Length", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 20
     start: Annotated[int, prop("Start", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 0
+    tie: Tie | None = None
     ease: Ease = READY_EASES["quick, then soft"]
+    ease_over: Annotated[Literal["each unit", "the whole"], prop("Eased", group=_GROUP, keyed=False)] = "each unit"
+
+
+class Sway(Value, frozen=True):
+    """What a part does while it holds, however long that is.
+
+    It *drifts* to a displaced look over the whole hold and leaves from there; it *breathes* to that look and back, or *loops*
+    to it and as far to the other side, as often as whole periods of about ``period`` frames fit the hold.
+    """
+
+    way: Annotated[Literal["drifts", "breathes", "loops"], prop("While it holds", group=_GROUP, keyed=False)] = "drifts"
+    x: Annotated[float, prop("Offset across", unit="px", group=_GROUP, keyed=False)] = 0.0
+    y: Annotated[float, prop("Offset down", unit="px", group=_GROUP, keyed=False)] = 0.0
+    scale: Annotated[float, prop("Size", unit="%", low=0, high=1000, group=_GROUP, keyed=False)] = 100.0
+    turn: Annotated[float, prop("Turn", unit="°", low=-3600, high=3600, group=_GROUP, keyed=False)] = 0.0
+    opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
+    period: Annotated[int, prop("Period", unit="frames", low=2, high=100_000, group=_GROUP, keyed=False)] = 50
+    ease: Ease = READY_EASES["even"]
+
+
+READY_SWAYS: dict[str, Sway] = {
+    "drifts": Sway("drifts", x=30.0), "breathes": Sway("breathes", scale=103.0), "sways": Sway("loops", turn=2.0),
+    "grows slowly": Sway("drifts", scale=104.0), "pulses": Sway("breathes", opacity=60.0),
+}  # fmt: skip
+"""What parts may do while they hold, as starting points."""
 
 
 class Mirrored(Value, frozen=True, tag_field="kind", tag="mirrored"):
@@ -63,20 +119,47 @@ READY_MOVES: dict[str, Move] = {
     "grows": Move(scale_x=0.0, scale_y=0.0),
     "fades": Move(opacity=0.0),
     "draws on": Move(drawn=0.0),
+    "wipes": Move(opened=0.0, opens_soft=40.0),
+    "focuses": Move(blur=24.0, opacity=0.0),
+    "turns": Move(turn=-90.0, opacity=0.0, hinge_x=0.0, hinge_y=100.0),
+    "tumbles": Move(turn_x=-90.0, opacity=0.0, by="character", overlap=70.0, hinge_y=100.0),
+    "pops": Move(scale_x=0.0, scale_y=0.0, by="character", overlap=70.0, ease=READY_EASES["a little past"]),
+    "types on": Move(opacity=0.0, by="character", overlap=0.0, ease=READY_EASES["in one step"]),
+    "settles": Move(scale_x=130.0, scale_y=130.0, opacity=0.0, tracking=120.0, ease=READY_EASES["soft end"]),
 }
 """Moves with plain names, as starting points."""
 
 
 def name_of_move(move: Move) -> str:
     """The plain verb that fits what a move does."""
-    if move.travel == "out of the matte":
+    if move.travel != "by offset":
         return "drops" if move.side == "above" else "rises" if move.side == "below" else "slides"
-    if (move.scale_x != 100 and move.scale_y == 100) or (move.scale_y != 100 and move.scale_x == 100):
-        return "unfolds"
-    if move.scale_x != 100:
-        return "grows"
+    if move.opened != 100:
+        return "wipes"
+    if move.turn_x or move.turn_y:
+        return "tumbles"
+    if move.turn or move.skew:
+        return "turns"
+    if move.blur:
+        return "focuses"
     if move.drawn != 100:
         return "draws on"
+    if move.ease == READY_EASES["in one step"] and move.opacity == 0:
+        return "types on"
+    return _name_by_size(move) or _name_by_offset(move)
+
+
+def _name_by_size(move: Move) -> str | None:
+    if move.tracking or (move.scale_x > 100 and move.scale_y > 100):
+        return "settles"
+    if (move.scale_x != 100) != (move.scale_y != 100):
+        return "unfolds"
+    if move.scale_x != 100:
+        return "pops" if move.ease == READY_EASES["a little past"] else "grows"
+    return None
+
+
+def _name_by_offset(move: Move) -> str:
     if move.x == 0 and move.y == 0:
         return "fades"
-    return "rises" if move.x == 0 and move.y > 0 else "drops" if move.x == 0 else "slides"
+    return "slides" if move.x else "rises" if move.y > 0 else "drops"

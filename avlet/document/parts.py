@@ -6,8 +6,9 @@ from typing import Annotated, Literal
 import msgspec
 
 from avlet.document.forms import Form, Rectangle
+from avlet.document.keys import Keyed
 from avlet.document.metadata import Value, prop
-from avlet.document.moves import Mirrored, Move, WayOut
+from avlet.document.moves import Mirrored, Move, Sway, WayOut
 from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
 
 Edge = Literal["start", "middle", "end", "baseline"]
@@ -53,17 +54,17 @@ class Fit(Value, frozen=True):
 
     around: tuple[str, ...]
     box: Annotated[TextBox, prop("Box", group="size", keyed=False)] = "line box"
-    left: Annotated[float, prop("Padding left", unit="px", group="size")] = 50.0
-    right: Annotated[float, prop("Padding right", unit="px", group="size")] = 50.0
-    top: Annotated[float, prop("Padding above", unit="px", group="size")] = 25.0
-    bottom: Annotated[float, prop("Padding below", unit="px", group="size")] = 25.0
-    share_width: Annotated[float, prop("Share of the width", unit="%", low=0, high=1000, group="size")] = 100.0
-    share_height: Annotated[float, prop("Share of the height", unit="%", low=0, high=1000, group="size")] = 100.0
+    left: Annotated[float, prop("Padding left", unit="px", group="size", keyed=False)] = 50.0
+    right: Annotated[float, prop("Padding right", unit="px", group="size", keyed=False)] = 50.0
+    top: Annotated[float, prop("Padding above", unit="px", group="size", keyed=False)] = 25.0
+    bottom: Annotated[float, prop("Padding below", unit="px", group="size", keyed=False)] = 25.0
+    share_width: Annotated[float, prop("Share of the width", unit="%", low=0, high=1000, group="size", keyed=False)] = 100.0
+    share_height: Annotated[float, prop("Share of the height", unit="%", low=0, high=1000, group="size", keyed=False)] = 100.0
     axes: Annotated[Literal["both ways", "width", "height"], prop("Fits", group="size", keyed=False)] = "both ways"
-    least_width: Annotated[float, prop("Least width", unit="px", low=0, high=20_000, group="size")] = 0.0
-    most_width: Annotated[float, prop("Most width", unit="px", low=0, high=20_000, group="size")] = 0.0
-    least_height: Annotated[float, prop("Least height", unit="px", low=0, high=20_000, group="size")] = 0.0
-    most_height: Annotated[float, prop("Most height", unit="px", low=0, high=20_000, group="size")] = 0.0
+    least_width: Annotated[float, prop("Least width", unit="px", low=0, high=20_000, group="size", keyed=False)] = 0.0
+    most_width: Annotated[float, prop("Most width", unit="px", low=0, high=20_000, group="size", keyed=False)] = 0.0
+    least_height: Annotated[float, prop("Least height", unit="px", low=0, high=20_000, group="size", keyed=False)] = 0.0
+    most_height: Annotated[float, prop("Most height", unit="px", low=0, high=20_000, group="size", keyed=False)] = 0.0
     vanishes: Annotated[bool, prop("Vanishes", group="size", keyed=False)] = True
 
 
@@ -105,6 +106,9 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     mattes: tuple[Matte, ...] = ()
     way_in: tuple[Move, ...] = ()
     way_out: WayOut = Mirrored()
+    sways: Annotated[tuple[Sway, ...], msgspec.Meta(max_length=16)] = ()
+    keys: Annotated[tuple[Keyed, ...], msgspec.Meta(max_length=200)] = ()
+    motion_blur: Annotated[bool, prop("Motion blur", group="time", keyed=False)] = True
 
 
 class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
@@ -121,9 +125,9 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
 class Room(Value, frozen=True):
     """How much a text may take up, and what happens, in order, when it is too long. 0 sets no limit."""
 
-    width: Annotated[float, prop("Largest width", unit="px", low=0, high=20_000, group="room")] = 0.0
-    height: Annotated[float, prop("Largest height", unit="px", low=0, high=20_000, group="room")] = 0.0
-    lines: Annotated[int, prop("Most lines", low=0, high=1_000, group="room")] = 0
+    width: Annotated[float, prop("Largest width", unit="px", low=0, high=20_000, group="room", keyed=False)] = 0.0
+    height: Annotated[float, prop("Largest height", unit="px", low=0, high=20_000, group="room", keyed=False)] = 0.0
+    lines: Annotated[int, prop("Most lines", low=0, high=1_000, group="room", keyed=False)] = 0
     remedies: tuple[Remedy, ...] = ("wrap", "shrink")
     smallest_size: Annotated[float, prop("Shrinks to", unit="%", low=5, high=100, group="room", keyed=False)] = 60.0
     smallest_width: Annotated[float, prop("Squeezes to", unit="%", low=30, high=100, group="room", keyed=False)] = 80.0
@@ -135,7 +139,7 @@ class Accent(Value, frozen=True):
 
     family: Annotated[str, prop("Family", keyed=False)] = "Fira Sans"
     style: Annotated[str, prop("Style", keyed=False)] = "Light"
-    size: Annotated[float, prop("Size", unit="%", low=5, high=500)] = 100.0
+    size: Annotated[float, prop("Size", unit="%", low=5, high=500, keyed=False)] = 100.0
     fill: Paint | None = None
 
 
@@ -143,7 +147,7 @@ class AxisPlace(Value, frozen=True):
     """Where a text's face stands on one axis of a variable font, e.g. ``wght`` 650; in the axis' own unit."""
 
     tag: Annotated[str, msgspec.Meta(pattern=r"^[A-Za-z0-9 ]{4}$")]
-    value: Annotated[float, prop("Axis", low=-32_768, high=32_767, group="axes")] = 0.0
+    value: Annotated[float, prop("Axis", low=-32_768, high=32_767, group="axes", keyed=False)] = 0.0
 
 
 class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
@@ -155,14 +159,14 @@ class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
     text: Annotated[str, prop("Text", group="words", keyed=False)] = "Words"
     family: Annotated[str, prop("Family", keyed=False)] = "Fira Sans"
     style: Annotated[str, prop("Style", keyed=False)] = "Bold"
-    size: Annotated[float, prop("Size", unit="px", low=1, high=4000)] = 100.0
-    tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5)] = 0.0
-    leading: Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5)] = 120.0
-    paragraph: Annotated[float, prop("Paragraphs", unit="px", low=-2000, high=4000)] = 0.0
+    size: Annotated[float, prop("Size", unit="px", low=1, high=4000, keyed=False)] = 100.0
+    tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5, keyed=False)] = 0.0
+    leading: Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5, keyed=False)] = 120.0
+    paragraph: Annotated[float, prop("Paragraphs", unit="px", low=-2000, high=4000, keyed=False)] = 0.0
     align: Annotated[Align, prop("Align", keyed=False)] = "start"
     case: Annotated[Case, prop("Case", keyed=False)] = "as typed"
-    small_capitals: Annotated[float, prop("Small capitals", unit="%", low=60, high=100)] = 78.0
-    baseline: Annotated[float, prop("Baseline up", unit="px", low=-2000, high=2000)] = 0.0
+    small_capitals: Annotated[float, prop("Small capitals", unit="%", low=60, high=100, keyed=False)] = 78.0
+    baseline: Annotated[float, prop("Baseline up", unit="px", low=-2000, high=2000, keyed=False)] = 0.0
     direction: Annotated[Literal["by itself", "left to right", "right to left"], prop("Direction", keyed=False)] = "by itself"
     features: Annotated[tuple[Annotated[str, msgspec.Meta(pattern=r"^-?[A-Za-z0-9]{4}$")], ...], msgspec.Meta(max_length=40)] = ()
     axes: Annotated[tuple[AxisPlace, ...], msgspec.Meta(max_length=32)] = ()
@@ -250,23 +254,23 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     picture: PictureFile | None = None
     fit: Fit | None = None
     lies: Annotated[Literal["in a row", "in a grid", "in a ring"], prop("Lies", group="pattern", keyed=False)] = "in a row"
-    count: Annotated[int, prop("Copies", low=1, high=2000, group="pattern")] = 6
-    rows: Annotated[int, prop("Rows", low=1, high=200, group="pattern")] = 3
-    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size")] = 24.0
-    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size")] = 120.0
+    count: Annotated[int, prop("Copies", low=1, high=2000, group="pattern", keyed=False)] = 6
+    rows: Annotated[int, prop("Rows", low=1, high=200, group="pattern", keyed=False)] = 3
+    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", keyed=False)] = 24.0
+    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", keyed=False)] = 120.0
     corner: Annotated[float, prop("Corners", low=0, high=10_000)] = 0.0
     corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
-    step_x: Annotated[float, prop("Step across", unit="px", low=-4000, high=4000, group="pattern")] = 48.0
-    step_y: Annotated[float, prop("Step down", unit="px", low=-4000, high=4000, group="pattern")] = 0.0
-    radius: Annotated[float, prop("Ring radius", unit="px", low=0, high=8000, group="pattern")] = 200.0
-    size_last: Annotated[float, prop("Last size", unit="%", low=0, high=1000, group="pattern")] = 100.0
-    turn_first: Annotated[float, prop("First turn", unit="°", low=-3600, high=3600, group="pattern")] = 0.0
-    turn_last: Annotated[float, prop("Last turn", unit="°", low=-3600, high=3600, group="pattern")] = 0.0
-    opacity_last: Annotated[float, prop("Last opacity", unit="%", low=0, high=100, group="pattern")] = 100.0
+    step_x: Annotated[float, prop("Step across", unit="px", low=-4000, high=4000, group="pattern", keyed=False)] = 48.0
+    step_y: Annotated[float, prop("Step down", unit="px", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
+    radius: Annotated[float, prop("Ring radius", unit="px", low=0, high=8000, group="pattern", keyed=False)] = 200.0
+    size_last: Annotated[float, prop("Last size", unit="%", low=0, high=1000, group="pattern", keyed=False)] = 100.0
+    turn_first: Annotated[float, prop("First turn", unit="°", low=-3600, high=3600, group="pattern", keyed=False)] = 0.0
+    turn_last: Annotated[float, prop("Last turn", unit="°", low=-3600, high=3600, group="pattern", keyed=False)] = 0.0
+    opacity_last: Annotated[float, prop("Last opacity", unit="%", low=0, high=100, group="pattern", keyed=False)] = 100.0
     colour_runs: Annotated[bool, prop("Colour runs", group="pattern", keyed=False)] = False
     colour_last: Annotated[str, prop("Last colour", colour=True, group="pattern")] = "#6CC7B0"
-    scatter: Annotated[float, prop("Scatter", unit="px", low=0, high=4000, group="pattern")] = 0.0
-    scatter_turn: Annotated[float, prop("Chance turn", unit="°", low=0, high=360, group="pattern")] = 0.0
+    scatter: Annotated[float, prop("Scatter", unit="px", low=0, high=4000, group="pattern", keyed=False)] = 0.0
+    scatter_turn: Annotated[float, prop("Chance turn", unit="°", low=0, high=360, group="pattern", keyed=False)] = 0.0
     seed: Annotated[int, prop("Chance", low=0, high=999_999, group="pattern", keyed=False)] = 1
     drift_x: Annotated[float, prop("Drift across", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
     drift_y: Annotated[float, prop("Drift down", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0

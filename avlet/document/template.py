@@ -6,7 +6,7 @@ from typing import Annotated, Any
 import msgspec
 
 from avlet.document.card import Card, Sample, Wire
-from avlet.document.metadata import Value
+from avlet.document.metadata import Value, prop
 from avlet.document.parts import AnyPart
 
 FORMAT = 1
@@ -33,8 +33,29 @@ class Guides(Value, frozen=True):
     down: Annotated[tuple[float, ...], msgspec.Meta(max_length=200)] = ()
 
 
+class MotionBlur(Value, frozen=True):
+    """How long each frame is exposed: 360° is the whole frame's time, 180° half of it as in film; 0 is sharp.
+
+    ``phase`` is when the exposure begins, in degrees of the frame's time; at minus half of the shutter it lies round the frame.
+    """
+
+    shutter: Annotated[float, prop("Shutter", unit="°", low=0, high=360, step=15, group="time", keyed=False)] = 0.0
+    phase: Annotated[float, prop("Phase", unit="°", low=-360, high=360, step=15, group="time", keyed=False)] = -90.0
+
+
+class Mark(Value, frozen=True):
+    """A named moment, in frames since the begin."""
+
+    frame: Annotated[int, msgspec.Meta(ge=0, le=1_000_000)]
+    name: Annotated[str, msgspec.Meta(min_length=1, max_length=100)]
+
+
 class Template(Value, frozen=True, kw_only=True):
-    """An animated title: parts back to front, the card, wires, samples. ``length``, ``way_in``, ``way_out`` in frames."""
+    """An animated title: parts back to front, the card, wires, samples. ``length``, ``way_in``, ``way_out`` in frames.
+
+    ``fits_in`` and ``fits_out`` make the way in and out as long as the moves need. Where one of them does not play, the title
+    stands there from the first frame, or to the last.
+    """
 
     format: Annotated[int, msgspec.Meta(ge=1)] = FORMAT
     name: Annotated[str, msgspec.Meta(min_length=1, max_length=200)] = "Untitled"
@@ -44,6 +65,12 @@ class Template(Value, frozen=True, kw_only=True):
     length: Annotated[int, msgspec.Meta(ge=1, le=1_000_000)] = 125
     way_in: Annotated[int, msgspec.Meta(ge=0, le=100_000)] = 25
     way_out: Annotated[int, msgspec.Meta(ge=0, le=100_000)] = 25
+    fits_in: bool = False
+    fits_out: bool = False
+    plays_in: Annotated[bool, prop("Way in plays", group="time", keyed=False)] = True
+    plays_out: Annotated[bool, prop("Way out plays", group="time", keyed=False)] = True
+    motion_blur: MotionBlur = MotionBlur()
+    marks: Annotated[tuple[Mark, ...], msgspec.Meta(max_length=200)] = ()
     parts: Annotated[tuple[AnyPart, ...], msgspec.Meta(max_length=2_000)] = ()
     card: Card = Card()
     wires: tuple[Wire, ...] = ()

@@ -1,49 +1,40 @@
 """Pose: where every unit of every part stands in one frame. Arrays, not loops over letters."""
 
 import dataclasses
+import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from types import MappingProxyType
 from typing import NamedTuple
 
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.document.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd, Unit
-from avlet.document.parts import FRAME, AnyPart, EchoPart, GroupPart, Matte, PatternPart, members_of
-from avlet.geometry import Box
-from avlet.layout.arrange import Rest, RestPart, frame_area
+from avlet.document.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
+from avlet.document.parts import AnyPart, EchoPart, GroupPart, PatternPart, members_of
+from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.copies import drift_shift
-from avlet.motion.posed import OUTWARD, Pose, PosedPart, unit_edges
+from avlet.motion.keyed import KeyedPart
+from avlet.motion.looks import Look, sway_share
+from avlet.motion.plans import PartPlan, Plan, hinges, plan_part, stance
+from avlet.motion.posed import Pose, PosedPart
 from avlet.motion.riding import ride_shift, riding
-from avlet.motion.schedule import Schedule, arrival, departure, schedule
+from avlet.motion.schedule import arrival, departure
 from avlet.motion.spans import Spans, spans_at
-from avlet.motion.transforms import about, bounds, linear, translation, turning
-from avlet.motion.travel import out_of
-
-UNITS: tuple[Unit, ...] = ("whole", "line", "word", "character")
-"""From coarse to fine: a part is posed by the finest unit that any of its moves takes."""
-
-
-@dataclass(frozen=True, eq=False)
-class _Plan:
-    """One move, ready for any frame. Arrays follow the part's finest unit; ``index`` leads from it to the move's units."""
-
-    move: Move
-    times: Schedule
-    index: Floats
-    shift: Floats
-    arriving: bool
+from avlet.motion.ties import timings
+from avlet.motion.transforms import translation
 
 
 class _Moment(NamedTuple):
-    """A moment of a title: frames since its begin and until its end, whether it is the last frame, and the time in seconds."""
+    """A moment of a title: designed frames since its begin and until its end, infinite where those do not play; whether it is
+    in the last frame, the time in seconds and in frames.
+    """
 
     frame: int
     begin: float
     end: float
     last: bool
     seconds: float
+    time: float
 
     def later(self, frames: float) -> "_Moment":
         """What arrives later also leaves earlier: the moment is so much nearer to both ends."""
@@ -77,22 +68,44 @@ class Choreography:
 
     def __init__(self, rest: Rest) -> None:
         self.rest = rest
-        self.spans: Spans = spans_at(rest.bound.template, rest.bound.length)
-        self._plans = {i: _plan_part(part, rest) for i, part in rest.parts.items()}
+        template, length = rest.bound.template, rest.bound.length
+        self.timings = timings(rest, spans_at(template, length).designed_out)
+        needed = self._needed()
+        self.spans: Spans = spans_at(template, length, needed)
+        if template.fits_out:
+            self.timings = timings(rest, self.spans.designed_out)
+        self._plans = {i: plan_part(part, rest, self.timings[i]) for i, part in rest.parts.items()}
         self._rides = riding(rest)
-        self._resting = {i: _at_rest(part, *self._plans[i][:2]) for i, part in rest.parts.items()}
+        self._resting = {i: _at_rest(part, self._plans[i]) for i, part in rest.parts.items()}
+        self._keyed = {i: KeyedPart(part) for i, part in rest.parts.items() if part.part.keys}
         listed = [part.part for part in rest.parts.values()]
         self._members = {p.id: set(members_of(listed, p.id, deep=True)) for p in listed if isinstance(p, GroupPart)}
         self._groups = sorted(self._members, key=lambda i: len(self._members[i]))
         self._echoes = {p.id for p in listed if isinstance(p, EchoPart)}
 
+    def _needed(self) -> tuple[int, int]:
+        """How long the moves of the way in and of the way out take, in whole frames."""
+        ends = [timing.arrives[1] for timing in self.timings.values()]
+        later = [max(0, one.part.later) for one in self.rest.parts.values() if isinstance(one.part, EchoPart)]
+        way_in = max(ends, default=0.0) + max(later, default=0)
+        out = [t.leaves[1] for t in self.timings.values()]
+        mirrored = [t.arrives[1] for i, t in self.timings.items() if isinstance(self.rest.parts[i].part.way_out, Mirrored)]
+        return math.ceil(way_in - 1e-6), math.ceil(max([*out, *mirrored], default=0.0) - 1e-6)
+
     def pose(self, frame: int) -> Pose:
         """Every part as it stands in ``frame``, 0 … N − 1."""
         return self._pose_of(tuple(self.rest.parts), self._moment(frame))
 
-    def _moment(self, frame: int) -> "_Moment":
-        spans, last = self.spans, self.spans.length > 1 and frame >= self.spans.length - 1
-        return _Moment(frame, spans.since_begin(frame), spans.until_end(frame), last, frame / float(self.rest.frame.fps))
+    def pose_within(self, frame: int, offset: float) -> Pose:
+        """Every part as it stands ``offset`` frames after ``frame``, for the time that the frame is exposed."""
+        return self._pose_of(tuple(self.rest.parts), self._moment(frame, offset))
+
+    def _moment(self, frame: int, offset: float = 0.0) -> "_Moment":
+        spans, template, time = self.spans, self.rest.bound.template, frame + offset
+        last = spans.length > 1 and frame >= spans.length - 1
+        begin = spans.since_begin(time) if template.plays_in else math.inf
+        end = spans.until_end(time) if template.plays_out else math.inf
+        return _Moment(frame, begin, end, last and template.plays_out, time / float(self.rest.frame.fps), time)
 
     def _pose_of(self, part_ids: tuple[str, ...], moment: "_Moment", copied: str | None = None) -> Pose:
         """Some parts at a moment, what a group among them carries carried along. ``copied`` shows even when it is switched off."""
@@ -134,26 +147,38 @@ class Choreography:
         return carried_pose(pose, away if whole is None else whole @ away)
 
     def _pose_part(self, part_id: str, moment: "_Moment", copied: str | None) -> PosedPart:
-        rest = self.rest.parts[part_id]
-        unit, hinge, plans = self._plans[part_id]
-        resting = self._resting[part_id]
-        shares = [(plan, share) for plan, share in self._shares(rest.part, plans, moment) if share.any()]
+        rest, plan, resting = self.rest.parts[part_id], self._plans[part_id], self._resting[part_id]
         gone = moment.last and self._leaves(rest.part)
         there = rest.present if copied is None else rest.by_itself or (copied == part_id and not rest.part.shown)
         shown = there and not gone
+        shares = [(p, share) for p, share in self._shares(rest.part, plan, moment) if share.any()]
+        sways = [(sway, share) for sway in rest.part.sways if (share := self._sway(sway, moment))]
         drift = self._drift(rest, moment)
-        if not shares and drift is None:
+        keyed = self._keyed.get(part_id)
+        if not shares and not sways and drift is None and keyed is None:
             return resting if shown == resting.shown else dataclasses.replace(resting, shown=shown)
-        units = len(hinge)
-        shift, scale, opacity, drawn = np.zeros((units, 2)), np.ones((units, 2)), np.ones(units), np.ones(units)
-        for plan, share in shares:
-            part_share = share[plan.index]
-            shift += plan.shift * part_share[:, None]
-            look = np.array([plan.move.scale_x, plan.move.scale_y]) / 100 - 1
-            scale *= np.maximum(0.0, 1 + look * part_share[:, None])
-            opacity *= np.clip(1 + (plan.move.opacity / 100 - 1) * part_share, 0.0, 1.0)
-            drawn *= np.clip(1 + (plan.move.drawn / 100 - 1) * part_share, 0.0, 1.0)
-        return PosedPart(rest, unit, shift, scale, hinge, opacity, drawn, False, shown, resting.matrix, drift)
+        look, stands = Look(plan), resting.matrix
+        if keyed is not None:
+            keyed_rest, shift = keyed.at(self.spans, moment.time)
+            if keyed_rest.box != rest.box and plan.plans:
+                look.hinge = hinges(keyed_rest, plan.unit, plan.plans[0].move)
+            rest, stands = keyed_rest, stance(keyed_rest, len(plan.hinge))
+            look.shift += np.array(shift)
+        for one, units in shares:
+            look.add(one, units)
+        for way, amount in sways:
+            look.sway(way, amount)
+        matrix = look.matrix()
+        if stands is not None:
+            matrix = stands if matrix is None else stands @ matrix
+        return PosedPart(
+            rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix, drift,
+            look.blur if look.blur.any() else None, look.tint, None if look.wipe is None else look.opened, look.wipe,
+        )  # fmt: skip
+
+    def _sway(self, sway: Sway, moment: "_Moment") -> float:
+        held = self.spans.held(moment.time)
+        return sway_share(sway, held, self.spans.length - 1 - self.spans.way_in - self.spans.way_out)
 
     def _drift(self, rest: RestPart, moment: "_Moment") -> Floats | None:
         part = rest.part
@@ -161,19 +186,19 @@ class Choreography:
             return None
         return drift_shift(part, moment.seconds, rest.copies.filled)
 
-    def _shares(self, part: AnyPart, plans: list[_Plan], moment: "_Moment") -> list[tuple[_Plan, Floats]]:
+    def _shares(self, part: AnyPart, planned: PartPlan, moment: "_Moment") -> list[tuple[Plan, Floats]]:
         """How much of each move's displaced look its units have now."""
         spans = self.spans
         if spans.length == 1:
             return []
         begin, end = moment.begin, moment.end
         found = []
-        for plan in plans:
+        for plan in planned.plans:
             if not plan.arriving:
-                if spans.designed_out - end > plan.move.start:
+                if spans.designed_out - end > plan.times.start:
                     found.append((plan, departure(plan.move, plan.times, spans.designed_out - end)))
                 continue
-            done = plan.move.start + plan.move.frames
+            done = plan.times.end
             share = arrival(plan.move, plan.times, begin) if begin < done else None
             if end < done and isinstance(part.way_out, Mirrored):
                 back = arrival(plan.move, plan.times, end)
@@ -197,82 +222,8 @@ class Choreography:
                 return False
 
 
-def _at_rest(rest: RestPart, unit: Unit, hinge: Floats) -> PosedPart:
+def _at_rest(rest: RestPart, plan: PartPlan) -> PosedPart:
     """A part as it stands once it has arrived."""
-    units = len(hinge)
+    units = len(plan.hinge)
     zeros, ones = np.zeros((units, 2)), np.ones((units, 2))
-    return PosedPart(rest, unit, zeros, ones, hinge, ones[:, 0], ones[:, 0], True, rest.present, _stance(rest, units))
-
-
-def _stance(rest: RestPart, units: int) -> Floats | None:
-    """How a part is turned and scaled about its anchor, (units, 3, 3); None when it is not."""
-    part, box = rest.part, rest.box
-    if part.turn == 0 and part.scale_x == 100 and part.scale_y == 100:
-        return None
-    anchor = np.array([[box.edge(part.anchor_x / 100, 0), box.edge(part.anchor_y / 100, 1)]])
-    scale = linear(part.scale_x / 100, 0.0, 0.0, part.scale_y / 100)
-    return np.repeat(about(anchor, turning(part.turn) @ scale), units, axis=0)
-
-
-def _plan_part(rest: RestPart, layout: Rest) -> tuple[Unit, Floats, list[_Plan]]:
-    part = rest.part
-    own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
-    moves = [(move, True) for move in part.way_in] + [(move, False) for move in own]
-    units: list[Unit] = ["whole" if rest.units is None else move.by for move, _ in moves]
-    finest: Unit = max(units, key=UNITS.index, default="whole")
-    hinge = _hinges(rest, finest, moves[0][0] if moves else Move())
-    plans = []
-    for (move, arriving), unit in zip(moves, units, strict=True):
-        index = _coarser(rest, finest, unit)
-        times = schedule(move, _count(rest, unit))
-        plans.append(_Plan(move, times, index, _shift(move, rest, finest, unit, index, layout), arriving))
-    return finest, hinge, plans
-
-
-def _count(rest: RestPart, unit: Unit) -> int:
-    return 1 if rest.units is None else rest.units.counts[unit]
-
-
-def _coarser(rest: RestPart, fine: Unit, coarse: Unit) -> Floats:
-    """For each fine unit the number of the coarse unit that it belongs to, shape (fine units,)."""
-    count = _count(rest, fine)
-    if rest.units is None or fine == coarse:
-        return np.arange(count)  # type: ignore[return-value]
-    index = np.zeros(count, np.int64)
-    of_fine, of_coarse = rest.units.unit_of[fine], rest.units.unit_of[coarse]
-    both = (of_fine >= 0) & (of_coarse >= 0)
-    index[of_fine[both]] = of_coarse[both]
-    return index  # type: ignore[return-value]
-
-
-def _hinges(rest: RestPart, unit: Unit, move: Move) -> Floats:
-    """The point that each unit scales about, in px of the frame."""
-    edges = np.nan_to_num(unit_edges(rest, unit))
-    share = np.array([move.hinge_x, move.hinge_y]) / 100
-    hinges: Floats = edges[:, :2] + (edges[:, 2:] - edges[:, :2]) * share
-    return hinges
-
-
-def _window(matte: Matte, rest: RestPart, layout: Rest) -> Box:
-    """The bounds of a matte's source at rest, in px as they are before the part is turned."""
-    source = layout.parts[matte.inside]
-    edges = np.array([[source.box.x, source.box.y, source.box.right, source.box.bottom]])
-    stance, own = _stance(source, 1), _stance(rest, 1)
-    if stance is not None:
-        edges = bounds(stance, edges)
-    if own is not None and abs(np.linalg.det(own[0])) > 1e-9:
-        edges = bounds(np.asarray(np.linalg.inv(own), np.float64), edges)
-    return Box.from_edges(*edges[0].tolist()).grown(*[matte.grow + matte.soft] * 4)
-
-
-def _shift(move: Move, rest: RestPart, fine: Unit, unit: Unit, index: Floats, layout: Rest) -> Floats:
-    """The displaced look's offset for each fine unit, (units, 2) in px."""
-    count = _count(rest, fine)
-    if move.travel == "by offset":
-        return np.tile([float(move.x), float(move.y)], (count, 1))
-    boxes = [_window(m, rest, layout) for m in rest.part.mattes if not m.hides]
-    window = boxes[0] if boxes else frame_area(FRAME, layout.frame)
-    for box in boxes[1:]:
-        window = window.cut(box)
-    shift: Floats = out_of(window, unit_edges(rest, unit) + rest.reach * OUTWARD, move.side)[index]
-    return shift
+    return PosedPart(rest, plan.unit, zeros, ones, plan.hinge, ones[:, 0], ones[:, 0], True, rest.present, stance(rest, units))

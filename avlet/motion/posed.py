@@ -3,12 +3,13 @@
 import functools
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from avlet.arrays import Floats
-from avlet.document.moves import Unit
+from avlet.document.moves import Opening, Unit
 from avlet.document.parts import EchoPart, GroupPart, Matte
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
@@ -30,13 +31,29 @@ def unit_edges(rest: RestPart, unit: Unit) -> Floats:
     return edges
 
 
+class Tint(NamedTuple):
+    """A colour that units have taken on, and how much of it each has, (units,) 0…1."""
+
+    colour: str
+    share: Floats
+
+
+class Wipe(NamedTuple):
+    """From where a wipe opens, along which angle if along one, and how wide its soft edge is in px."""
+
+    opens_from: Opening
+    angle: float
+    soft: float
+
+
 @dataclass(frozen=True, eq=False)
 class PosedPart:
     """One part in one frame. ``shift``, ``scale`` and ``hinge`` have shape (units, 2), ``opacity`` and ``drawn`` (units,).
 
     A point p of a unit at rest now stands at ``matrix · (hinge + (p − hinge) · scale + shift)``; ``matrix`` (units, 3, 3)
-    turns, skews and carries, None is none. ``drift`` (2,) in px is how far a pattern's copies have drifted. ``still`` says
-    that all units are exactly at rest. ``shown`` is False for a part that is switched off or has left for good.
+    turns, skews and carries, None is none. ``drift`` (2,) in px is how far a pattern's copies have drifted. ``blur`` (units,)
+    in px and ``tint`` come from moves; ``opened`` (units,) is how far ``wipe`` has opened. ``still`` says that all units are
+    exactly at rest. ``shown`` is False for a part that is switched off or has left for good.
     """
 
     rest: RestPart
@@ -50,6 +67,10 @@ class PosedPart:
     shown: bool
     matrix: Floats | None = None
     drift: Floats | None = None
+    blur: Floats | None = None
+    tint: Tint | None = None
+    opened: Floats | None = None
+    wipe: Wipe | None = None
 
     def boxes(self, edges: Floats) -> Floats:
         """Resting edges (units, 4) as they stand now, but for ``matrix``."""
@@ -86,7 +107,9 @@ class PosedPart:
     @property
     def most_opacity(self) -> float:
         """0…1: that of its most opaque unit, with the part's own."""
-        return float(self.opacity.max()) * self.rest.part.opacity / 100 if self.shown and len(self.opacity) else 0.0
+        if not self.shown or not len(self.opacity) or (self.opened is not None and not self.opened.any()):
+            return 0.0
+        return float(self.opacity.max()) * self.rest.part.opacity / 100
 
 
 @dataclass(frozen=True, eq=False)
@@ -154,6 +177,8 @@ class Pose:
         if inner is None:
             rows = zip(posed.ink_edges, posed.opacity, strict=True)
             seen = [Box.from_edges(*map(float, row)) for row, o in rows if o > 0 and not np.isnan(row[0])]
+            if posed.opened is not None and posed.wipe is not None and len(posed.opened) == 1 and posed.matrix is None:
+                seen = [box.cut(opened_box(box, posed.wipe, float(posed.opened[0]))) for box in seen]
         else:
             found = [pose.visible_box(i) for pose, i in inner]
             seen = [box for box in found if box is not None]
@@ -192,7 +217,23 @@ class Pose:
         )
 
 
-_CHANNELS = ("shift", "scale", "opacity", "drawn", "matrix", "drift")
+def opened_box(box: Box, wipe: Wipe, opened: float) -> Box:
+    """The part of a box that an upright wipe shows; the whole box for one along an angle."""
+    match wipe.opens_from:
+        case "left":
+            return Box(box.x, box.y, box.w * opened, box.h)
+        case "right":
+            return Box(box.right - box.w * opened, box.y, box.w * opened, box.h)
+        case "above":
+            return Box(box.x, box.y, box.w, box.h * opened)
+        case "below":
+            return Box(box.x, box.bottom - box.h * opened, box.w, box.h * opened)
+        case "the middle":
+            return Box(box.x + box.w * (1 - opened) / 2, box.y, box.w * opened, box.h)
+    return box
+
+
+_CHANNELS = ("shift", "scale", "opacity", "drawn", "matrix", "drift", "blur", "opened")
 
 
 def _key(posed: PosedPart) -> bytes:
@@ -200,8 +241,9 @@ def _key(posed: PosedPart) -> bytes:
         return b"gone"
     if posed.still:
         return b"still"
+    tint = b"" if posed.tint is None else posed.tint.share.tobytes()
     arrays = [getattr(posed, channel) for channel in _CHANNELS]
-    return b"".join(a.tobytes() for a in arrays if a is not None)
+    return b"".join([tint, *(a.tobytes() for a in arrays if a is not None)])
 
 
 def _same(a: PosedPart, b: PosedPart) -> bool:
@@ -209,5 +251,7 @@ def _same(a: PosedPart, b: PosedPart) -> bool:
         return False
     if a.still and b.still:
         return True
+    if (a.tint is None) != (b.tint is None) or (a.tint and b.tint and not np.array_equal(a.tint.share, b.tint.share)):
+        return False
     pairs = [(getattr(a, k), getattr(b, k)) for k in _CHANNELS]
     return all((x is None and y is None) or (x is not None and y is not None and np.array_equal(x, y)) for x, y in pairs)

@@ -11,35 +11,81 @@ from avlet.motion.eases import ease_progress
 
 @dataclass(frozen=True, eq=False)
 class Schedule:
-    """Begin of each unit's movement, shape (units,), and how long each takes; all in frames from the move's span."""
+    """Begin of each unit's movement, shape (units,), and how long each takes; all in frames from the begin of the move's span.
+
+    ``start`` is when the first begins, ``total`` how long all of them take.
+    """
 
     begins: Floats
     unit_frames: float
+    start: float
+    total: float
+
+    @property
+    def end(self) -> float:
+        """When the last unit is done."""
+        return self.start + self.total
 
 
-def schedule(move: Move, units: int) -> Schedule:
-    """Spread ``units`` over a move of L frames with overlap v: each takes ``u = L / (1 + (n − 1)(1 − v))``.
+def schedule(move: Move, units: int, start: float | None = None) -> Schedule:
+    """Spread ``units`` over a move. With the pace *in all*, L frames and overlap v, each takes ``u = L / (1 + (n − 1)(1 − v))``.
 
-    The unit of rank r begins at ``start + r·u·(1 − v)``, so that the whole takes L whatever the text.
+    n counts the ranks of the order, and the unit of rank r begins at ``start + r·u·(1 − v)``, so that the whole takes L
+    whatever the text. ``start`` is the move's own unless given.
     """
-    stagger = 1.0 - move.overlap / 100.0
-    unit_frames = move.frames / (1.0 + (max(units, 1) - 1) * stagger)
-    return Schedule(move.start + _ranks(move.order, units) * unit_frames * stagger, unit_frames)
+    begin = float(move.start if start is None else start)
+    ranks = ranked(move.order, units, move.seed)
+    steps = float(ranks.max()) if len(ranks) else 0.0
+    unit_frames, gap = _pace(move, steps)
+    return Schedule(begin + ranks * gap, unit_frames, begin, unit_frames + steps * gap)
 
 
-def _ranks(order: Order, units: int) -> Floats:
-    ranks = np.arange(units, dtype=np.float64)
-    return ranks[::-1].copy() if order == "last to first" else ranks
+def _pace(move: Move, steps: float) -> tuple[float, float]:
+    """How long each unit takes, and how long after one the next begins."""
+    if move.pace == "in all":
+        stagger = 1.0 - move.overlap / 100.0
+        unit_frames = move.frames / (1.0 + steps * stagger)
+        return unit_frames, unit_frames * stagger
+    unit_frames, gap = float(move.frames), move.step
+    if move.longest and unit_frames + steps * gap > move.longest:
+        unit_frames = min(unit_frames, move.longest)
+        gap = (move.longest - unit_frames) / steps if steps else 0.0
+    return unit_frames, gap
+
+
+def ranked(order: Order, units: int, seed: int = 1) -> Floats:
+    """The rank of each unit, 0 the first; from the middle or the ends, two units share one."""
+    n = np.arange(units, dtype=np.float64)
+    match order:
+        case "first to last":
+            return n
+        case "last to first":
+            return n[::-1].copy()
+        case "shuffled":
+            return np.random.default_rng(seed).permutation(units).astype(np.float64)
+    from_middle = np.floor(np.abs(n - (units - 1) / 2) + 0.25)
+    if order == "middle out" or not units:
+        return from_middle
+    inwards: Floats = from_middle.max() - from_middle
+    return inwards
 
 
 def arrival(move: Move, plan: Schedule, time: float) -> Floats:
     """How much of the displaced look each unit still has at ``time`` frames into the way in: 1 before, 0 once arrived."""
-    return 1.0 - ease_progress(move.ease, _progress(plan, time))
+    return 1.0 - _eased(move, plan, time)
 
 
 def departure(move: Move, plan: Schedule, time: float) -> Floats:
     """How much of the displaced look each unit has at ``time`` frames into a way out of its own: 0 before, 1 once gone."""
-    return ease_progress(move.ease, _progress(plan, time))
+    return _eased(move, plan, time)
+
+
+def _eased(move: Move, plan: Schedule, time: float) -> Floats:
+    if move.ease_over == "each unit" or plan.total <= 0:
+        return ease_progress(move.ease, _progress(plan, time))
+    whole = np.array([(time - plan.start) / plan.total])
+    eased = plan.start + plan.total * float(ease_progress(move.ease, whole)[0])
+    return np.where(whole >= 1.0, 1.0, np.clip(_progress(plan, eased), 0.0, None))
 
 
 def _progress(plan: Schedule, time: float) -> Floats:

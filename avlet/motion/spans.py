@@ -37,12 +37,23 @@ class Spans:
         """Designed frames until the last frame, N − 1."""
         return (self.length - 1 - frame) * self.pace
 
+    def held(self, frame: float) -> float:
+        """How far the hold is, 0 at its first frame and 1 at its last; 0 before, 1 after."""
+        frames = self.length - 1 - self.way_in - self.way_out
+        return min(1.0, max(0.0, (frame - self.way_in) / frames)) if frames > 0 else float(frame > self.way_in)
 
-def spans_at(template: Template, length: int) -> Spans:
-    """The spans of a template at a length of ``length`` frames. A single frame shows the title at rest."""
-    both = template.way_in + template.way_out
+
+def spans_at(template: Template, length: int, needed: tuple[int, int] | None = None) -> Spans:
+    """The spans of a template at a length of ``length`` frames. A single frame shows the title at rest.
+
+    ``needed`` is how long the moves of the way in and out take, for ends that are as long as those need.
+    """
+    designed_in = needed[0] if template.fits_in and needed else template.way_in
+    designed_out = needed[1] if template.fits_out and needed else template.way_out
+    designed_in, designed_out = designed_in * template.plays_in, designed_out * template.plays_out
+    both = designed_in + designed_out
     if length >= both:
-        return Spans(length, template.way_in, template.way_out, template.way_in, template.way_out, 1.0)
-    way_in = round(length * template.way_in / both) if length > 1 else 0
+        return Spans(length, designed_in, designed_out, designed_in, designed_out, 1.0)
+    way_in = round(length * designed_in / both) if length > 1 else 0
     way_out = length - way_in if length > 1 else 0
-    return Spans(length, way_in, way_out, template.way_in, template.way_out, both / length)
+    return Spans(length, way_in, way_out, designed_in, designed_out, both / length)

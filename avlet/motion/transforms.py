@@ -32,6 +32,29 @@ def turning(degrees: ArrayLike) -> Floats:
     return linear(cos, sin, -sin, cos)
 
 
+def skewing(degrees: ArrayLike) -> Floats:
+    """A slant of upright lines, their tops to the right."""
+    return linear(1.0, 0.0, -np.tan(np.radians(degrees)), 1.0)
+
+
+def perspective(turn: ArrayLike, turn_x: ArrayLike, turn_y: ArrayLike, depth: float) -> Floats:
+    """A turn in the plane, then about the upright axis, then about the level one, seen from ``depth`` px before the plane.
+
+    A point (x, y, 0) is turned to (X, Y, Z), Z away from the eye, and seen at (X, Y) · depth / (depth + Z).
+    """
+    a, b, c = np.broadcast_arrays(*(np.radians(np.asarray(v, np.float64)) for v in (turn, turn_x, turn_y)))
+    flat = turning(np.degrees(a))
+    x0, x1, y0, y1 = flat[..., 0, 0], flat[..., 0, 1], flat[..., 1, 0], flat[..., 1, 1]
+    made = np.zeros_like(flat)
+    for column, (x, y) in enumerate(((x0, y0), (x1, y1))):
+        away = -x * np.sin(c)
+        made[..., 0, column] = x * np.cos(c)
+        made[..., 1, column] = y * np.cos(b) - away * np.sin(b)
+        made[..., 2, column] = (y * np.sin(b) + away * np.cos(b)) / depth
+    made[..., 2, 2] = 1.0
+    return made
+
+
 def about(points: Floats, matrices: Floats) -> Floats:
     """``matrices`` done about ``points`` (n, 2) instead of the origin: T(p) · M · T(−p)."""
     there = np.broadcast_to(np.eye(3), (len(points), 3, 3)).copy()

@@ -9,6 +9,7 @@ from avlet.document.parts import PatternPart, PicturePart
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart
 from avlet.paint.layers import Layer, draw_layer
+from avlet.paint.moved_looks import channels, dressed, wiped
 from avlet.paint.outlines import copy_matrix, copy_path, filled_area
 from avlet.paint.pictures import paint_picture
 
@@ -31,9 +32,11 @@ def paint_copies(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
         canvas.save()
         canvas.concat(copy_matrix(posed, number))
         shown = layer._replace(paint=Solid(_between(part, float(copies.share[number])))) if runs else layer
-        draw_layer(canvas, path, box, shown, seen, float(posed.drawn[unit_of[number]]))
-        if part.picture is not None and layer.line is None and layer.paint is part.fill:
-            paint_picture(canvas, _as_picture(part), path, box, seen)
+        unit = int(unit_of[number])
+        with wiped(canvas, posed, unit, box):
+            draw_layer(canvas, path, box, dressed(shown, posed, unit), seen, float(posed.drawn[unit]))
+            if part.picture is not None and layer.line is None and layer.paint is part.fill:
+                paint_picture(canvas, _as_picture(part), path, box, seen)
         canvas.restore()
     canvas.restore()
 
@@ -41,12 +44,8 @@ def paint_copies(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
 def _between(part: PatternPart, share: float) -> str:
     """The colour of a copy on the way from the first to the last, mixed in sRGB with straight alpha."""
     assert isinstance(part.fill, Solid)
-    first, last = (_channels(words) for words in (part.fill.colour, part.colour_last))
+    first, last = (channels(words) for words in (part.fill.colour, part.colour_last))
     return "#" + "".join(f"{round(a + (b - a) * share):02X}" for a, b in zip(first, last, strict=True))
-
-
-def _channels(words: str) -> list[int]:
-    return [int(words[i : i + 2], 16) for i in range(1, len(words), 2)] + [255] * (9 - len(words) > 0)
 
 
 @functools.lru_cache(maxsize=64)

@@ -10,7 +10,10 @@ from avlet.paint.brushes import brush, line_of
 
 
 class Layer(NamedTuple):
-    """One thing to paint for every unit: with what, moved by how much, how soft, as a line or filled, kept to which side."""
+    """One thing to paint for every unit: with what, moved by how much, how soft, as a line or filled, kept to which side.
+
+    ``tinted`` layers take on the colour of a move.
+    """
 
     paint: Paint
     dx: float = 0.0
@@ -19,6 +22,7 @@ class Layer(NamedTuple):
     line: Outline | None = None
     keep: str = ""
     accents: tuple[int, ...] | None = None
+    tinted: bool = False
 
 
 def draw_layer(canvas: skia.Canvas, path: skia.Path, box: Box, layer: Layer, opacity: float, drawn: float) -> None:

@@ -7,16 +7,17 @@ import numpy as np
 import skia
 from numpy.typing import NDArray
 
-from avlet.document.paints import Paint, Solid
+from avlet.document.paints import SOFT_REACH, Paint, Solid
 from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PicturePart, TextPart
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.posed import Pose, PosedPart, unit_edges
-from avlet.paint.brushes import blend_mode
+from avlet.paint.brushes import blend_mode, colour
 from avlet.paint.copies import paint_copies
 from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.mattes import begin_mattes, end_mattes
+from avlet.paint.moved_looks import dressed, wiped
 from avlet.paint.outlines import part_path, skia_matrix, unit_matrix, unit_paths
 from avlet.paint.pictures import paint_picture
 
@@ -50,10 +51,10 @@ def paint_frame(pose: Pose, frame: Frame, pixels: Pixels, clear: bool = True) ->
 def paint_pose(canvas: skia.Canvas, pose: Pose) -> None:
     """Paint a pose in px of the template's frame."""
     for part_id in pose.members.get(None, ()):
-        _paint_one(canvas, pose, part_id, frozenset())
+        paint_one(canvas, pose, part_id)
 
 
-def _paint_one(canvas: skia.Canvas, pose: Pose, part_id: str, behind: frozenset[str], asked: bool = False) -> None:
+def paint_one(canvas: skia.Canvas, pose: Pose, part_id: str, behind: frozenset[str] = frozenset(), asked: bool = False) -> None:
     """Paint one part in its mattes, with ``asked`` also one that is switched off.
 
     ``behind`` are the parts for whose mattes this is painted.
@@ -72,7 +73,7 @@ def _paint_one(canvas: skia.Canvas, pose: Pose, part_id: str, behind: frozenset[
     else:
         _paint_inner(canvas, pose, posed, behind)
     if mattes:
-        end_mattes(canvas, pose, layered, lambda source: _paint_one(canvas, pose, source, behind | {part_id}, asked=True))
+        end_mattes(canvas, pose, layered, lambda source: paint_one(canvas, pose, source, behind | {part_id}, asked=True))
 
 
 def _paint_inner(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: frozenset[str]) -> None:
@@ -82,16 +83,22 @@ def _paint_inner(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: froz
     opacity = part.opacity / 100 * float(posed.opacity[0])
     if opacity <= 0:
         return
-    together = opacity < 1 or part.blend != "normal"
-    if together:
-        area = pose.outline_box(part.id).grown(*[pose.reach(part.id) + 2] * 4)
-        paint = skia.Paint(BlendMode=blend_mode(part.blend))
-        paint.setAlphaf(opacity)
-        canvas.saveLayer(skia.Rect.MakeXYWH(*area), paint)
-    for where, member in pose.inner(part.id) or ():
-        _paint_one(canvas, where, member, behind)
-    if together:
-        canvas.restore()
+    box, blur = pose.outline_box(part.id), float(posed.blur[0]) if posed.blur is not None else 0.0
+    together = opacity < 1 or part.blend != "normal" or blur > 0 or posed.tint is not None
+    with wiped(canvas, posed, 0, box.grown(*[pose.reach(part.id)] * 4)):
+        if together:
+            paint = skia.Paint(BlendMode=blend_mode(part.blend))
+            paint.setAlphaf(opacity)
+            if blur > 0:
+                paint.setImageFilter(skia.ImageFilters.Blur(blur / 2, blur / 2))
+            if posed.tint is not None:
+                tint = colour(posed.tint.colour, float(posed.tint.share[0])).toColor()
+                paint.setColorFilter(skia.ColorFilters.Blend(tint, skia.BlendMode.kSrcATop))
+            canvas.saveLayer(skia.Rect.MakeXYWH(*box.grown(*[pose.reach(part.id) + 2 + SOFT_REACH * blur] * 4)), paint)
+        for where, member in pose.inner(part.id) or ():
+            paint_one(canvas, where, member, behind)
+        if together:
+            canvas.restore()
 
 
 @functools.lru_cache(maxsize=2048)
@@ -108,18 +115,18 @@ def _layers(part: PaintedPart) -> Iterator[Layer]:
         yield Layer(Solid(part.glow.colour), blur=part.glow.size + part.blur)
     outline = part.outline
     if outline and outline.side == "outside":
-        yield Layer(outline.fill, blur=part.blur, line=outline, keep="" if _opaque(part.fill) else "outside")
+        yield Layer(outline.fill, blur=part.blur, line=outline, keep="" if _opaque(part.fill) else "outside", tinted=True)
     yield from _fills(part)
     if outline and outline.side != "outside":
-        yield Layer(outline.fill, blur=part.blur, line=outline, keep="inside" if outline.side == "inside" else "")
+        yield Layer(outline.fill, blur=part.blur, line=outline, keep="inside" if outline.side == "inside" else "", tinted=True)
 
 
 def _fills(part: PaintedPart) -> Iterator[Layer]:
     """The fill, and those of accents that have their own."""
     own = {n: a.fill for n, a in enumerate(part.accents, 1) if a.fill} if isinstance(part, TextPart) else {}
-    yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(3) if n not in own) if own else None)
+    yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(3) if n not in own) if own else None, tinted=True)
     for number, fill in own.items():
-        yield Layer(fill, blur=part.blur, accents=(number,))
+        yield Layer(fill, blur=part.blur, accents=(number,), tinted=True)
 
 
 def _opaque(paint: Paint) -> bool:
@@ -158,10 +165,11 @@ def _paint_shape(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
     if posed.matrix is not None:
         canvas.save()
         canvas.concat(skia_matrix(posed.matrix[0]))
-    draw_layer(canvas, path, box, layer, seen, float(posed.drawn[0]))
-    part = posed.rest.part
-    if isinstance(part, PicturePart) and layer.line is None and layer.paint is part.fill:
-        paint_picture(canvas, part, path, box, seen)
+    with wiped(canvas, posed, 0, box):
+        draw_layer(canvas, path, box, dressed(layer, posed, 0), seen, float(posed.drawn[0]))
+        part = posed.rest.part
+        if isinstance(part, PicturePart) and layer.line is None and layer.paint is part.fill:
+            paint_picture(canvas, part, path, box, seen)
     if posed.matrix is not None:
         canvas.restore()
 
@@ -181,12 +189,15 @@ def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
             draw_layer(canvas, path, setting.ink_box, layer, opacity, 1.0)
         canvas.restore()
         return
-    edges = unit_edges(posed.rest, posed.unit) - np.array([corner.x, corner.y] * 2) if each else None
+    local = each or posed.wipe is not None
+    edges = unit_edges(posed.rest, posed.unit) - np.array([corner.x, corner.y] * 2) if local else None
     opacities, drawn = (posed.opacity * opacity).tolist(), posed.drawn.tolist()
     for index, path in enumerate(unit_paths(setting, posed.unit, layer.accents)):
         if opacities[index] > 0 and (seen is None or seen[index]):
             canvas.save()
             canvas.concat(unit_matrix(posed, index, corner.x, corner.y))
-            box = setting.ink_box if edges is None else Box.from_edges(*edges[index].tolist())
-            draw_layer(canvas, path, box, layer, opacities[index], drawn[index])
+            own = setting.ink_box if edges is None else Box.from_edges(*edges[index].tolist())
+            with wiped(canvas, posed, index, own):
+                box = own if each else setting.ink_box
+                draw_layer(canvas, path, box, dressed(layer, posed, index), opacities[index], drawn[index])
             canvas.restore()

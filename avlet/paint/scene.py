@@ -3,13 +3,16 @@
 from collections.abc import Mapping
 from typing import Any
 
-from avlet.document.template import Template
+import skia
+
+from avlet.document.template import MotionBlur, Template
 from avlet.layout.arrange import Rest, arrange
 from avlet.layout.bind import Bound, bind
 from avlet.motion.pose import Choreography
 from avlet.motion.posed import Pose
 from avlet.motion.spans import Spans
-from avlet.paint.painter import Pixels, new_pixels, paint_frame
+from avlet.paint.exposure import moving, paint_exposed
+from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_pose
 from avlet.text.fonts import FontBook
 
 
@@ -38,7 +41,29 @@ class Scene:
 
     def paint(self, frame: int, pixels: Pixels, clear: bool = True) -> None:
         """Paint ``frame`` into ``pixels``, over what is there when ``clear`` is False."""
-        paint_frame(self.pose(frame), self.template.frame, pixels, clear)
+        if clear:
+            pixels[...] = 0
+        shape, surface = self.template.frame, canvas_over(pixels)
+        canvas = surface.getCanvas()
+        canvas.scale(pixels.shape[1] / shape.width, pixels.shape[0] / shape.height)
+        self.paint_on(canvas, frame)
+        surface.flushAndSubmit()
+
+    def paint_on(self, canvas: skia.Canvas, frame: int, blurred: bool = True) -> None:
+        """Paint ``frame`` on a canvas in px of the template's frame; with motion blur if the template has it and it is wanted."""
+        if blurred and self.motion_blur.shutter > 0:
+            paint_exposed(self.choreography, frame, canvas, self.motion_blur)
+        else:
+            paint_pose(canvas, self.pose(frame))
+
+    @property
+    def motion_blur(self) -> MotionBlur:
+        """How long each frame is exposed, with the answers that this scene has."""
+        return self.bound.template.motion_blur
+
+    def moves_while_exposed(self, frame: int) -> bool:
+        """Whether motion blur makes a frame more than the picture of its pose."""
+        return bool(moving(self.choreography, frame, self.motion_blur))
 
     def picture(self, frame: int, width: int | None = None, height: int | None = None) -> Pixels:
         """``frame`` as a new picture, in the template's own size unless another is given."""
@@ -63,6 +88,9 @@ def first_alike(scene: Scene) -> list[int]:
     kept: dict[bytes, list[tuple[int, Pose]]] = {}
     for frame in range(scene.length):
         pose = scene.pose(frame)
+        if scene.moves_while_exposed(frame):
+            found.append(frame)
+            continue
         same = next((f for f, p in kept.get(pose.key, []) if p.same_picture(pose)), None)
         if same is None:
             kept.setdefault(pose.key, []).append((frame, pose))

@@ -1,0 +1,143 @@
+"""Keyed properties: what a property's value is in a frame, and the part with those values."""
+
+import functools
+
+import numpy as np
+from numpy.typing import NDArray
+
+from avlet.document.keys import Key, Keyed
+from avlet.document.metadata import get_at, put_at, type_at
+from avlet.document.parts import EDGE_SHARES, AnyPart
+from avlet.geometry import Box
+from avlet.layout.arrange import RestPart
+from avlet.layout.graph import fits_along
+from avlet.motion.spans import Spans
+
+_GAPS = ("across.gap", "down.gap")
+
+
+def key_time(key: Key, spans: Spans) -> float:
+    """The frame that a key stands at, at one length; a fraction where the ends are shortened or in the hold."""
+    last = spans.length - 1
+    if key.tied == "start":
+        return key.at / spans.pace
+    if key.tied == "end":
+        return last - key.at / spans.pace
+    return spans.way_in + (last - spans.way_in - spans.way_out) * key.at / 100
+
+
+def value_at(keyed: Keyed, spans: Spans, frame: float) -> float | str:
+    """The value of the keys in a frame: that of the first before it, of the last after it."""
+    times, keys = _in_order(keyed, spans)
+    after = int(np.searchsorted(times, frame, side="right"))
+    if after == 0:
+        return keys[0].value
+    if after == len(keys) or keys[after - 1].to_next == "held":
+        return keys[after - 1].value
+    before, nxt = keys[after - 1], keys[after]
+    span = times[after] - times[after - 1]
+    share = float((frame - times[after - 1]) / span) if span > 0 else 1.0
+    if isinstance(before.value, str) or isinstance(nxt.value, str):
+        return _mixed(str(before.value), str(nxt.value), share)
+    if before.to_next == "straight":
+        return before.value + (nxt.value - before.value) * share
+    slope_out = _slope(times, keys, after - 1) if before.slope_out is None else before.slope_out
+    slope_in = _slope(times, keys, after) if nxt.slope_in is None else nxt.slope_in
+    return cubic(before.value, nxt.value, slope_out * span, slope_in * span, share)
+
+
+def cubic(start: float, end: float, slope_start: float, slope_end: float, share: float) -> float:
+    """The cubic from ``start`` to ``end`` with given slopes per unit of ``share``, as a Bézier with control values at thirds."""
+    a, b, s = start + slope_start / 3, end - slope_end / 3, 1 - share
+    return float(s**3 * start + 3 * s * s * share * a + 3 * s * share * share * b + share**3 * end)
+
+
+def _slope(times: NDArray[np.float64], keys: tuple[Key, ...], index: int) -> float:
+    """Through a key from the one before to the one after; level at both ends, so that nothing starts with a jerk."""
+    if index in (0, len(keys) - 1):
+        return 0.0
+    before, after = keys[index - 1].value, keys[index + 1].value
+    span = times[index + 1] - times[index - 1]
+    if isinstance(before, str) or isinstance(after, str) or span <= 0:
+        return 0.0
+    return float((after - before) / span)
+
+
+@functools.lru_cache(maxsize=512)
+def _in_order(keyed: Keyed, spans: Spans) -> tuple[NDArray[np.float64], tuple[Key, ...]]:
+    pairs = sorted(((key_time(key, spans), n) for n, key in enumerate(keyed.keys)))
+    return np.array([time for time, _ in pairs]), tuple(keyed.keys[n] for _, n in pairs)
+
+
+def _mixed(first: str, second: str, share: float) -> str:
+    """A colour between two, in sRGB with premultiplied alpha."""
+    a, b = (_premultiplied(words) for words in (first, second))
+    r, g, bl, alpha = (x + (y - x) * share for x, y in zip(a, b, strict=True))
+    channels = [c / alpha if alpha else 0.0 for c in (r, g, bl)]
+    return "#" + "".join(f"{round(max(0.0, min(1.0, v)) * 255):02X}" for v in (*channels, alpha))
+
+
+def _premultiplied(words: str) -> tuple[float, float, float, float]:
+    r, g, b, *rest = (int(words[i : i + 2], 16) / 255 for i in range(1, len(words), 2))
+    alpha = rest[0] if rest else 1.0
+    return r * alpha, g * alpha, b * alpha, alpha
+
+
+class KeyedPart:
+    """A part with keyed properties; equal values give the same :class:`RestPart`, so that equal frames are known as such."""
+
+    def __init__(self, rest: RestPart) -> None:
+        self.rest = rest
+        self._made: dict[tuple[float | str, ...], tuple[RestPart, tuple[float, float]]] = {}
+
+    def at(self, spans: Spans, frame: float) -> tuple[RestPart, tuple[float, float]]:
+        """The part as its keys make it in a frame, and how far it has moved along both axes."""
+        part = self.rest.part
+        values = tuple(_combined(part, keyed, value_at(keyed, spans, frame)) for keyed in part.keys)
+        if values not in self._made:
+            if len(self._made) > 4096:
+                self._made.clear()
+            self._made[values] = self._make(part, values)
+        return self._made[values]
+
+    def _make(self, part: AnyPart, values: tuple[float | str, ...]) -> tuple[RestPart, tuple[float, float]]:
+        shift, changed = [0.0, 0.0], part
+        for keyed, value in zip(part.keys, values, strict=True):
+            if keyed.path in _GAPS:
+                shift[_GAPS.index(keyed.path)] = float(value) - float(get_at(part, keyed.path))
+            else:
+                changed = put_at(changed, keyed.path, value)
+        box = _resized(self.rest, changed)
+        made = RestPart(changed, box, self.rest.setting, self.rest.copies, self.rest.present, self.rest.by_itself, self.rest.notes)
+        return made, (shift[0], shift[1])
+
+
+def _combined(part: AnyPart, keyed: Keyed, value: float | str) -> float | str:
+    """What the keys make of the property's own value, within its limits."""
+    own, kind = get_at(part, keyed.path), type_at(part, keyed.path)
+    if isinstance(value, str):
+        return value
+    if keyed.how == "added":
+        value = own + value
+    elif keyed.how == "times":
+        value = own * value / 100
+    low = -float("inf") if kind.low is None else kind.low
+    value = max(low, min(float("inf") if kind.high is None else kind.high, value))
+    return round(float(value)) if kind.kind == "whole" else float(value)
+
+
+def _resized(rest: RestPart, part: AnyPart) -> Box:
+    """The part's box with keyed sizes: the edge or middle that it is placed by stays."""
+    box, old = rest.box, rest.part
+    names = ("length", "width") if hasattr(part, "length") else ("width", "height")
+    if getattr(part, "direction", "") == "down":
+        names = ("width", "length")
+    edges = [box.x, box.y, box.w, box.h]
+    for axis, name in enumerate(names):
+        if not hasattr(part, name) or fits_along(part, 0 if axis == 0 else 1):
+            continue
+        grown = getattr(part, name) - getattr(old, name)
+        place = part.across if axis == 0 else part.down
+        edges[axis] -= grown * (EDGE_SHARES[place.mine] if place else 0.5)
+        edges[axis + 2] += grown
+    return Box(*edges)

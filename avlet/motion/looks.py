@@ -1,0 +1,85 @@
+"""Looks: what the moves of a part add up to in one frame."""
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from avlet.arrays import Floats
+from avlet.document.moves import Sway
+from avlet.motion.eases import ease_progress
+from avlet.motion.plans import PartPlan, Plan
+from avlet.motion.posed import Tint, Wipe
+from avlet.motion.transforms import about, perspective, skewing
+
+Share = tuple[Plan, Floats]
+"""A move, and how much of its displaced look each of its units has."""
+
+
+class Look:
+    """The channels of one part, (units,) or (units, 2), as moves and sways are added to them.
+
+    Offsets, angles, blurs and tracking add up; scales, opacities and what is drawn or opened multiply.
+    """
+
+    def __init__(self, plan: PartPlan) -> None:
+        units = len(plan.hinge)
+        self.hinge = plan.hinge
+        self.shift, self.scale = np.zeros((units, 2)), np.ones((units, 2))
+        self.opacity, self.drawn, self.opened = np.ones(units), np.ones(units), np.ones(units)
+        self.blur, self.angles, self.skew = np.zeros(units), np.zeros((units, 3)), np.zeros(units)
+        self.depth = 1600.0
+        self.tint: Tint | None = None
+        self.wipe: Wipe | None = None
+
+    def add(self, plan: Plan, share: Floats) -> None:
+        """Add a share of a move's displaced look."""
+        move, part_share = plan.move, share[plan.index]
+        self.shift += plan.shift * part_share[:, None]
+        if plan.track is not None:
+            self.shift[:, 0] += plan.track * part_share
+        if move.scale_x != 100 or move.scale_y != 100:
+            look = np.array([move.scale_x, move.scale_y]) / 100 - 1
+            self.scale *= np.maximum(0.0, 1 + look * part_share[:, None])
+        for name in ("opacity", "drawn", "opened"):
+            if (wanted := getattr(move, name)) != 100:
+                getattr(self, name)[:] *= np.clip(1 + (wanted / 100 - 1) * part_share, 0.0, 1.0)
+        self.blur += move.blur * np.maximum(0.0, part_share)
+        if move.turn or move.turn_x or move.turn_y:
+            self.angles += np.array([move.turn, move.turn_x, move.turn_y]) * part_share[:, None]
+            self.depth = move.depth
+        self.skew += move.skew * part_share
+        if move.coloured:
+            self.tint = Tint(move.colour, np.clip(part_share, 0.0, 1.0))
+        if move.opened != 100:
+            self.wipe = Wipe(move.opens_from, move.opens_angle, move.opens_soft)
+
+    def sway(self, sway: Sway, share: float) -> None:
+        """Add a share of what a part does while it holds."""
+        self.shift += np.array([sway.x, sway.y]) * share
+        self.scale *= max(0.0, 1 + (sway.scale / 100 - 1) * share)
+        self.opacity *= min(1.0, max(0.0, 1 + (sway.opacity / 100 - 1) * share))
+        self.angles[:, 0] += sway.turn * share
+
+    def matrix(self) -> Floats | None:
+        """Turns and skews of each unit about its hinge as it stands now, (units, 3, 3); None when there are none."""
+        if not self.angles.any() and not self.skew.any():
+            return None
+        turn, turn_x, turn_y = self.angles.T
+        return about(self.hinge + self.shift, perspective(turn, turn_x, turn_y, self.depth) @ skewing(self.skew))
+
+
+def sway_share(sway: Sway, held: float, hold: float) -> float:
+    """How much of a sway's look there is when ``held`` (0…1) of a hold of ``hold`` frames has passed.
+
+    Whole periods fit any hold, so that both ends join what is before and after.
+    """
+    if sway.way == "drifts":
+        return float(ease_progress(sway.ease, np.array([held]))[0])
+    turns = max(1, round(hold / sway.period))
+    angle = 2 * np.pi * turns * held
+    return float((1 - np.cos(angle)) / 2 if sway.way == "breathes" else np.sin(angle))
+
+
+def any_of(shares: Sequence[Share]) -> bool:
+    """Whether anything is displaced at all."""
+    return any(share.any() for _, share in shares)
