@@ -18,7 +18,7 @@ import skia
 from avlet.media.drawing import Drawing
 from avlet.media.render import render
 from avlet.paint.outlines import unit_paths
-from avlet.paint.painter import canvas_over, new_pixels, paint_frame
+from avlet.paint.painter import canvas_over, new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.package import open_template
 from benchmarks import building
@@ -91,7 +91,7 @@ def painting() -> float:
 
     def ours() -> None:
         for frame in frames:
-            paint_frame(scene.pose(frame), scene.template.frame, pixels)
+            scene.paint(frame, pixels)
 
     mine, bare = best(ours, bare_loop(scene, frames), rounds=15)
     print(f"paint: {mine / len(frames) * 1000:.2f} ms a frame, bare Skia {bare / len(frames) * 1000:.2f} ms")

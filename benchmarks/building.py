@@ -11,7 +11,7 @@ from avlet.document.parts import Fit, Place, ShapePart, TextPart
 from avlet.document.template import Template
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
-from avlet.paint.painter import new_pixels, paint_frame
+from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.package import open_template
 from avlet.text.fonts import bundled_fonts
@@ -40,7 +40,7 @@ def dragging(width: int, height: int) -> tuple[float, float, str]:
     template = opened.template
     fitted = next(p for p in template.parts if getattr(p, "fit", None) is not None)
     pixels, count = new_pixels(width, height), 12
-    still = Scene(template, opened.book).pose(60)
+    still = Scene(template, opened.book)
 
     def ours() -> None:
         for n in range(count):
@@ -49,7 +49,7 @@ def dragging(width: int, height: int) -> tuple[float, float, str]:
 
     def bare() -> None:
         for _ in range(count):
-            paint_frame(still, template.frame, pixels)
+            still.paint(60, pixels)
 
     mine, plain = best(ours, bare)
     return mine / count, plain / count, path.stem
@@ -62,11 +62,11 @@ def effects() -> float:
     pixels, count = new_pixels(1920, 1080), 10
     sides: list[Callable[[], None]] = []
     for part in (soft, words):
-        pose = Scene(check(Template(parts=(part,))), bundled_fonts()).pose(60)
+        scene = Scene(check(Template(parts=(part,))), bundled_fonts())
 
-        def paint(pose: object = pose) -> None:
+        def paint(scene: Scene = scene) -> None:
             for _ in range(count):
-                paint_frame(pose, Template().frame, pixels)  # type: ignore[arg-type]
+                scene.paint(60, pixels)
 
         sides.append(paint)
     mine, plain = best(*sides, rounds=8)

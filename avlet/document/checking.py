@@ -4,9 +4,10 @@ from collections import Counter
 from collections.abc import Iterator
 
 from avlet.document.card import kind_of_field
-from avlet.document.metadata import type_at
+from avlet.document.metadata import KEYED_KINDS, type_at
+from avlet.document.moves import OwnWayOut
 from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, fit_of
-from avlet.document.template import Template
+from avlet.document.template import TEMPLATE, Template
 from avlet.errors import DocumentError
 
 
@@ -23,10 +24,11 @@ def faults(template: Template) -> Iterator[str]:
     for twice in (i for i, n in Counter(p.id for p in template.parts).items() if n > 1):
         yield f"parts: two parts have the id “{twice}”. Give one of them another."
     for index, part in enumerate(template.parts):
-        if part.id in FRAME_AREAS:
-            yield f"parts[{index}].id: “{part.id}” is the name of an area of the frame. Choose another id."
+        if part.id in FRAME_AREAS or part.id == TEMPLATE:
+            yield f"parts[{index}].id: “{part.id}” is the name of an area of the frame or of the template. Choose another id."
         yield from _relation_faults(f"parts[{index}]", part, known)
         yield from _group_faults(f"parts[{index}]", part, template)
+        yield from _time_faults(f"parts[{index}]", part, known)
     yield from _card_faults(template)
 
 
@@ -82,6 +84,39 @@ def _group_faults(at: str, part: AnyPart, template: Template) -> Iterator[str]:
             yield f"{at}.of: {part.name} cannot be an echo of {'itself' if original is part else 'a group that it is in'}."
 
 
+def _time_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
+    """Moves tied to nothing, and keys of what cannot be keyed or of values that do not fit."""
+    own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
+    for where, moves in (("way_in", part.way_in), ("way_out.moves", own)):
+        for number, move in enumerate(moves):
+            if move.tie is not None and move.tie.on == part.id:
+                yield f"{at}.{where}[{number}].tie: a move of {part.name} cannot wait for {part.name} itself."
+            elif move.tie is not None and move.tie.on not in known:
+                yield f"{at}.{where}[{number}].tie: a move of {part.name} waits for “{move.tie.on}”, which is not in the template."
+    seen: set[str] = set()
+    for number, keyed in enumerate(part.keys):
+        place = f"{at}.keys[{number}]"
+        if keyed.path in seen:
+            yield f"{place}: “{keyed.path}” of {part.name} is keyed twice."
+        seen.add(keyed.path)
+        try:
+            kind = type_at(part, keyed.path)
+        except LookupError:
+            yield f"{place}.path: {part.name} has no property “{keyed.path}”."
+            continue
+        if not kind.keyed or kind.kind not in KEYED_KINDS:
+            yield f"{place}.path: {kind.label} of {part.name} cannot change over time."
+            continue
+        for key in keyed.keys:
+            if isinstance(key.value, str) != (kind.kind == "colour"):
+                yield f"{place}: a key of {kind.label} of {part.name} is “{key.value}”, which is no {kind.kind}."
+            elif keyed.how == "instead" or kind.kind == "colour":
+                try:
+                    kind.check(key.value)
+                except ValueError as error:
+                    yield f"{place}: a key of {kind.label} of {part.name} {error}."
+
+
 def _card_faults(template: Template) -> Iterator[str]:
     fields = {f.id: f for f in template.card.fields}
     for twice in (i for i, n in Counter(f.id for f in template.card.fields).items() if n > 1):
@@ -97,7 +132,7 @@ def _card_faults(template: Template) -> Iterator[str]:
             yield f"{at}.target: “{wire.target}” already has a wire. A property takes one."
         taken.add(wire.target)
         part_id, _, path = wire.target.partition("/")
-        part = template.part(part_id)
+        part = template if part_id == TEMPLATE else template.part(part_id)
         if part is None:
             yield f"{at}.target: “{wire.target}” leads to a part that is not in the template."
             continue

@@ -4,7 +4,7 @@ An edit raises ``DocumentError`` in words when it cannot be done; relations that
 by :func:`avlet.layout.graph.order`, which every caller that changes relations asks as well.
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
 import msgspec
@@ -22,9 +22,10 @@ from avlet.document.card import (
 )
 from avlet.document.checking import check
 from avlet.document.metadata import get_at, put_at, type_at
+from avlet.document.moves import Move, OwnWayOut, Tie
 from avlet.document.naming import free_id
 from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, PatternPart, Place, RulePart, fit_of, followed_by, members_of
-from avlet.document.template import Template
+from avlet.document.template import TEMPLATE, Template
 from avlet.errors import DocumentError
 
 replace = msgspec.structs.replace
@@ -38,6 +39,11 @@ def need_part(template: Template, part_id: str) -> AnyPart:
     return part
 
 
+def need_owner(template: Template, part_id: str) -> AnyPart | Template:
+    """What a property's path begins with; raises ``DocumentError`` if it is nothing."""
+    return template if part_id == TEMPLATE else need_part(template, part_id)
+
+
 def put_part(template: Template, part: AnyPart) -> Template:
     """The template with ``part`` in the place of the one with the same id."""
     need_part(template, part.id)
@@ -47,7 +53,7 @@ def put_part(template: Template, part: AnyPart) -> Template:
 def set_property(template: Template, target: str, value: object) -> Template:
     """Set one property by its path ``part/property``; the value is checked against its type and limits."""
     part_id, _, path = target.partition("/")
-    part = need_part(template, part_id)
+    part = need_owner(template, part_id)
     try:
         kind = type_at(part, path)
     except LookupError:
@@ -56,6 +62,8 @@ def set_property(template: Template, target: str, value: object) -> Template:
         checked = kind.check(value)
     except ValueError as error:
         raise DocumentError(f"{kind.label} of {part.name} {error}.") from None
+    if isinstance(part, Template):
+        return put_at(part, path, checked)
     return put_part(template, put_at(part, path, checked))
 
 
@@ -114,6 +122,7 @@ def _led_by(part: AnyPart, names: Mapping[str, str]) -> AnyPart:
     if isinstance(part, EchoPart):
         part = replace(part, of=names.get(part.of, part.of))
     mattes = tuple(replace(m, inside=names.get(m.inside, m.inside)) for m in part.mattes)
+    part = _with_ties(part, lambda tie: replace(tie, on=names.get(tie.on, tie.on)))
     return replace(part, mattes=mattes, group=names.get(part.group, part.group) if part.group else None)
 
 
@@ -134,7 +143,7 @@ def pasted(template: Template, data: bytes) -> tuple[Template, str]:
     here = {p.id for p in template.parts}
     if isinstance(part, EchoPart) and part.of not in here:
         raise DocumentError(f"{part.name} is an echo of a part that is not in {template.name}. Copy that one.")
-    part = replace(part, group=None)
+    part = _with_ties(replace(part, group=None), lambda tie: tie if tie.on in here else None)
     for other in set(followed_by(part)) - here:
         part = _let_go(part, other, (100.0, 100.0, 400.0, 120.0))
     part = replace(part, id=free_id(part.id, here), name=part.name if part.id not in here else f"{part.name} copy")
@@ -185,7 +194,18 @@ def _let_go(part: AnyPart, other: str, box: tuple[float, float, float, float]) -
         part = replace(part, across=Place(gap=x))
     if part.down and part.down.on == other:
         part = replace(part, down=Place(gap=y))
+    part = _with_ties(part, lambda tie: None if tie.on == other else tie)
     return replace(part, mattes=tuple(m for m in part.mattes if m.inside != other))
+
+
+def _with_ties(part: AnyPart, change: Callable[[Tie], Tie | None]) -> AnyPart:
+    """A part whose moves' ties are changed, or let go where that gives None."""
+
+    def changed(moves: tuple[Move, ...]) -> tuple[Move, ...]:
+        return tuple(replace(m, tie=change(m.tie)) if m.tie is not None else m for m in moves)
+
+    part = replace(part, way_in=changed(part.way_in))
+    return replace(part, way_out=OwnWayOut(changed(part.way_out.moves))) if isinstance(part.way_out, OwnWayOut) else part
 
 
 def own_size(part: AnyPart, width: float, height: float) -> dict[str, float]:
@@ -205,7 +225,7 @@ def prune_wires(template: Template) -> Template:
 
 def _leads_somewhere(template: Template, target: str) -> bool:
     part_id, _, path = target.partition("/")
-    part = template.part(part_id)
+    part = template.owner(part_id)
     try:
         return part is not None and bool(type_at(part, path))
     except LookupError:
@@ -215,7 +235,7 @@ def _leads_somewhere(template: Template, target: str) -> bool:
 def put_on_card(template: Template, target: str, label: str | None = None) -> tuple[Template, str]:
     """Make a field for a property, with its kind, limits and present value, already wired. Returns the field's id too."""
     part_id, _, path = target.partition("/")
-    part = need_part(template, part_id)
+    part = need_owner(template, part_id)
     kind, value = type_at(part, path), get_at(part, path)
     if template.wire_to(target):
         raise DocumentError(f"{kind.label} of {part.name} is on the card already.")
@@ -230,8 +250,10 @@ def put_on_card(template: Template, target: str, label: str | None = None) -> tu
     return check(replace(template, card=card, wires=(*template.wires, Wire(field_id, target)))), field_id
 
 
-def field_label(part: AnyPart, path: str, label: str) -> str:
+def field_label(part: AnyPart | Template, path: str, label: str) -> str:
     """What a field for a property is called at first: *Plate outline colour*, or just *Name* for a name's words."""
+    if isinstance(part, Template):
+        return label
     owner = {"outline": "outline ", "shadows": "shadow ", "glow": "glow "}.get(path.partition(".")[0], "")
     return part.name if path == "text" else f"{part.name} {owner}{label.lower()}"
 

@@ -17,6 +17,8 @@ ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice"]
 
 _KINDS: dict[type, ValueKind] = {bool: "switch", float: "number", int: "whole", str: "text"}
 _NUMBERS = ("number", "whole")
+KEYED_KINDS = (*_NUMBERS, "colour")
+"""Kinds of value that can change over time, where a property may at all."""
 COLOUR_PATTERN = r"^#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?$"
 T = TypeVar("T")
 

@@ -9,6 +9,9 @@ from avlet.document.card import Card, Sample, Wire
 from avlet.document.metadata import Value, prop
 from avlet.document.parts import AnyPart
 
+TEMPLATE = "template"
+"""Stands before the slash where a wire leads to a property of the template itself; no part may have it as its id."""
+
 FORMAT = 1
 """The number of the file format that this version writes. Newer numbers are refused."""
 
@@ -84,6 +87,10 @@ class Template(Value, frozen=True, kw_only=True):
     def with_guides(self, guides: Guides) -> "Template":
         """The template with other guides."""
         return msgspec.structs.replace(self, guides=guides)
+
+    def owner(self, part_id: str) -> "AnyPart | Template | None":
+        """What a property's path begins with: a part, or the template itself."""
+        return self if part_id == TEMPLATE else self.part(part_id)
 
     def name_of(self, part_id: str) -> str:
         """A part's name for a message; its id if there is no such part."""

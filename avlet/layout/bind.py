@@ -7,14 +7,17 @@ from typing import Any
 from avlet.document.card import Answer
 from avlet.document.metadata import put_at, type_at
 from avlet.document.parts import AnyPart
-from avlet.document.template import Template
+from avlet.document.template import TEMPLATE, Template
 from avlet.errors import AnswerError
 from avlet.layout.answers import check_answers, find_field
 
 
 @dataclass(frozen=True)
 class Bound:
-    """A template with answers in it, at a length. ``parts`` are the parts with their wired values, back to front."""
+    """A template with answers in it, at a length. ``parts`` are the parts with their wired values, back to front.
+
+    ``template`` has its own wired values; its parts are those of the document.
+    """
 
     template: Template
     answers: dict[str, Answer]
@@ -35,13 +38,17 @@ def bind(template: Template, answers: Mapping[str, Any] | None = None, length: i
     given = {find_field(template, name).id: value for name, value in (answers or {}).items()}
     full = check_answers(template, {**template.starting_answers(), **given})
     parts = {part.id: part for part in template.parts}
+    bound = template
     for wire in template.wires:
         part_id, _, path = wire.target.partition("/")
-        part = parts[part_id]
+        part = bound if part_id == TEMPLATE else parts[part_id]
         kind = type_at(part, path)
         try:
             value = kind.check(full[wire.source])
         except ValueError as error:
             raise AnswerError(f"The answer “{wire.source}” sets {kind.label} of {part.name}, which {error}.") from None
-        parts[part_id] = put_at(part, path, value)
-    return Bound(template, full, tuple(parts.values()), length)
+        if isinstance(part, Template):
+            bound = put_at(part, path, value)
+        else:
+            parts[part_id] = put_at(part, path, value)
+    return Bound(bound, full, tuple(parts.values()), length)

@@ -163,7 +163,10 @@ class Choreography:
             if keyed_rest.box != rest.box and plan.plans:
                 look.hinge = hinges(keyed_rest, plan.unit, plan.plans[0].move)
             rest, stands = keyed_rest, stance(keyed_rest, len(plan.hinge))
-            look.shift += np.array(shift)
+            if stands is None:
+                look.shift += np.array(shift)
+            else:
+                stands = translation(*shift) @ stands
         for one, units in shares:
             look.add(one, units)
         for way, amount in sways:

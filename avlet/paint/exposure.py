@@ -13,7 +13,7 @@ from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
 
 MOST_SAMPLES = 96
 """Moments that are looked at in one frame at most: each then adds under 3 of 255 levels, so that no copy is seen by itself."""
-_PX_A_SAMPLE = 1.5
+_PX_A_SAMPLE = 1.0
 
 
 def moments(blur: MotionBlur, count: int) -> list[float]:
@@ -23,8 +23,13 @@ def moments(blur: MotionBlur, count: int) -> list[float]:
 
 
 def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str, float]:
-    """The parts outside of groups that move while a frame is exposed, each with how far it travels, in px of the frame."""
-    if blur.shutter <= 0 or (frame >= choreography.spans.length - 1 and choreography.rest.bound.template.plays_out):
+    """The parts outside of groups that move while a frame is exposed, each with how far it travels, in px of the frame.
+
+    The first and the last frame are those moments alone, so that nothing has come yet, or is still there.
+    """
+    template = choreography.rest.bound.template
+    first_frame, last_frame = frame <= 0 and template.plays_in, frame >= choreography.spans.length - 1 and template.plays_out
+    if blur.shutter <= 0 or first_frame or last_frame:
         return {}
     ends = [choreography.pose_within(frame, offset) for offset in (blur.phase / 360, (blur.phase + blur.shutter) / 360)]
     first, last = ends
@@ -93,11 +98,9 @@ def _paint_blurred(canvas: skia.Canvas, poses: list[Pose], part_id: str) -> None
         return
     matrix = canvas.getTotalMatrix()
     mapped = matrix.mapRect(skia.Rect.MakeXYWH(*joint.grown(*[reach] * 4)))
-    bounds = skia.IRect.MakeLTRB(
-        *(math.floor(v) for v in (mapped.left(), mapped.top())), *(math.ceil(v) for v in (mapped.right(), mapped.bottom()))
-    )
-    area = skia.IRect.Intersects(bounds, canvas.getDeviceClipBounds()) and bounds
-    if not area or not bounds.intersect(canvas.getDeviceClipBounds()):
+    corner, end = (mapped.left(), mapped.top()), (mapped.right(), mapped.bottom())
+    bounds = skia.IRect.MakeLTRB(*map(math.floor, corner), *map(math.ceil, end))
+    if not bounds.intersect(canvas.getDeviceClipBounds()):
         return
     total = np.zeros((bounds.height(), bounds.width(), 4), np.uint16)
     pixels: Pixels = new_pixels(bounds.width(), bounds.height())

@@ -9,7 +9,6 @@ from numpy.typing import NDArray
 
 from avlet.document.paints import SOFT_REACH, Paint, Solid
 from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PicturePart, TextPart
-from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.posed import Pose, PosedPart, unit_edges
@@ -35,17 +34,6 @@ def canvas_over(pixels: Pixels) -> skia.Surface:
 def new_pixels(width: int, height: int) -> Pixels:
     """An empty picture."""
     return np.zeros((height, width, 4), np.uint8)
-
-
-def paint_frame(pose: Pose, frame: Frame, pixels: Pixels, clear: bool = True) -> None:
-    """Paint a pose of a template's ``frame`` into ``pixels``, scaled to their height and width."""
-    if clear:
-        pixels[...] = 0
-    surface = canvas_over(pixels)
-    canvas = surface.getCanvas()
-    canvas.scale(pixels.shape[1] / frame.width, pixels.shape[0] / frame.height)
-    paint_pose(canvas, pose)
-    surface.flushAndSubmit()
 
 
 def paint_pose(canvas: skia.Canvas, pose: Pose) -> None:
