@@ -31,7 +31,7 @@ AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 Plate = Annotated[str | None, typer.Option("--plate", metavar="NAME", help="Put it over a made-up moving picture.")]
 INTERRUPTED = 130
 """What Typer returns for Ctrl+C."""
-COMMANDS = ("demo", "info", "measure", "still", "render", "install")
+COMMANDS = ("demo", "info", "measure", "still", "frames", "render", "install")
 
 
 @app.callback(invoke_without_command=True)
@@ -71,6 +71,9 @@ def info_command(file: File, as_json: AsJson = False) -> None:
         f"{facts['length']} frames ({facts['seconds']:.2f} s): way in {facts['way_in']}, hold {facts['hold']}, way out {facts['way_out']}"
     )
     out.print(_table("Parts", ("id", "name", "kind"), facts["parts"]))
+    moves = [{**m, "frames": f"{m['first']:g} – {m['last']:g}"} for m in facts["moves"]]
+    if moves:
+        out.print(_table("Moves", ("part", "way", "move", "by", "frames"), moves))
     out.print(_table("Card", ("id", "label", "kind", "default"), facts["fields"]))
     out.print("Fonts: " + ", ".join(f["name"] for f in facts["fonts"]))
     _say(opened)
@@ -82,11 +85,12 @@ def measure_command(
     answers: Set = None,
     length: Length = None,
     at: Annotated[int | None, typer.Option("--at", metavar="FRAME", help="The frame to measure; in the hold if left out.")] = None,
+    units: Annotated[bool, typer.Option("--units", help="Also where each letter, word or line that moves by itself is.")] = False,
     as_json: AsJson = False,
 ) -> None:
     """Measure every part at rest and in a frame."""
     opened, scene = _scene(file, answers, length)
-    facts = measure(scene, _frame(scene, at))
+    facts = measure(scene, _frame(scene, at), units)
     if as_json:
         _print_json(facts)
         return
@@ -99,6 +103,13 @@ def measure_command(
     ]  # fmt: skip
     title = f"Frame {facts['at']} of {facts['length']}; x, y, width, height in px"
     out.print(_table(title, ("part", "rest", "now", "opacity", "characters", "words", "lines"), rows))
+    for part in facts["parts"] if units else ():
+        moved = part["moved"]
+        rows = [
+            {"unit": f"{moved['by']} {n + 1}", "now": _edges_words(box), "opacity": f"{moved['opacity'][n]:.0%}"}
+            for n, box in enumerate(moved["boxes"])
+        ]
+        out.print(_table(f"{part['name']}, by {moved['by']}", ("unit", "now", "opacity"), rows))
     _say(opened, scene)
 
 
@@ -122,6 +133,27 @@ def still_command(
         raise AvletError(f"A still is a PNG; “{output.name}” should end in .png.")
     drawing = Drawing.of(opened.template, opened.book, scene.bound.answers, scene.length, None, plate and plate_named(plate))
     write_whole(output, png_bytes(Painter(drawing).paint(_frame(scene, at))))
+    _say(opened, scene)
+
+
+@app.command("frames")
+def frames_command(
+    file: File,
+    output: Annotated[Path, typer.Option("-o", "--output", metavar="SHEET.png", help="The contact sheet to write.")],
+    answers: Set = None,
+    length: Length = None,
+    columns: Annotated[int, typer.Option("--columns", metavar="N", min=1, max=24, help="Frames in a row.")] = 6,
+    plate: Plate = None,
+) -> None:
+    """Write a contact sheet: every frame of the way in, some of the hold, every frame of the way out."""
+    from avlet.media.plates import plate_named
+    from avlet.media.sheets import contact_sheet
+    from avlet.storage.atomic import write_whole
+
+    opened, scene = _scene(file, answers, length)
+    if output.suffix.lower() != ".png":
+        raise AvletError(f"A contact sheet is a PNG; “{output.name}” should end in .png.")
+    write_whole(output, contact_sheet(scene, columns, plate and plate_named(plate)))
     _say(opened, scene)
 
 
@@ -211,6 +243,11 @@ def _table(title: str, columns: tuple[str, ...], rows: list[dict[str, Any]]) -> 
 
 def _box_words(box: list[float] | None) -> str:
     return "–" if box is None else " ".join(f"{v:.1f}".removesuffix(".0") for v in box)
+
+
+def _edges_words(edges: list[float] | None) -> str:
+    """Left, top, right, bottom as x, y, width, height."""
+    return _box_words(None if edges is None else [edges[0], edges[1], edges[2] - edges[0], edges[3] - edges[1]])
 
 
 def main() -> None:

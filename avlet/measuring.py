@@ -3,19 +3,28 @@
 from typing import Any
 
 import msgspec
+import numpy as np
 
 from avlet.document.card import kind_of_field
-from avlet.document.parts import kind_of
+from avlet.document.eases import name_of_ease
+from avlet.document.moves import Mirrored, Move, name_of_move
+from avlet.document.parts import AnyPart, kind_of
 from avlet.document.template import Template
 from avlet.geometry import Box
+from avlet.motion.posed import PosedPart
+from avlet.motion.ties import out_moves
 from avlet.motion.timecode import rate_words, seconds_of
 from avlet.paint.scene import Scene
 from avlet.storage.embedding import faces_used
 from avlet.text.fonts import FontBook
 
 
-def measure(scene: Scene, frame: int) -> dict[str, Any]:
-    """Boxes, opacity, units and notes of every part in ``frame``, in px of the template's frame, unrounded."""
+def measure(scene: Scene, frame: int, units: bool = False) -> dict[str, Any]:
+    """Boxes, opacity, units and notes of every part in ``frame``, in px of the template's frame, unrounded.
+
+    With ``units`` each part has under ``moved`` the unit that it moves by, and for each of those its edges (left, top, right,
+    bottom; None without ink), opacity and blur.
+    """
     pose = scene.pose(frame)
     shape = scene.template.frame
     parts: list[dict[str, Any]] = []
@@ -33,6 +42,7 @@ def measure(scene: Scene, frame: int) -> dict[str, Any]:
                 "opacity": posed.most_opacity,
                 "units": {unit: counts[unit] for unit in ("character", "word", "line")},
                 "notes": list(rest.notes),
+                **({"moved": _moved(posed)} if units else {}),
             }
         )
     return {
@@ -45,6 +55,40 @@ def measure(scene: Scene, frame: int) -> dict[str, Any]:
         "notes": [note for note in scene.notes() if not any(note in p["notes"] for p in parts)],
         "parts": parts,
     }
+
+
+def _moved(posed: PosedPart) -> dict[str, Any]:
+    """Where each unit of a part is."""
+    own = posed.rest.part.opacity / 100 if posed.shown else 0.0
+    blur = posed.blur if posed.blur is not None else np.zeros(len(posed.opacity))
+    return {
+        "by": posed.unit,
+        "boxes": [None if np.isnan(row[0]) else [float(v) for v in row] for row in posed.ink_edges],
+        "opacity": [float(v) * own for v in posed.opacity],
+        "blur": [float(v) for v in blur],
+    }
+
+
+def moves_of(scene: Scene) -> list[dict[str, Any]]:
+    """Every move of a title with its first and last frame, at the scene's length; mirrored ways out included."""
+    spans, found = scene.spans, []
+    last = spans.length - 1
+    begins = last - spans.designed_out / spans.pace
+    for part_id, timing in scene.choreography.timings.items():
+        part = scene.rest.parts[part_id].part
+        for move, times in zip(part.way_in, timing.way_in, strict=True):
+            start, end = times.start / spans.pace, times.end / spans.pace
+            found.append(_move_facts(part, "in", move, start, end))
+            if isinstance(part.way_out, Mirrored):
+                found.append(_move_facts(part, "out", move, last - end, last - start))
+        for move, times in zip(out_moves(part), timing.way_out, strict=True):
+            found.append(_move_facts(part, "out", move, begins + times.start / spans.pace, begins + times.end / spans.pace))
+    return found
+
+
+def _move_facts(part: AnyPart, way: str, move: Move, first: float, last: float) -> dict[str, Any]:
+    facts = {"part": part.name, "id": part.id, "way": way, "move": name_of_move(move), "by": move.by, "ease": name_of_ease(move.ease)}
+    return {**facts, "first": round(first, 6), "last": round(last, 6)}
 
 
 def _edges(box: Box | None) -> list[float] | None:
@@ -68,6 +112,7 @@ def describe(template: Template, book: FontBook) -> dict[str, Any]:
         "hold": template.length - template.way_in - template.way_out,
         "way_out": template.way_out,
         "parts": [{"id": p.id, "name": p.name, "kind": kind_of(p)} for p in template.parts],
+        "moves": moves_of(Scene(template, book)),
         "fields": [
             {"id": f.id, "label": f.label, "kind": kind_of_field(f), "default": f.default, "hint": f.hint} for f in template.card.fields
         ],

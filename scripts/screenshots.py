@@ -44,7 +44,7 @@ def main() -> None:
         window.build.stage.type_on("name")
         shoot(application, window, "build-typing")
         window.build.stage.finish_typing()
-        window.show_bench(1)
+        window.show_bench(2)
         window.cut_session.go_to(335)
         shoot(application, window, "desk")
         dialog = HandoverDialog(window.session, demo, window)

@@ -163,10 +163,14 @@ class FrameView(QWidget):
             canvas.save()
             canvas.scale(area.width() / shape.width * ratio, area.height() / shape.height * ratio)
             canvas.clipRect(skia.Rect.MakeWH(shape.width, shape.height))
-            paint_pose(canvas, pose)
+            self.paint_title(canvas, pose)
             canvas.restore()
         surface.flushAndSubmit()
         painter.drawImage(QRectF(seen), image_over(self._pixels))
+
+    def paint_title(self, canvas: skia.Canvas, pose: Pose) -> None:
+        """Paint a pose on a canvas in px of its own frame."""
+        paint_pose(canvas, pose)
 
     def _paint_safe_areas(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import QPoint, QRectF, QSize, Qt
-from PyQt6.QtGui import QAction, QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QAction, QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QHBoxLayout, QInputDialog, QLabel, QLineEdit, QMenu, QPlainTextEdit, QWidget
 
 from avlet.desktop.colours import ColourButton
@@ -12,14 +12,14 @@ from avlet.desktop.families import FamilyBox
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session
 from avlet.desktop.switch import Switch
-from avlet.desktop.theme import MUTED, ROSE
-from avlet.document import edits
+from avlet.desktop.theme import MARIGOLD, MUTED, ROSE
+from avlet.document import edits, keying
 from avlet.document.card import TextField
 from avlet.document.metadata import Property, get_at
 
 
 class Dot(QAbstractButton):
-    """Hollow: fixed. Rose: on the card. A click offers the other."""
+    """Hollow: fixed. Rose: on the card. Marigold: keyed. A click offers the others."""
 
     def __init__(self, session: Session, target: str, label: str, field_label: str | None = None) -> None:
         super().__init__()
@@ -27,12 +27,16 @@ class Dot(QAbstractButton):
         self.setFixedSize(22, 22)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setObjectName(f"dot {target}")
-        self.setAccessibleName(f"{label}: on the card or fixed")
+        self.setAccessibleName(f"{label}: fixed, keyed or on the card")
         self.clicked.connect(self.open_menu)
         wire = session.template.wire_to(target)
         field = session.template.card.field(wire.source) if wire else None
         self.on_card = field is not None
-        self.setToolTip(f"On the card as “{field.label}”" if field else "Fixed. Click to put it on the card.")
+        part_id, _, path = target.partition("/")
+        part = session.template.part(part_id)
+        self.keyed = keying.keyed_of(part, path) is not None if part is not None else False
+        words = "It has keys; a change makes one at this frame." if self.keyed else "Fixed. Click to put it on the card or to key it."
+        self.setToolTip(f"On the card as “{field.label}”" if field else words)
 
     def sizeHint(self) -> QSize:
         return QSize(22, 22)
@@ -47,6 +51,10 @@ class Dot(QAbstractButton):
             painter.drawEllipse(ring)
             painter.setBrush(QColor("#2A1016"))
             painter.drawRoundedRect(QRectF(8, 9.5, 6, 3), 1, 1)
+        elif self.keyed:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(MARIGOLD))
+            painter.drawPolygon(QPolygonF([QPointF(11, 5), QPointF(17, 11), QPointF(11, 17), QPointF(5, 11)]))
         else:
             painter.setPen(QPen(QColor("#FFFFFF") if self.underMouse() or self.hasFocus() else QColor(MUTED), 1.6))
             painter.drawEllipse(ring.adjusted(1, 1, -1, -1))
@@ -57,6 +65,12 @@ class Dot(QAbstractButton):
         template = self.session.template
         wire = template.wire_to(self.target)
         field = template.card.field(wire.source) if wire else None
+        part_id, _, path = self.target.partition("/")
+        part = template.part(part_id)
+        if part is not None and keying.may_be_keyed(part, path):
+            self._add(menu, "Key it at this frame", lambda: self.session.key(part_id, path))
+            if self.keyed:
+                self._add(menu, "No keys", lambda: self.session.edit("No keys", lambda t: keying.without_keys(t, part_id, path)))
         if field is None:
             self._add(menu, "Put on the card", self.put_on_card)
         else:

@@ -23,14 +23,17 @@ class Player(QObject):
         self._last = -1
         self.loop = True
         self.dropped = 0
+        self.stretch: Callable[[], tuple[int, int]] = lambda: (0, length())
+        """The first frame to play, and the one before which it goes back to that."""
 
     @property
     def playing(self) -> bool:
         return self._timer.isActive()
 
     def play(self, frame: int) -> None:
-        """Start from a frame; from the first one if that is the last."""
-        self._begin = 0 if frame >= self._length() - 1 else frame
+        """Start from a frame; from the first one of the stretch if that is its last or lies outside."""
+        first, end = self.stretch()
+        self._begin = frame if first <= frame < end - 1 else first
         self._last, self.dropped = -1, 0
         self._clock.restart()
         self._timer.start(max(4, int(500 / float(self._rate()))))
@@ -53,9 +56,10 @@ class Player(QObject):
             return
         self.dropped += max(0, due - self._last - 1) if self._last >= 0 else 0
         self._last = due
+        first, end = self.stretch()
         frame = self._begin + due
-        if frame >= self._length() and not self.loop:
+        if frame >= end and not self.loop:
             self.stop()
-            self.frame_due.emit(self._length() - 1)
+            self.frame_due.emit(end - 1)
             return
-        self.frame_due.emit(frame % max(1, self._length()))
+        self.frame_due.emit(first + (frame - first) % max(1, end - first))

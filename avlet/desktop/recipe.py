@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QApplication, QFrame, QGridLayout, QHBoxLayout, QLab
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.look_rows import show_in
 from avlet.desktop.look_section import LookSection
-from avlet.desktop.move_sentences import way_in_sentences, way_out_sentences
+from avlet.desktop.move_sentences import sway_sentences, way_in_sentences, way_out_sentences
 from avlet.desktop.relations import matte_sentences, place_sentences
 from avlet.desktop.session import Session
 from avlet.desktop.several_parts import SeveralParts
@@ -17,7 +17,6 @@ from avlet.document.eases import name_of_ease
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.moves import OwnWayOut, name_of_move
 from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, fit_of, kind_of, members_of
-from avlet.motion.spans import spans_at
 
 _WAIT_FOR_THE_MOUSE = 60
 """ms until it is looked again whether the mouse button has been let go."""
@@ -51,7 +50,13 @@ class Recipe(QScrollArea):
         session.selection_changed.connect(self.rebuild)
         session.answers_changed.connect(self.rebuild)
         session.changed.connect(lambda: self._timer.start(0))
+        session.frame_changed.connect(self._follow_frame)
         self.rebuild()
+
+    def _follow_frame(self) -> None:
+        """Show what the keys give at another frame."""
+        if self.session.part is not None and self.session.part.keys:
+            self._timer.start(0)
 
     def refresh(self) -> None:
         """Follow the document: show other values, or build other words and rows where those are needed.
@@ -74,7 +79,11 @@ class Recipe(QScrollArea):
             return None, template.name, template.frame, template.category, template.length, len(template.parts)
         found = [(p.path, p.value if _is_word(p) else None) for p in properties(part) if ".stops." not in p.path]
         own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
-        moves = [(name_of_move(m), name_of_ease(m.ease), m.hinge_x, m.hinge_y, m.opacity < 100) for m in (*part.way_in, *own)]
+        moves: list[object] = [
+            (name_of_move(m), name_of_ease(m.ease), m.hinge_x, m.hinge_y, m.opacity < 100, m.pace, m.tie and m.tie.on)
+            for m in (*part.way_in, *own)
+        ]
+        moves.append((len(part.sways), [k.path for k in part.keys]))
         words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else isinstance(part, EchoPart) and part.of
         fit = fit_of(part)
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
@@ -82,7 +91,8 @@ class Recipe(QScrollArea):
         places = [p and (p.on, p.closes, p.rides) for p in (part.across, part.down)]
         mattes = [(m.inside, m.hides, m.by) for m in part.mattes]
         template = self.session.template
-        links = [(w.source, w.target) for w in template.wires], [p.name for p in template.parts]
+        moving = [p.id for p in template.parts if p.way_in]
+        links = moving, [(w.source, w.target) for w in template.wires], [p.name for p in template.parts]
         return part.id, part.name, self.session.also, type(part.way_out), found, moves, words, limits, stance, places, mattes, links
 
     def _show_values(self) -> None:
@@ -142,6 +152,7 @@ class Recipe(QScrollArea):
             ("place", "Place", place_sentences(session, part)),
             ("matte", "Matte", matte_sentences(session, part)),
             ("time", "Way in", way_in_sentences(session, part)),
+            ("time", "Hold", sway_sentences(session, part)),
             ("time", "Way out", way_out_sentences(session, part)),
         ):
             for number, sentence in enumerate(sentences):
@@ -163,7 +174,7 @@ class Recipe(QScrollArea):
         line.setStyleSheet("background: #3A4045;")
         layout.addWidget(line)
         layout.addWidget(LookSection(session, part))
-        key = QLabel("The dot: hollow = fixed, rose = on the card. Click it to change that.")
+        key = QLabel("The dot: hollow = fixed, marigold = keyed, rose = on the card. Click it to change that.")
         key.setWordWrap(True)
         key.setProperty("role", "small")
         layout.addWidget(key)
@@ -172,10 +183,10 @@ class Recipe(QScrollArea):
         """Say what about the part does not hold: missing fonts and glyphs, moves longer than their span."""
         if self.session.also:
             return
-        spans = spans_at(self.session.template, self.session.template.length)
+        spans = self.session.scene().spans
         notes = list(self.session.scene().rest.parts[part.id].notes)
-        last = max((m.start + m.frames for m in part.way_in), default=0)
-        if last > spans.way_in:
-            notes.append(f"Its way in lasts {last} frames, longer than the template's {spans.way_in}. Drag the way in on the time bar.")
+        last = self.session.scene().choreography.timings[part.id].arrives[1]
+        if last > spans.way_in + 1e-6 and self.session.template.plays_in:
+            notes.append(f"Its way in lasts {last:g} frames, longer than the template's {spans.way_in}. Drag the way in on the time bar.")
         self.notes.setText("\n".join(f"⚠ {words}" for words in notes))
         self.notes.setVisible(bool(notes))

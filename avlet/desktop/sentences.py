@@ -38,6 +38,11 @@ class Sentence:
         assert layout is not None
         layout.addWidget(widget)
 
+    def add(self, widget: QWidget) -> "Sentence":
+        """Any other widget."""
+        self._add(widget)
+        return self
+
     def words(self, text: str) -> "Sentence":
         """Plain words; each may wrap on its own."""
         for word in text.split(" "):

@@ -7,12 +7,14 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 
 from avlet.desktop.history_session import HistorySession
-from avlet.document import edits
+from avlet.document import edits, keying
+from avlet.document.metadata import get_at
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.layout.bind import bind
 from avlet.layout.graph import order
+from avlet.motion.keyed import value_at
 from avlet.paint.scene import Scene
 from avlet.text.fonts import FontBook
 from avlet.text.system_fonts import machine_fonts
@@ -77,12 +79,28 @@ class Session(HistorySession[Template]):
         part = self.template.part(part_id)
         label = f"{part.name if part else part_id}: {path.rpartition('.')[2].replace('_', ' ')}"
         wire = self.template.wire_to(target)
+        if wire is None and part is not None and (keyed := keying.keyed_of(part, path)) is not None and keyed.how == "instead":
+            frame = self.frame
+            return self.edit(label, lambda t: keying.set_key(t, part_id, path, frame, value), gesture)
         if wire is None:
             return self.edit(label, lambda t: edits.set_property(t, target, value), gesture)
         if self.answers_from == AS_DESIGNED:
             return self.edit(label, lambda t: edits.set_starting_answer(t, wire.source, value), gesture)
         sample = self.answers_from
         return self.edit(label, lambda t: edits.set_sample_answer(t, sample, wire.source, value), gesture)
+
+    def key(self, part_id: str, path: str, frame: int | None = None) -> bool:
+        """Set a key of a property at a frame, the present one if none is named, with the value that it has there."""
+        at = self.frame if frame is None else frame
+        part = self.template.part(part_id)
+        keyed = keying.keyed_of(part, path) if part is not None else None
+        value = value_at(keyed, self.scene().spans, at) if keyed is not None else get_at(self.bound(part_id), path)
+        return self.edit("Key", lambda t: keying.set_key(t, part_id, path, at, value))
+
+    def bound(self, part_id: str) -> AnyPart:
+        """A part with the values that the answers on the stage and its keys at the present frame give it."""
+        posed = self.scene().pose(min(self.frame, self.template.length - 1)).parts[part_id]
+        return posed.rest.part
 
     def announce(self) -> None:
         """Tell of a change, and let go of what is not there any more."""
@@ -104,10 +122,11 @@ class Session(HistorySession[Template]):
 
     @property
     def bound_part(self) -> AnyPart | None:
-        """The selected part with the values that the answers on the stage give it."""
+        """The selected part with the values that the answers on the stage, and its keys at the present frame, give it."""
         if self.selected is None or self.selected not in self.scene().rest.parts:
             return None
-        return self.scene().rest.parts[self.selected].part
+        part = self.scene().rest.parts[self.selected].part
+        return self.bound(self.selected) if part.keys else part
 
     def show_answers(self, source: str) -> None:
         """Put a sample's answers on the stage, or the starting ones."""

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QC
 
 from avlet.desktop.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
-from avlet.document.moves import OwnWayOut
+from avlet.desktop.ruler_rows import rows_of
 
 if TYPE_CHECKING:
     from avlet.desktop.window import Window
@@ -25,7 +25,7 @@ class Shortcuts(QObject):
         for keys, action in {
             "Ctrl+N": files.new, "Ctrl+O": files.open, "Ctrl+S": files.save, "Ctrl+Shift+S": files.save_as, "Ctrl+H": files.hand_over,
             "Ctrl+Q": window.close, "Ctrl+Z": window.undo, "Ctrl+Shift+Z": window.redo, "Ctrl+Y": window.redo,
-            "Ctrl+1": lambda: window.show_bench(0), "Ctrl+2": lambda: window.show_bench(1),
+            **{f"Ctrl+{n + 1}": (lambda n=n: window.show_bench(n)) for n in range(len(window.benches))},
             "Ctrl+0": lambda: self._view().zoom_to(None), "Ctrl++": lambda: self._view().zoom_to(self._view().scale * 1.25),
             "Ctrl+-": lambda: self._view().zoom_to(self._view().scale / 1.25),
             "Ctrl+D": self._on_build(lambda: duplicate_selected(session)),
@@ -92,10 +92,10 @@ class Shortcuts(QObject):
         return lambda: None if self.window.on_desk else action()
 
     def _view(self):  # type: ignore[no-untyped-def]
-        return self.window.desk.picture if self.window.on_desk else self.window.build.stage
+        return self.window.desk.picture if self.window.on_desk else self.window.bench.stage
 
     def _play(self) -> None:
-        (self.window.desk if self.window.on_desk else self.window.build.transport).toggle()
+        (self.window.desk if self.window.on_desk else self.window.bench.transport).toggle()
 
     def _session(self):  # type: ignore[no-untyped-def]
         return self.window.cut_session if self.window.on_desk else self.window.session
@@ -104,7 +104,7 @@ class Shortcuts(QObject):
         self._go(self._session().frame + by)
 
     def _go(self, frame: int) -> None:
-        (self.window.desk.player if self.window.on_desk else self.window.build.transport.player).stop()
+        (self.window.desk.player if self.window.on_desk else self.window.bench.transport.player).stop()
         self._session().go_to(frame)
 
     def _edge(self, way: int) -> None:
@@ -119,15 +119,11 @@ class Shortcuts(QObject):
         return {e for t in self.window.cut_session.cut.titles for e in (t.start, t.end)}
 
     def _move_edges(self) -> set[int]:
-        template = self.window.session.template
-        last = template.length - 1
-        found = {0, template.way_in, last - template.way_out, last}
-        for part in template.parts:
-            for move in part.way_in:
-                found |= {move.start, move.start + move.frames}
-                if part.way_out.__struct_config__.tag == "mirrored":
-                    found |= {last - move.start, last - move.start - move.frames}
-            if isinstance(part.way_out, OwnWayOut):
-                begin = last - template.way_out
-                found |= {begin + e for m in part.way_out.moves for e in (m.start, m.start + m.frames)}
+        """The frames at which spans and moves begin and end."""
+        session = self.window.session
+        spans, last = session.scene().spans, session.template.length - 1
+        found = {0, spans.way_in, last - spans.way_out, last, *(mark.frame for mark in session.template.marks)}
+        for row in rows_of(session.template, session.scene()):
+            found |= {round(edge) for bar in row.bars for edge in (bar.start, bar.end)}
+            found |= {round(time) for lane in row.keys for time in lane.times}
         return {e for e in found if 0 <= e <= last}

@@ -1,5 +1,6 @@
 """The stage: the template's picture, to be selected, moved and typed on."""
 
+import skia
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter
 from PyQt6.QtWidgets import QWidget
@@ -21,6 +22,8 @@ from avlet.document.resizing import Sides, handles, resized
 from avlet.document.template import Frame, Guides, Template
 from avlet.geometry import Box
 from avlet.layout.arrange import frame_area
+from avlet.motion.posed import Pose
+from avlet.paint.painter import paint_pose
 
 _DRAG_BEGINS = 3.0
 _GRIP_CURSORS = {
@@ -39,6 +42,7 @@ class Stage(FrameView):
         self.drafting = Drafting(self.to_view)
         self.drafting_on = True
         self.playing = False
+        self.blurred = False
         self.typing: TypingBox | None = None
         self.number: NumberBox | None = None
         self._pressed: QPointF | None = None
@@ -71,6 +75,13 @@ class Stage(FrameView):
         self._place_typing()
 
     # Painting
+
+    def paint_title(self, canvas: skia.Canvas, pose: Pose) -> None:
+        """The session's frame, with motion blur where that is wanted."""
+        if self.blurred:
+            self.session.scene().paint_on(canvas, pose.frame)
+        else:
+            paint_pose(canvas, pose)
 
     def paint_over(self, painter: QPainter) -> None:
         self._draw_band(painter)

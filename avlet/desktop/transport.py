@@ -4,7 +4,7 @@ import itertools
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
 from avlet.desktop.buttons import flat_button, flat_switch
 from avlet.desktop.icons import icon
@@ -43,8 +43,8 @@ class TimeBar(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        template = self.session.template
-        ends = (0, template.way_in, template.length - template.way_out, template.length)
+        template, spans = self.session.template, self.session.scene().spans
+        ends = (0, spans.way_in, template.length - spans.way_out, template.length)
         painter.setPen(Qt.PenStyle.NoPen)
         for index, (start, end) in enumerate(itertools.pairwise(ends)):
             hold = index == 1
@@ -53,10 +53,10 @@ class TimeBar(QWidget):
             painter.drawRoundedRect(QRectF(self.x_of(start), y, max(0.0, self.x_of(end) - self.x_of(start)), height), 2, 2)
         painter.setFont(font(SMALL - 1))
         painter.setPen(QColor("#C7A263"))
-        self._span_words(painter, f"way in {template.way_in}", self.x_of(0), self.x_of(template.way_in))
-        self._span_words(painter, f"way out {template.way_out}", self.x_of(template.length - template.way_out), self.x_of(template.length))
+        self._span_words(painter, f"way in {spans.way_in}", self.x_of(0), self.x_of(spans.way_in))
+        self._span_words(painter, f"way out {spans.way_out}", self.x_of(template.length - spans.way_out), self.x_of(template.length))
         painter.setPen(QPen(QColor("#2A2108"), 2))
-        for edge in (template.way_in, template.length - template.way_out):
+        for edge in (spans.way_in, template.length - spans.way_out):
             painter.drawLine(QPointF(self.x_of(edge), 11), QPointF(self.x_of(edge), 23))
         x = self.x_of(self.session.frame + 0.5)
         painter.setPen(QPen(QColor(0, 0, 0, 150), 1))
@@ -120,7 +120,14 @@ class Transport(QWidget):
         layout.setSpacing(6)
         self.button = flat_button("play", "Play or stop (Space)", self.toggle)
         layout.addWidget(self.button)
-        layout.addWidget(flat_switch("loop", "Play over and over", lambda on: setattr(self.player, "loop", on)))
+        self.loop = flat_switch("loop", "Play over and over; the arrow says what", lambda on: setattr(self.player, "loop", on))
+        self.loop.setPopupMode(QToolButton.ToolButtonPopupMode.MenuButtonPopup)
+        menu = QMenu(self.loop)
+        menu.aboutToShow.connect(lambda: self._fill_loops(menu))
+        self.loop.setMenu(menu)
+        self.looped = "all"
+        self.player.stretch = self.stretch
+        layout.addWidget(self.loop)
         self.time = QLabel()
         self.time.setFont(font(STRONG, figures=True))
         self.time.setFixedWidth(92)
@@ -136,6 +143,31 @@ class Transport(QWidget):
         session.changed.connect(self._show_time)
         self._show_playing(False)
         self._show_time()
+
+    def loops(self) -> dict[str, tuple[int, int]]:
+        """What can be looked at over and over: all of it, the way in with as much again of the hold, the way out, between marks."""
+        spans, length = self.session.scene().spans, self.session.template.length
+        found = {
+            "all": (0, length), "way in": (0, min(length, spans.way_in + max(6, spans.way_in // 2))),
+            "way out": (max(0, length - spans.way_out - max(6, spans.way_out // 2)), length),
+        }  # fmt: skip
+        for a, b in itertools.pairwise(self.session.template.marks):
+            if b.frame > a.frame:
+                found[f"{a.name} to {b.name}"] = (a.frame, min(length, b.frame + 1))
+        return found
+
+    def stretch(self) -> tuple[int, int]:
+        """The frames that are played."""
+        return self.loops().get(self.looped, (0, self.session.template.length))
+
+    def _fill_loops(self, menu: QMenu) -> None:
+        menu.clear()
+        for name in self.loops():
+            action = menu.addAction(f"Play {name}")
+            assert action is not None
+            action.setCheckable(True)
+            action.setChecked(name == self.looped)
+            action.triggered.connect(lambda _=False, n=name: setattr(self, "looped", n))
 
     def toggle(self) -> None:
         self.player.toggle(self.session.frame)

@@ -26,12 +26,13 @@ from avlet.desktop.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.icons import quiet
 from avlet.desktop.session import AS_DESIGNED, Session
 from avlet.desktop.shortcuts import Shortcuts
+from avlet.desktop.time_bench import TimeBench
 from avlet.errors import AvletError
 from avlet.motion.timecode import rate_words
 from avlet.places import library_folder, state_folder
 from avlet.storage.recovery import Recovery
 
-BENCHES = ("Build", "Desk")
+BENCHES = ("Build", "Time", "Desk")
 OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES)
 """What may be dropped on the window."""
 
@@ -47,7 +48,9 @@ class Window(QMainWindow):
         self.recovery = Recovery(self.state / "recovery")
         self.files = Files(self)
         self.build = BuildBench(self.session)
+        self.time = TimeBench(self.session)
         self.desk = DeskBench(self.cut_session)
+        self.benches: tuple[BuildBench | TimeBench | DeskBench, ...] = (self.build, self.time, self.desk)
         self.setWindowTitle("Avlet")
         self.setWindowIcon(QIcon(str(Path(__file__).parent.parent / "icons" / "avlet.svg")))
         self.setAcceptDrops(True)
@@ -61,8 +64,8 @@ class Window(QMainWindow):
         right.setSpacing(0)
         right.addWidget(self._header())
         self.stack = QStackedWidget()
-        self.stack.addWidget(self.build)
-        self.stack.addWidget(self.desk)
+        for bench in self.benches:
+            self.stack.addWidget(bench)
         right.addWidget(self.stack, 1)
         self.message = QLabel()
         self.message.setProperty("role", "message")
@@ -164,13 +167,20 @@ class Window(QMainWindow):
 
     @property
     def on_desk(self) -> bool:
-        return self.stack.currentIndex() == 1
+        return self.stack.currentWidget() is self.desk
+
+    @property
+    def bench(self) -> BuildBench | TimeBench:
+        """The bench of the template that is in front, or would be."""
+        return self.time if self.stack.currentWidget() is self.time else self.build
 
     def show_bench(self, index: int) -> None:
         """Bring a bench to the front."""
-        (self.build if index else self.desk).leave()
+        for number, bench in enumerate(self.benches):
+            if number != index:
+                bench.leave()
         self.stack.setCurrentIndex(index)
-        (self.desk.view if index else self.build.stage).setFocus()  # not a text box, so that Space plays at once
+        (self.desk.view if self.on_desk else self.bench.stage).setFocus()  # not a text box, so that Space plays at once
         for i, button in enumerate(self.rail_buttons):
             button.setChecked(i == index)
         self.show_state()
@@ -245,8 +255,8 @@ class Window(QMainWindow):
         if not (self.may_leave() and self.may_leave_cut()):
             event.ignore()
             return
-        self.build.leave()
-        self.desk.leave()
+        for bench in self.benches:
+            bench.leave()
         self._keeper.stop()
         self.shortcuts.remove()
         self.recovery.forget()

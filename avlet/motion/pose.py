@@ -92,6 +92,10 @@ class Choreography:
         mirrored = [t.arrives[1] for i, t in self.timings.items() if isinstance(self.rest.parts[i].part.way_out, Mirrored)]
         return math.ceil(way_in - 1e-6), math.ceil(max([*out, *mirrored], default=0.0) - 1e-6)
 
+    def plans_of(self, part_id: str, arriving: bool) -> list[Plan]:
+        """The moves of a part's way in, or of its own way out, as they are worked out."""
+        return [plan for plan in self._plans[part_id].plans if plan.arriving == arriving]
+
     def pose(self, frame: int) -> Pose:
         """Every part as it stands in ``frame``, 0 … N − 1."""
         return self._pose_of(tuple(self.rest.parts), self._moment(frame))
@@ -201,7 +205,7 @@ class Choreography:
                 if spans.designed_out - end > plan.times.start:
                     found.append((plan, departure(plan.move, plan.times, spans.designed_out - end)))
                 continue
-            done = plan.times.end
+            done = plan.times.end - 1e-9
             share = arrival(plan.move, plan.times, begin) if begin < done else None
             if end < done and isinstance(part.way_out, Mirrored):
                 back = arrival(plan.move, plan.times, end)

@@ -70,6 +70,10 @@ def ranked(order: Order, units: int, seed: int = 1) -> Floats:
     return inwards
 
 
+_ARRIVED = 1e-9
+"""What is so near to its end has arrived: sums of fractions of frames are not exact."""
+
+
 def arrival(move: Move, plan: Schedule, time: float) -> Floats:
     """How much of the displaced look each unit still has at ``time`` frames into the way in: 1 before, 0 once arrived."""
     return 1.0 - _eased(move, plan, time)
@@ -92,4 +96,5 @@ def _progress(plan: Schedule, time: float) -> Floats:
     """How far each unit is, under 0 before it begins and over 1 once it is done."""
     if plan.unit_frames <= 0:
         return np.where(time >= plan.begins, 1.0, 0.0)
-    return (time - plan.begins) / plan.unit_frames
+    progress = (time - plan.begins) / plan.unit_frames
+    return np.where(np.abs(progress - 1.0) < _ARRIVED, 1.0, progress)

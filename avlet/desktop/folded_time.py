@@ -1,0 +1,78 @@
+"""Folded time: way in and way out at full size, the hold between them folded to a narrow strip, or laid out in full."""
+
+from dataclasses import dataclass
+
+from avlet.motion.spans import Spans
+
+FOLD = 96.0
+"""px that a folded hold takes."""
+
+
+@dataclass(frozen=True)
+class FoldedTime:
+    """Where moments, in frames from the first to the last, lie between ``left`` and ``right`` px.
+
+    A hold is folded only when that makes it narrower.
+    """
+
+    spans: Spans
+    left: float
+    right: float
+    folded: bool = True
+
+    @property
+    def _ends(self) -> int:
+        return max(1, self.spans.way_in + self.spans.way_out)
+
+    @property
+    def is_folded(self) -> bool:
+        """Whether the hold is folded now."""
+        return self.folded and self.spans.hold > 0 and self.spans.hold * self._even > FOLD and self.spans.way_in + self.spans.way_out > 0
+
+    @property
+    def last(self) -> int:
+        """The last frame."""
+        return max(1, self.spans.length - 1)
+
+    @property
+    def _hold(self) -> int:
+        return max(0, self.last - self.spans.way_in - self.spans.way_out)
+
+    @property
+    def _even(self) -> float:
+        return max(1.0, self.right - self.left) / self.last
+
+    @property
+    def scale(self) -> float:
+        """px of a frame in the way in and out."""
+        return (self.right - self.left - FOLD) / self._ends if self.is_folded else self._even
+
+    @property
+    def _hold_scale(self) -> float:
+        return FOLD / self._hold if self.is_folded else self._even
+
+    @property
+    def hold_begin(self) -> float:
+        return self.left + self.spans.way_in * self.scale
+
+    @property
+    def hold_end(self) -> float:
+        return self.hold_begin + self._hold * self._hold_scale
+
+    def x_of(self, frame: float) -> float:
+        """Where a frame begins, in px."""
+        spans = self.spans
+        if frame <= spans.way_in:
+            return self.left + frame * self.scale
+        if frame <= self.last - spans.way_out:
+            return self.hold_begin + (frame - spans.way_in) * self._hold_scale
+        return self.hold_end + (frame - self.last + spans.way_out) * self.scale
+
+    def frame_at(self, x: float) -> float:
+        """The frame, with its fraction, that lies at ``x`` px."""
+        spans = self.spans
+        if x <= self.hold_begin:
+            return (x - self.left) / max(self.scale, 1e-9)
+        if x <= self.hold_end:
+            return spans.way_in + (x - self.hold_begin) / max(self._hold_scale, 1e-9)
+        return self.last - spans.way_out + (x - self.hold_end) / max(self.scale, 1e-9)
