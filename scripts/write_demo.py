@@ -8,11 +8,12 @@ from avlet.document.checking import check
 from avlet.document.cut import Cut, PictureClip, Title
 from avlet.document.eases import READY_EASES
 from avlet.document.edits import replace
-from avlet.document.moves import Move
-from avlet.document.paints import Solid
-from avlet.document.parts import Fit, Matte, Place, Room, RulePart, ShapePart, TextPart
+from avlet.document.forms import SlantedBar
+from avlet.document.moves import Move, Sway, Tie
+from avlet.document.paints import Linear, Shadow, Solid, Stop
+from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, Room, RulePart, ShapePart, TextPart
 from avlet.document.starts import cut_out, framed_title, side_rule, slanted_tag
-from avlet.document.template import Frame, Template
+from avlet.document.template import Frame, MotionBlur, Template
 from avlet.media.timeline import write_cut
 from avlet.storage.package import save_template
 from avlet.text.fonts import bundled_fonts
@@ -139,6 +140,99 @@ def from_start(name: str, start: Callable[[Frame], Template], more: tuple[Sample
     return check(replace(made, name=name, samples=(*made.samples, *more), keywords=(name.lower(), *made.keywords)))
 
 
+def long_fade_title() -> Template:
+    """Ten seconds, four of them at each end: letters come into focus in shuffled order, and all of it grows slowly."""
+    focus = Move(
+        blur=34, opacity=0, y=14, by="character", order="shuffled", seed=11, overlap=72, frames=96, ease=READY_EASES["soft both"]
+    )  # fmt: skip
+    later = replace(focus, frames=70, tie=Tie("title", "ending with it"), seed=4)
+    middle = Place("frame", "middle", "middle")
+    parts = (
+        TextPart(
+            id="above", name="Line above", text="Saltmarsh Stories", style="Medium", size=46, tracking=160, case="capitals", align="middle",
+            fill=Solid("#E9DFC8"), across=middle, down=Place("title", "end", "start", -6, closes=True), way_in=(later,),
+        ),
+        TextPart(
+            id="title", name="Title", text="What the Tide Keeps", family="Alegreya", style="Bold", size=170, leading=105, align="middle",
+            fill=Solid("#F7F1E3"), room=Room(width=1560, remedies=("wrap", "shrink"), balanced=True), across=middle,
+            down=Place("frame", "middle", "middle", 24), way_in=(focus,), shadows=(Shadow(0, 8, 40, "#00000066"),), group="all",
+        ),
+        GroupPart(id="all", name="All", sways=(Sway("drifts", scale=104),)),
+    )  # fmt: skip
+    parts = (replace(parts[0], group="all"), *parts[1:])
+    card = Card("A slow title for a quiet opening. It lasts ten seconds and may be longer.", (
+        Section("Words", (
+            TextField(id="title", label="Title", default="What the Tide Keeps", several_lines=True),
+            TextField(id="above", label="Line above", default="Saltmarsh Stories", hint="May be left empty"),
+        )),
+        Section("Time", (
+            SwitchField(id="comes-in", label="Comes into focus", default=True, hint="Off: it stands there from the first frame"),
+        )),
+    ))  # fmt: skip
+    samples = (
+        Sample("shortest", "Shortest", {"title": "Silt"}), Sample("typical", "Typical", {"title": "What the Tide Keeps"}),
+        Sample("longest", "Longest", {"title": "All the Names for Standing Water and What Grows There"}),
+        Sample("two-lines", "Two lines", {"title": "The Last Ferry\nto Farrow Point", "above": ""}),
+        Sample("arabic", "Arabic", {"title": "ما يحفظه المد", "above": ""}),
+    )  # fmt: skip
+    return check(Template(
+        name="Long fade title", category="Titles", keywords=("slow", "focus", "shuffled"), frame=Frame(1920, 1080, "25/1"), length=250,
+        way_in=100, way_out=100, parts=parts, card=card, samples=samples,
+        wires=(Wire("title", "title/text"), Wire("above", "above/text"), Wire("comes-in", "template/plays_in")),
+    ))  # fmt: skip
+
+
+def strip_change() -> Template:
+    """A strip in which the words go letter by letter while their echo follows from the other side, by the same move."""
+    travel = 132.0
+    letters = Move(y=-travel, by="character", overlap=78, frames=26, ease=READY_EASES["soft both"], tie=Tie("strip", "after its start", 12))
+    fit = Fit(("line",), left=44, right=44, top=20, bottom=20)
+    parts = (
+        ShapePart(id="strip", name="Strip", form=SlantedBar(26), corner=4, fit=fit, across=None, down=None,
+                  fill=Linear((Stop(0, "#20435C"), Stop(100, "#2F6A78")), 0.0), way_in=(Move(scale_x=0, hinge_x=0, frames=14, ease=SOFT),)),
+        EchoPart(id="echo", name="Line echo", of="line", across=Place("line"), down=Place("line", gap=travel), mattes=(Matte("strip"),)),
+        TextPart(id="line", name="Line", text="Tide turning 18:42", style="SemiBold", size=66, features=("tnum",),
+                 across=Place("title-safe", gap=70), down=Place("title-safe", "end", "end", -40),
+                 mattes=(Matte("strip"),), way_in=(letters,)),
+    )  # fmt: skip
+    card = Card("A line that changes within its strip.", (
+        Section("Words", (TextField(id="line", label="Line", default="Tide turning 18:42"),)),
+        Section("Look", (
+            ColourField(id="left", label="Strip, left", default="#20435C"),
+            ColourField(id="right", label="Strip, right", default="#2F6A78"),
+        )),
+    ))  # fmt: skip
+    samples = (
+        Sample("shortest", "Shortest", {"line": "Ebb"}), Sample("typical", "Typical", {"line": "Tide turning 18:42"}),
+        Sample("longest", "Longest", {"line": "High water at the North Sluice in forty minutes"}),
+        Sample("japanese", "Japanese", {"line": "潮が変わる 18:42"}),
+    )  # fmt: skip
+    wires = (Wire("line", "line/text"), Wire("left", "strip/fill.stops.0.colour"), Wire("right", "strip/fill.stops.1.colour"))
+    return check(Template(
+        name="Strip change", category="Lower thirds", keywords=("strip", "letters", "echo"), frame=Frame(1920, 1080, "25/1"),
+        length=150, way_in=40, way_out=40, fits_in=True, fits_out=True, motion_blur=MotionBlur(180), parts=parts, card=card,
+        wires=wires, samples=samples,
+    ))  # fmt: skip
+
+
+def strap_with_ties() -> Template:
+    """The name strap: words follow their plates, and the lower plate the upper one."""
+    return tied(
+        name_strap(), name=Tie("plate", "after its start", 5), role_plate=Tie("plate", "after its start", 5),
+        role=Tie("role-plate", "after its start", 5),
+    )  # fmt: skip
+
+
+def tied(template: Template, **ties: Tie) -> Template:
+    """A template in which the first move of some parts waits for another part's."""
+    parts = []
+    for part in template.parts:
+        tie = ties.get(part.id.replace("-", "_"))
+        moves = (replace(part.way_in[0], tie=tie), *part.way_in[1:]) if tie is not None else part.way_in
+        parts.append(replace(part, way_in=moves))
+    return check(replace(template, parts=tuple(parts)))
+
+
 def further_templates() -> dict[str, Template]:
     """Templates that show what else words and shapes can do; right-to-left and Japanese names among their samples."""
     arabic = Sample("arabic", "Arabic", {"name": "ياسمين الحداد", "role": "حارسة المد"})
@@ -146,9 +240,17 @@ def further_templates() -> dict[str, Template]:
     tide = Sample("japanese", "Japanese", {"title": "長い潮"})
     return {
         "cut-out-title": from_start("Cut-out title", cut_out),
-        "side-rule": from_start("Side rule", side_rule, (arabic, japanese)),
+        "side-rule": tied(
+            from_start("Side rule", side_rule, (arabic, japanese)),
+            name=Tie("rule", "after its end"),
+            role=Tie("name", "after its start", 3),
+        ),
         "framed-title": from_start("Framed title", framed_title, (tide,)),
-        "place-tag": from_start("Place tag", slanted_tag),
+        "place-tag": tied(
+            from_start("Place tag", slanted_tag), mark=Tie("backing", "after its start", 4), place=Tie("mark", "after its start", 4)
+        ),
+        "long-fade-title": long_fade_title(),
+        "strip-change": strip_change(),
     }
 
 
@@ -168,7 +270,7 @@ def demo_cut() -> Cut:
 
 
 def main() -> None:
-    for file_name, template in {"name-strap": name_strap(), "episode-title": episode_title(), **further_templates()}.items():
+    for file_name, template in {"name-strap": strap_with_ties(), "episode-title": episode_title(), **further_templates()}.items():
         folder = DEMO / f"{file_name}.avlet"
         folder.mkdir(parents=True, exist_ok=True)
         save_template(template, folder, bundled_fonts())

@@ -159,3 +159,29 @@ def test_ctrl_c_leaves_nothing_half_written(tmp_path):
     assert b"nothing was left behind" in err
     assert b"Traceback" not in err
     assert list(tmp_path.iterdir()) == []
+
+
+def test_info_lists_moves_with_their_first_and_last_frame(avlet):
+    status, out, _ = avlet("info", STRAP, "--json")
+    moves = {(m["id"], m["way"]): (m["first"], m["last"]) for m in json.loads(out)["moves"]}
+    assert status == 0
+    assert moves["plate", "in"] == (0, 20) and moves["name", "in"] == (5, 25) and moves["name", "out"] == (99, 119)
+    assert "5 – 25" in avlet("info", STRAP)[1]
+
+
+def test_measure_gives_each_unit(avlet):
+    status, out, _ = avlet("measure", str(DEMO / "long-fade-title.avlet"), "--at", "40", "--units", "--json")
+    title = next(p for p in json.loads(out)["parts"] if p["id"] == "title")
+    assert status == 0 and title["moved"]["by"] == "character" and len(title["moved"]["boxes"]) == title["units"]["character"]
+    assert 0 < sum(o > 0.99 for o in title["moved"]["opacity"]) < len(title["moved"]["opacity"]) and max(title["moved"]["blur"]) > 0
+    assert "by character" in avlet("measure", str(DEMO / "long-fade-title.avlet"), "--at", "40", "--units")[1]
+
+
+def test_frames_writes_a_contact_sheet(avlet, tmp_path):
+    sheet = tmp_path / "sheet.png"
+    status, _, _ = avlet("frames", STRAP, "--set", "name=Bo Li", "-o", sheet, "--columns", "9")
+    with Image.open(sheet) as picture:
+        assert status == 0 and picture.size == (9 * 250 + 10, 7 * (135 + 30) + 10)
+        cell = np.asarray(picture.convert("RGB"))[10:145, 10:250]
+    assert (cell == cell[0, 0]).all(), "the first frame is empty"
+    assert avlet("frames", STRAP, "-o", tmp_path / "sheet.jpg")[0] == 2

@@ -9,7 +9,7 @@ from avlet.document.checking import check
 from avlet.document.eases import READY_EASES
 from avlet.document.moves import Move, StaysToTheEnd
 from avlet.document.paints import Solid
-from avlet.document.parts import EchoPart, GroupPart, Matte, Place, ShapePart
+from avlet.document.parts import EchoPart, GroupPart, Matte, Place, ShapePart, TextPart
 from avlet.document.template import Frame, MotionBlur, Template
 from avlet.paint.exposure import MOST_SAMPLES, moments, moving
 from avlet.paint.scene import Scene, first_alike
@@ -71,6 +71,18 @@ def test_samples_lie_evenly_in_the_exposure_and_follow_the_travel():
 def test_the_total_of_light_is_kept():
     sharp, blurred = (scene(sliding(30.0, s)).picture(17)[..., 3].astype(float).sum() for s in (0.0, 180.0))
     assert blurred == pytest.approx(sharp, rel=0.01)
+
+
+def test_a_letter_that_stands_still_in_a_moving_line_looks_as_ever():
+    part = TextPart(
+        id="t", name="T", text="ab", size=80, across=Place(gap=60), down=Place(gap=40), way_out=StaysToTheEnd(),
+        way_in=(Move(y=-90, by="character", overlap=0, frames=20, ease=EVEN),),
+    )  # fmt: skip
+    template = check(Template(parts=(part,), frame=Frame(300, 200), length=100, way_in=20, way_out=20, motion_blur=MotionBlur(180)))
+    made, sharp = scene(template), scene(edits.replace(template, motion_blur=MotionBlur(0)))
+    left = round(made.rest.parts["t"].setting.unit_ink("character")[0, 2]) + 60
+    moving_picture, still = made.picture(15)[:, :left].astype(int), sharp.picture(15)[:, :left].astype(int)
+    assert np.abs(moving_picture - still).max() <= 1
 
 
 def test_off_for_a_part():

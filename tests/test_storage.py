@@ -54,7 +54,7 @@ def test_the_demo_is_in_step_with_its_script(tmp_path, monkeypatch):
     sys.path.insert(0, str(ROOT / "scripts"))
     import write_demo
 
-    assert open_template(DEMO / "name-strap.avlet").template == write_demo.name_strap()
+    assert open_template(DEMO / "name-strap.avlet").template == write_demo.strap_with_ties()
     assert open_template(DEMO / "episode-title.avlet").template == write_demo.episode_title()
     for name, template in write_demo.further_templates().items():
         assert taken_out(open_template(DEMO / f"{name}.avlet").template) == taken_out(template)

@@ -206,4 +206,6 @@ class EaseBox(QWidget):
         except ValueError as error:
             self.typed.setProperty("wrong", True)
             self.typed.setToolTip(str(error))
-        self.typed.setStyle(self.typed.style())
+        style = self.typed.style()
+        if style is not None:
+            style.polish(self.typed)

@@ -333,16 +333,15 @@ class Ruler(QWidget):
             self._show_cursor(point)
             return
         kind, what = self._held
-        moved = self.time.frame_at(point.x()) - self.time.frame_at(self._pressed.x())
         if kind == "frame":
             self._go(point)
         elif kind == "span":
             self._drag_span(str(what), point)
         elif abs(point.x() - self._pressed.x()) >= 2 or self._caught is not None:
             if kind == "bar":
-                self._drag_bar(*what, moved)  # type: ignore[misc]
+                self._drag_bar(*what, point)  # type: ignore[misc]
             else:
-                self._drag_keys(moved)
+                self._drag_keys(point)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._held, self._caught = None, None
@@ -412,12 +411,18 @@ class Ruler(QWidget):
         time = self.time
         places = edges(self.rows, time.spans, frozenset(self.chosen))
         places += [float(self.session.frame), *(float(mark.frame) for mark in self.session.template.marks)]
-        near = min(((abs(time.x_of(p) - time.x_of(f)), p - f, p) for p in places for f in frames), default=(1e9, 0.0, 0.0))
+        near = min(((abs(p - f) * time.scale, p - f, p) for p in places for f in frames), default=(1e9, 0.0, 0.0))
         caught = near[0] <= _SNAP
         self._caught = near[2] if caught else None
         return near[1] if caught else 0.0
 
-    def _drag_bar(self, bar: Bar, held: str, moved: float) -> None:
+    def _moved(self, point: QPointF, anchor: float) -> float:
+        """How many frames further what was at ``anchor`` is, now that the mouse is at ``point``; folds do not blur that."""
+        time = self._start_time or self.time
+        return time.frame_at(time.x_of(anchor) + point.x() - self._pressed.x()) - anchor
+
+    def _drag_bar(self, bar: Bar, held: str, point: QPointF) -> None:
+        moved = self._moved(point, bar.end if held == "end" else bar.start)
         pace = self.time.spans.pace
         move = move_at(self._start, bar.at)
         if move is None:
@@ -438,11 +443,13 @@ class Ruler(QWidget):
         else:
             self.session.edit("Move in time", lambda _: timing.shifted(start, chosen, by), ("bar", self._gesture))
 
-    def _drag_keys(self, moved: float) -> None:
+    def _drag_keys(self, point: QPointF) -> None:
         spans, start, chosen = self.time.spans, self._start, self.keys
         lanes = {(lane.part, lane.keyed.path): lane for row in self._start_rows for lane in row.keys}
         held = self._held[1] if self._held else None
+        moved = 0.0
         if isinstance(held, tuple) and held[:2] in lanes:
+            moved = self._moved(point, lanes[held[:2]].times[held[2]])
             moved += self._snapped([lanes[held[:2]].times[held[2]] + moved])
 
         def shift(part: str, path: str, t: Template) -> Template:

@@ -114,7 +114,7 @@ def _paint_blurred(canvas: skia.Canvas, poses: list[Pose], part_id: str) -> None
         surface.flushAndSubmit()
         total += pixels
     mean = ((total + len(poses) // 2) // len(poses)).astype(np.uint8)
-    image = skia.Image.fromarray(mean, colorType=skia.kRGBA_8888_ColorType, copy=True)
+    image = skia.Image.fromarray(mean, colorType=skia.kRGBA_8888_ColorType, alphaType=skia.kPremul_AlphaType, copy=True)
     canvas.save()
     canvas.resetMatrix()
     canvas.drawImage(image, bounds.left(), bounds.top())

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from avlet.document.parts import FRAME, TITLE_SAFE, kind_of
-from avlet.layout.arrange import frame_area
+from avlet.geometry import Box
+from avlet.layout.arrange import RestPart, frame_area
 from avlet.paint.scene import Scene
 
 Verdict = Literal["holds", "past title-safe", "past the frame", "lacks glyphs", "too long", "font missing"]
@@ -26,7 +27,7 @@ def findings(scene: Scene) -> list[Finding]:
     for part_id, rest in scene.rest.parts.items():
         if not rest.part.shown:
             continue
-        name, ink = rest.part.name, rest.ink
+        name, ink = rest.part.name, _seen(rest, scene)
         if ink and not frame.contains(ink):
             found.append(Finding("past the frame", part_id, f"{name} reaches beyond the frame."))
         elif ink and kind_of(rest.part) == "text" and not safe.contains(ink):
@@ -39,6 +40,16 @@ def findings(scene: Scene) -> list[Finding]:
             found.append(Finding("font missing", part_id, rest.setting.substitutes[0]))
     order = ("past the frame", "too long", "lacks glyphs", "past title-safe", "font missing")
     return sorted(found, key=lambda f: order.index(f.verdict))
+
+
+def _seen(rest: RestPart, scene: Scene) -> Box | None:
+    """What shows of a part at rest: its ink within the parts that it is shown inside of."""
+    ink = rest.ink
+    for matte in rest.part.mattes:
+        source = scene.rest.parts[matte.inside]
+        if ink is not None and not matte.hides and source.setting is None:
+            ink = ink.cut(source.box.grown(*[matte.grow] * 4))
+    return None if ink is None or ink.empty else ink
 
 
 def verdict(scene: Scene) -> Verdict:
