@@ -37,7 +37,7 @@ class BuildBench(QWidget):
         super().__init__(parent)
         self.session = session
         self.stage = Stage(session)
-        self.transport = Transport(session)
+        self.transport = Transport(session, self.stage.cache)
         self.samples = SamplesStrip(session, self.stage.background)
         self.parts = PartsList(session)
         self.recipe = Recipe(session)
@@ -182,10 +182,15 @@ class BuildBench(QWidget):
     def _played(self, playing: bool) -> None:
         self.stage.playing = playing
         if playing:
+            self.stage.draw_ahead()
+        else:
+            self.stage.ahead.stop()
+        if playing:
             self.stage.finish_typing()
         self.stage.update()
 
     def leave(self) -> None:
         """Another bench comes to the front."""
         self.transport.player.stop()
+        self.stage.ahead.stop()
         self.stage.finish_typing()

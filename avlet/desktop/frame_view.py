@@ -1,11 +1,14 @@
 """A view of a frame: background, the painted title over it, zoom and panning. The stage and the desk's picture build on it."""
 
+import time
+
 import skia
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from avlet.desktop.backgrounds import Background, image_over
+from avlet.desktop.frame_cache import FrameCache
 from avlet.desktop.theme import RAIL
 from avlet.document.parts import ACTION_SAFE, TITLE_SAFE
 from avlet.document.template import Frame
@@ -37,6 +40,8 @@ class FrameView(QWidget):
         self._pan = QPointF(0, 0)
         self._pixels = new_pixels(1, 1)
         self._pan_from: QPointF | None = None
+        self.cache = FrameCache()
+        self.seconds_a_frame = 0.0
 
     def sizeHint(self) -> QSize:
         return QSize(680, 400)
@@ -86,7 +91,8 @@ class FrameView(QWidget):
     def picture_area(self) -> QRectF:
         """Where the picture lies in the view."""
         width, height = self._frame_shape.width * self.scale, self._frame_shape.height * self.scale
-        return QRectF((self.width() - width) / 2 + self._pan.x(), (self.height() - height) / 2 + self._pan.y(), width, height)
+        x, y = (self.width() - width) / 2 + self._pan.x(), (self.height() - height) / 2 + self._pan.y()
+        return QRectF(round(x), round(y), width, height) if self.fits else QRectF(x, y, width, height)
 
     def to_view(self, x: float, y: float) -> QPointF:
         area = self.picture_area()
@@ -153,6 +159,14 @@ class FrameView(QWidget):
         width, height = round(seen.width() * ratio), round(seen.height() * ratio)
         if width < 1 or height < 1 or not self._poses:
             return
+        key = self.picture_key()
+        full = None if key is None else (*key, width, height, area.x() - seen.x(), area.y() - seen.y(), area.width())
+        frame = self._poses[0][0].frame
+        kept = self.cache.get(full, frame) if full is not None else None
+        if kept is not None:
+            painter.drawImage(QRectF(seen), image_over(kept))
+            return
+        begun = time.perf_counter()
         if self._pixels.shape != (height, width, 4):
             self._pixels = new_pixels(width, height)
         self._pixels[...] = 0
@@ -166,7 +180,14 @@ class FrameView(QWidget):
             self.paint_title(canvas, pose)
             canvas.restore()
         surface.flushAndSubmit()
+        self.seconds_a_frame = time.perf_counter() - begun
+        if full is not None:
+            self.cache.put(full, frame, self._pixels)
         painter.drawImage(QRectF(seen), image_over(self._pixels))
+
+    def picture_key(self) -> tuple[object, ...] | None:
+        """What a picture of one frame hangs on besides the view, so that it may be kept; None keeps nothing."""
+        return None
 
     def paint_title(self, canvas: skia.Canvas, pose: Pose) -> None:
         """Paint a pose on a canvas in px of its own frame."""

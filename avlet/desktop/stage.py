@@ -6,6 +6,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter
 from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.drafting import Dimension, Drafting
+from avlet.desktop.frame_cache import AheadDrawing
 from avlet.desktop.frame_view import FrameView
 from avlet.desktop.guides import Rulers
 from avlet.desktop.numbers import NumberBox
@@ -22,8 +23,9 @@ from avlet.document.resizing import Sides, handles, resized
 from avlet.document.template import Frame, Guides, Template
 from avlet.geometry import Box
 from avlet.layout.arrange import frame_area
+from avlet.media.drawing import Drawing
 from avlet.motion.posed import Pose
-from avlet.paint.painter import paint_pose
+from avlet.paint.painter import Pixels, paint_pose
 
 _DRAG_BEGINS = 3.0
 _GRIP_CURSORS = {
@@ -59,6 +61,10 @@ class Stage(FrameView):
         self.handles: list[Handle] = []
         self._went_in: str | None = None
         self._under: str | None = None
+        self.ahead = AheadDrawing(self)
+        self.ahead.drawn.connect(self._take_drawn)
+        self._ahead_key: tuple[object, ...] = ()
+        session.changed.connect(self.ahead.stop)
         self.setMouseTracking(True)
         for signal in (session.changed, session.answers_changed, session.selection_changed):
             signal.connect(self.refresh)
@@ -75,6 +81,30 @@ class Stage(FrameView):
         self._place_typing()
 
     # Painting
+
+    def picture_key(self) -> tuple[object, ...]:
+        return id(self.session.template), self.session.answers_from, self.session.scene(), self.blurred
+
+    def draw_ahead(self) -> None:
+        """While the title plays: let worker processes draw what is not drawn yet, if drawing a frame takes half its time or more."""
+        template, rate = self.session.template, float(self.session.template.frame.fps)
+        blurred = self.blurred or template.motion_blur.shutter == 0
+        if self.seconds_a_frame < 0.5 / rate or not self.fits or self.ahead.busy or not blurred:
+            return
+        area = self.picture_area()
+        seen = area.toAlignedRect()
+        ratio = self.devicePixelRatioF()
+        size = (round(seen.width() * ratio), round(seen.height() * ratio))
+        answers = next((dict(s.answers) for s in template.samples if s.id == self.session.answers_from), {})
+        drawing = Drawing.of(template, self.session.book, answers, None, size, None)
+        key = (*self.picture_key(), *size, area.x() - seen.x(), area.y() - seen.y(), area.width())
+        missing = [f for f in range(template.length) if f not in self.cache.frames]
+        order = sorted(missing, key=lambda f: (f - self.session.frame - 3) % template.length)
+        self._ahead_key = key
+        self.ahead.start(drawing, order)
+
+    def _take_drawn(self, frame: int, pixels: Pixels) -> None:
+        self.cache.put(self._ahead_key, frame, pixels)
 
     def paint_title(self, canvas: skia.Canvas, pose: Pose) -> None:
         """The session's frame, with motion blur where that is wanted."""

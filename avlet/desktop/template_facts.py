@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QMessageB
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session
 from avlet.document.edits import replace
-from avlet.document.reframing import replaced_in, retimed_to, scaled_to
+from avlet.document.reframing import replaced_in, retimed_to, rounded_by, scaled_to
 from avlet.document.template import Frame
 from avlet.motion.timecode import rate_words
 
@@ -105,4 +105,8 @@ class TemplateFacts(QWidget):
         self.session.edit("Frame size", lambda t: scaled_to(t, frame) if scaled else replaced_in(t, frame))
 
     def _rate(self, rate: str) -> None:
-        self.session.edit("Frame rate", lambda t: retimed_to(t, rate))
+        """Another rate at the same seconds; what had to be rounded is said."""
+        said = rounded_by(self.session.template, rate)
+        if self.session.edit("Frame rate", lambda t: retimed_to(t, rate)) and said:
+            more = f" and {len(said) - 3} more" if len(said) > 3 else ""
+            self.session.refused.emit(f"Seconds are kept; rounded to whole frames: {'; '.join(said[:3])}{more}.")

@@ -21,7 +21,7 @@ class TimeBench(QWidget):
         self.stage = Stage(session)
         self.stage.drafting_on = False
         self.stage.blurred = True
-        self.transport = Transport(session)
+        self.transport = Transport(session, self.stage.cache)
         self.ruler = Ruler(session)
         self.panel = MovePanel(session, self.ruler)
         self.panel.setFixedWidth(372)
@@ -84,10 +84,15 @@ class TimeBench(QWidget):
     def _played(self, playing: bool) -> None:
         self.stage.playing = playing
         if playing:
+            self.stage.draw_ahead()
+        else:
+            self.stage.ahead.stop()
+        if playing:
             self.stage.finish_typing()
         self.stage.update()
 
     def leave(self) -> None:
         """Another bench comes to the front."""
         self.transport.player.stop()
+        self.stage.ahead.stop()
         self.stage.finish_typing()

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
 from avlet.desktop.buttons import flat_button, flat_switch
+from avlet.desktop.frame_cache import FrameCache
 from avlet.desktop.icons import icon
 from avlet.desktop.player import Player
 from avlet.desktop.session import Session
@@ -19,9 +20,9 @@ from avlet.motion.timecode import DROP_RATES, timecode
 class TimeBar(QWidget):
     """Way in, hold and way out on one line. Dragging goes to a frame; dragging the end of a span changes it."""
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, cache: FrameCache | None = None, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.session = session
+        self.session, self.cache = session, cache
         self._held: str | None = None
         self.setMouseTracking(True)
         self.setMinimumWidth(160)
@@ -58,10 +59,21 @@ class TimeBar(QWidget):
         painter.setPen(QPen(QColor("#2A2108"), 2))
         for edge in (spans.way_in, template.length - spans.way_out):
             painter.drawLine(QPointF(self.x_of(edge), 11), QPointF(self.x_of(edge), 23))
+        self._paint_kept(painter)
         x = self.x_of(self.session.frame + 0.5)
         painter.setPen(QPen(QColor(0, 0, 0, 150), 1))
         painter.setBrush(QColor("#FFFFFF"))
         painter.drawEllipse(QPointF(x, 17), 6.5, 6.5)
+
+    def _paint_kept(self, painter: QPainter) -> None:
+        """A fine line under the frames that are drawn already."""
+        if self.cache is None:
+            return
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor("#7F8B91"))
+        width = max(1.0, (self.width() - 16) / max(1, self.session.template.length))
+        for frame in self.cache.frames:
+            painter.drawRect(QRectF(self.x_of(frame), 8, width, 1.6))
 
     @staticmethod
     def _span_words(painter: QPainter, words: str, left: float, right: float) -> None:
@@ -109,7 +121,7 @@ class Transport(QWidget):
 
     played = pyqtSignal(bool)
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, cache: FrameCache | None = None, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
         self.player = Player(lambda: session.template.length, lambda: session.template.frame.fps, self)
@@ -137,7 +149,7 @@ class Transport(QWidget):
         self.frames.setFont(font(SMALL, figures=True))
         self.frames.setFixedWidth(96)
         layout.addWidget(self.frames)
-        self.bar = TimeBar(session)
+        self.bar = TimeBar(session, cache)
         layout.addWidget(self.bar, 1)
         session.frame_changed.connect(lambda _: self._show_time())
         session.changed.connect(self._show_time)
@@ -181,8 +193,9 @@ class Transport(QWidget):
         template: Template = self.session.template
         rate = template.frame.fps
         self.time.setText(timecode(self.session.frame, rate, rate in DROP_RATES))
-        words = f"{self.session.frame} of {template.length}"
+        words = f"{self.session.frame} · {float(self.session.frame / rate):.2f} s"
         if self.player.playing and self.player.dropped:
             words = f"{self.player.dropped} dropped"
         self.frames.setText(words)
-        self.frames.setToolTip(f"Frame {self.session.frame}, {float(self.session.frame / rate):.2f} s")
+        kept = "" if self.bar.cache is None else f"\n{len(self.bar.cache.frames)} frames are drawn, {self.bar.cache.bytes / 1e6:.0f} MB"
+        self.frames.setToolTip(f"Frame {self.session.frame}, {float(self.session.frame / rate):.2f} s{kept}")

@@ -119,7 +119,8 @@ def _draw_into(slot: int, frame: int, layout: Layout) -> None:
     _worker.fill(frame, planes, layout)
 
 
-def _draw_with(work: Callable[[Painter, int], Any], frame: int) -> Any:
+def draw_with(work: Callable[[Painter, int], Any], frame: int) -> Any:
+    """In a worker: what ``work(painter, frame)`` makes of a frame."""
     assert _worker is not None
     return work(_worker, frame)
 
@@ -135,7 +136,7 @@ def drawn_planes(drawing: Drawing, frames: list[int], layout: Layout, workers: i
             painter.fill(frame, planes, layout)
             yield frame, planes
         return
-    with _shared_slots(count * 2 + 1, size) as names, _Pool(count, drawing, names) as pool:
+    with _shared_slots(count * 2 + 1, size) as names, Pool(count, drawing, names) as pool:
         slots = [np.memmap(name, np.uint8, "r+") for name in names]
         waiting: list[tuple[int, int, Future[None]]] = []
         todo = list(enumerate(frames))
@@ -171,18 +172,18 @@ def drawn_results(
         painter = Painter(drawing)
         yield from ((frame, work(painter, frame)) for frame in frames)
         return
-    with _Pool(count, drawing, []) as pool:
+    with Pool(count, drawing, []) as pool:
         waiting: list[tuple[int, Future[Any]]] = []
         todo = list(frames)
         while todo or waiting:
             while todo and len(waiting) < count * 4:
                 frame = todo.pop(0)
-                waiting.append((frame, pool.submit(_draw_with, work, frame)))
+                waiting.append((frame, pool.submit(draw_with, work, frame)))
             frame, future = waiting.pop(0)
             yield frame, result_of(future)
 
 
-class _Pool(ProcessPoolExecutor):
+class Pool(ProcessPoolExecutor):
     """Workers for one drawing; leaving it drops what is not yet drawn."""
 
     def __init__(self, count: int, drawing: Drawing, slots: list[str]) -> None:

@@ -100,9 +100,23 @@ class Choreography:
         """Every part as it stands in ``frame``, 0 … N − 1."""
         return self._pose_of(tuple(self.rest.parts), self._moment(frame))
 
-    def pose_within(self, frame: int, offset: float) -> Pose:
-        """Every part as it stands ``offset`` frames after ``frame``, for the time that the frame is exposed."""
-        return self._pose_of(tuple(self.rest.parts), self._moment(frame, offset))
+    def pose_within(self, frame: int, offset: float, part_ids: tuple[str, ...] | None = None) -> Pose:
+        """Parts as they stand ``offset`` frames after ``frame``, for the time that the frame is exposed; all unless some are named."""
+        return self._pose_of(tuple(self.rest.parts) if part_ids is None else part_ids, self._moment(frame, offset))
+
+    def needed_by(self, part_id: str) -> tuple[str, ...]:
+        """A part, and all that its picture hangs on: members, groups, mattes, what it rides on; back to front."""
+        found: set[str] = set()
+        todo = [part_id]
+        while todo:
+            current = todo.pop()
+            if current in found or current not in self.rest.parts:
+                continue
+            found.add(current)
+            part = self.rest.parts[current].part
+            todo += [*self._members.get(current, ()), *self._groups_of(current), *(m.inside for m in part.mattes)]
+            todo += [place.on for place in (part.across, part.down) if place is not None and place.rides]
+        return tuple(i for i in self.rest.parts if i in found)
 
     def _moment(self, frame: int, offset: float = 0.0) -> "_Moment":
         spans, template, time = self.spans, self.rest.bound.template, frame + offset
