@@ -25,8 +25,11 @@ class Look:
         units = len(plan.hinge)
         self.hinge = plan.hinge
         self.shift, self.scale = np.zeros((units, 2)), np.ones((units, 2))
-        self.opacity, self.drawn, self.opened = np.ones(units), np.ones(units), np.ones(units)
-        self.blur, self.angles, self.skew = np.zeros(units), np.zeros((units, 3)), np.zeros(units)
+        self.opacity, self.drawn = np.ones(units), np.ones(units)
+        self.opened: Floats | None = None
+        self.blur: Floats | None = None
+        self.angles: Floats | None = None
+        self.skew: Floats | None = None
         self.depth = 1600.0
         self.tint: Tint | None = None
         self.wipe: Wipe | None = None
@@ -40,14 +43,22 @@ class Look:
         if move.scale_x != 100 or move.scale_y != 100:
             look = np.array([move.scale_x, move.scale_y]) / 100 - 1
             self.scale *= np.maximum(0.0, 1 + look * part_share[:, None])
-        for name in ("opacity", "drawn", "opened"):
-            if (wanted := getattr(move, name)) != 100:
-                getattr(self, name)[:] *= np.clip(1 + (wanted / 100 - 1) * part_share, 0.0, 1.0)
-        self.blur += move.blur * np.maximum(0.0, part_share)
+        if move.opacity != 100:
+            self.opacity *= _left(move.opacity, part_share)
+        if move.drawn != 100:
+            self.drawn *= _left(move.drawn, part_share)
+        if move.opened != 100:
+            left = _left(move.opened, part_share)
+            self.opened = left if self.opened is None else self.opened * left
+        if move.blur:
+            blur = move.blur * np.maximum(0.0, part_share)
+            self.blur = blur if self.blur is None else self.blur + blur
         if move.turn or move.turn_x or move.turn_y:
-            self.angles += np.array([move.turn, move.turn_x, move.turn_y]) * part_share[:, None]
+            self._turn(np.array([move.turn, move.turn_x, move.turn_y]) * part_share[:, None])
             self.depth = move.depth
-        self.skew += move.skew * part_share
+        if move.skew:
+            skew = move.skew * part_share
+            self.skew = skew if self.skew is None else self.skew + skew
         if move.coloured:
             self.tint = Tint(move.colour, np.clip(part_share, 0.0, 1.0))
         if move.opened != 100:
@@ -58,14 +69,27 @@ class Look:
         self.shift += np.array([sway.x, sway.y]) * share
         self.scale *= max(0.0, 1 + (sway.scale / 100 - 1) * share)
         self.opacity *= min(1.0, max(0.0, 1 + (sway.opacity / 100 - 1) * share))
-        self.angles[:, 0] += sway.turn * share
+        if sway.turn:
+            self._turn(np.tile([sway.turn * share, 0.0, 0.0], (len(self.hinge), 1)))
+
+    def _turn(self, angles: Floats) -> None:
+        self.angles = angles if self.angles is None else self.angles + angles
 
     def matrix(self) -> Floats | None:
         """Turns and skews of each unit about its hinge as it stands now, (units, 3, 3); None when there are none."""
-        if not self.angles.any() and not self.skew.any():
+        if self.angles is None and self.skew is None:
             return None
-        turn, turn_x, turn_y = self.angles.T
-        return about(self.hinge + self.shift, perspective(turn, turn_x, turn_y, self.depth) @ skewing(self.skew))
+        turn, turn_x, turn_y = (0.0, 0.0, 0.0) if self.angles is None else self.angles.T
+        look = perspective(turn, turn_x, turn_y, self.depth)
+        if self.skew is not None:
+            look = look @ skewing(self.skew)
+        units = len(self.hinge)
+        return about(self.hinge + self.shift, np.broadcast_to(look, (units, 3, 3)))
+
+
+def _left(percent: float, share: Floats) -> Floats:
+    """What is left of 1 on the way to ``percent``."""
+    return np.clip(1 + (percent / 100 - 1) * share, 0.0, 1.0)
 
 
 def sway_share(sway: Sway, held: float, hold: float) -> float:

@@ -16,7 +16,7 @@ from avlet.layout.copies import drift_shift
 from avlet.motion.keyed import KeyedPart
 from avlet.motion.looks import Look, sway_share
 from avlet.motion.plans import PartPlan, Plan, hinges, plan_part, stance
-from avlet.motion.posed import Pose, PosedPart
+from avlet.motion.posed import Pose, PosedPart, members_by_group
 from avlet.motion.riding import ride_shift, riding
 from avlet.motion.schedule import arrival, departure
 from avlet.motion.spans import Spans, spans_at
@@ -76,6 +76,9 @@ class Choreography:
             self.timings = timings(rest, self.spans.designed_out)
         self._plans = {i: plan_part(part, rest, self.timings[i]) for i, part in rest.parts.items()}
         self._rides = riding(rest)
+        self._fps = float(rest.frame.fps)
+        self._all = tuple(rest.parts)
+        self._grouped = members_by_group({i: one.part.group for i, one in rest.parts.items()})
         self._resting = {i: _at_rest(part, self._plans[i]) for i, part in rest.parts.items()}
         self._keyed = {i: KeyedPart(part) for i, part in rest.parts.items() if part.part.keys}
         listed = [part.part for part in rest.parts.values()]
@@ -98,11 +101,11 @@ class Choreography:
 
     def pose(self, frame: int) -> Pose:
         """Every part as it stands in ``frame``, 0 … N − 1."""
-        return self._pose_of(tuple(self.rest.parts), self._moment(frame))
+        return self._pose_of(self._all, self._moment(frame))
 
     def pose_within(self, frame: int, offset: float, part_ids: tuple[str, ...] | None = None) -> Pose:
         """Parts as they stand ``offset`` frames after ``frame``, for the time that the frame is exposed; all unless some are named."""
-        return self._pose_of(tuple(self.rest.parts) if part_ids is None else part_ids, self._moment(frame, offset))
+        return self._pose_of(self._all if part_ids is None else part_ids, self._moment(frame, offset))
 
     def needed_by(self, part_id: str) -> tuple[str, ...]:
         """A part, and all that its picture hangs on: members, groups, mattes, what it rides on; back to front."""
@@ -123,7 +126,7 @@ class Choreography:
         last = spans.length > 1 and frame >= spans.length - 1
         begin = spans.since_begin(time) if template.plays_in else math.inf
         end = spans.until_end(time) if template.plays_out else math.inf
-        return _Moment(frame, begin, end, last and template.plays_out, time / float(self.rest.frame.fps), time)
+        return _Moment(frame, begin, end, last and template.plays_out, time / self._fps, time)
 
     def _pose_of(self, part_ids: tuple[str, ...], moment: "_Moment", copied: str | None = None) -> Pose:
         """Some parts at a moment, what a group among them carries carried along. ``copied`` shows even when it is switched off."""
@@ -136,7 +139,7 @@ class Choreography:
                         posed[member] = carried(posed[member], whole)
         self._ride(posed, within=False)
         echoes = {i: self._copy(i, posed[i], moment) for i in part_ids if i in self._echoes}
-        return Pose(moment.frame, MappingProxyType(posed), echoes)
+        return Pose(moment.frame, MappingProxyType(posed), echoes, self._grouped if part_ids is self._all else None)
 
     def _ride(self, posed: dict[str, PosedPart], within: bool) -> None:
         """Carry what rides: ``within`` its own groups before those move, on parts of other groups after that."""
@@ -194,7 +197,7 @@ class Choreography:
             matrix = stands if matrix is None else stands @ matrix
         return PosedPart(
             rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix, drift,
-            look.blur if look.blur.any() else None, look.tint, None if look.wipe is None else look.opened, look.wipe,
+            look.blur, look.tint, look.opened, look.wipe,
         )  # fmt: skip
 
     def _sway(self, sway: Sway, moment: "_Moment") -> float:

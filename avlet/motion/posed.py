@@ -112,25 +112,30 @@ class PosedPart:
         return float(self.opacity.max()) * self.rest.part.opacity / 100
 
 
+def members_by_group(groups: Mapping[str, str | None]) -> dict[str | None, list[str]]:
+    """The ids of parts by the group that each is in, for those groups that are among them; under None all others."""
+    found: dict[str | None, list[str]] = {}
+    for part_id, group in groups.items():
+        found.setdefault(group if group in groups else None, []).append(part_id)
+    return found
+
+
 @dataclass(frozen=True, eq=False)
 class Pose:
     """All parts in one frame, back to front by id. ``echoes`` has for each echo the pose of what it is a copy of.
 
-    ``tops`` are the parts that lie in no group of this pose.
+    ``grouped`` are the members by group where those are known already.
     """
 
     frame: int
     parts: Mapping[str, PosedPart]
     echoes: Mapping[str, "Pose"] = field(default_factory=dict)
+    grouped: Mapping[str | None, list[str]] | None = None
 
     @functools.cached_property
-    def members(self) -> dict[str | None, list[str]]:
+    def members(self) -> Mapping[str | None, list[str]]:
         """The parts of each group that is here, back to front; under None those that lie in none."""
-        found: dict[str | None, list[str]] = {}
-        for part_id, posed in self.parts.items():
-            group = posed.rest.part.group
-            found.setdefault(group if group in self.parts else None, []).append(part_id)
-        return found
+        return self.grouped or members_by_group({i: posed.rest.part.group for i, posed in self.parts.items()})
 
     def mattes_of(self, posed: PosedPart) -> tuple[Matte, ...]:
         """The mattes of a part whose sources are here: an echo leaves its original's behind."""
@@ -192,6 +197,8 @@ class Pose:
 
         What lies wholly outside is not painted at all, so that no soft edge of it shows at any picture size.
         """
+        if len(posed.hinge) == 1:
+            return np.array([self._meets_mattes(posed)])
         edges = posed.ink_edges + posed.rest.reach * OUTWARD
         inside = ~np.isnan(edges[:, 0])
         for matte in self.mattes_of(posed):
@@ -201,6 +208,14 @@ class Pose:
             meets = (edges[:, 0] < box.right) & (edges[:, 2] > box.x) & (edges[:, 1] < box.bottom) & (edges[:, 3] > box.y)
             inside &= meets
         return inside
+
+    def _meets_mattes(self, posed: PosedPart) -> bool:
+        """The same for a part of one unit, without the cost of arrays."""
+        ink = posed.outline_box.grown(*[posed.rest.reach] * 4)
+        if ink.empty:
+            return False
+        windows = (self.outline_box(m.inside).grown(*[m.grow + m.soft] * 4) for m in self.mattes_of(posed) if not m.hides)
+        return all(ink.x < w.right and ink.right > w.x and ink.y < w.bottom and ink.bottom > w.y for w in windows)
 
     @property
     def key(self) -> bytes:
