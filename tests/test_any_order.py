@@ -25,7 +25,7 @@ class Walker:
         self.ways = [
             (12, self.select), (30, self.choose), (12, self.press), (7, self.use_a_dot), (10, self.turn_a_number), (8, window.undo), (4, window.redo),
             (3, self.add), (3, self.copy), (2, lambda: remove_selected(self.session, window)), (3, self.answers), (3, self.move_in_time),
-            (2, lambda: group_selected(self.session)), (2, lambda: take_apart(self.session)), (3, self.pull_a_handle),
+            (6, self.use_the_time_bench), (2, lambda: group_selected(self.session)), (2, lambda: take_apart(self.session)), (3, self.pull_a_handle),
             (2, lambda: window.build.stage.nudge(self.rng.randint(-40, 40), self.rng.randint(-40, 40))),
         ]  # fmt: skip
 
@@ -75,6 +75,33 @@ class Walker:
 
     def add(self) -> None:
         self.rng.choice([add_text, add_shape, add_rule, add_pattern, add_echo])(self.session)
+
+    def use_the_time_bench(self) -> None:
+        """Bring it to the front, choose and drag something on its ruler, use its panel."""
+        bench, ruler = self.window.time, self.window.time.ruler
+        self.window.show_bench(1)
+        bars = [bar.at for row in ruler.rows for bar in row.bars]
+        keys = [(lane.part, lane.keyed.path, n) for row in ruler.rows for lane in row.keys for n in range(len(lane.times))]
+        if keys and self.rng.random() < 0.4:
+            ruler.choose((), tuple(self.rng.sample(keys, min(len(keys), self.rng.randint(1, 3)))))
+            self.session.select(ruler.keys[0][0])
+        elif bars:
+            ruler.choose(tuple(dict.fromkeys(self.rng.sample(bars, min(len(bars), self.rng.choice([1, 1, 1, 3]))))))
+            self.session.select(ruler.chosen[0].part)
+        QApplication.processEvents()
+        bench.panel.refresh()
+        within = [w for w in bench.panel.findChildren(QAbstractButton) if w.isVisible() and not isinstance(w, ColourButton | Dot)]
+        if within:
+            button = self.rng.choice(within)
+            button.click()
+            for menu in button.findChildren(QMenu)[-1:]:
+                actions = [a for a in menu.actions() if a.isEnabled()]
+                menu.close()
+                if actions:
+                    self.rng.choice(actions).trigger()
+        QApplication.processEvents()
+        bench.grab()
+        self.window.show_bench(0)
 
     def pull_a_handle(self) -> None:
         """Drag one of the stage's handles somewhere."""

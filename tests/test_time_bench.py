@@ -280,7 +280,7 @@ def test_keys_are_dragged_removed_and_added_on_the_ruler(keyed, qtbot):
     qtbot.mouseClick(ruler, LEFT, NONE, key_point(keyed, 3))
     qtbot.mouseClick(ruler, LEFT, CTRL, key_point(keyed, 0))
     assert len(ruler.keys) == 2
-    qtbot.keyClick(ruler, Qt.Key.Key_Delete)
+    qtbot.keyClick(ruler.window().windowHandle(), Qt.Key.Key_Delete)
     assert [k.value for k in turns(keyed)] == [30.0, 10.0]
 
 
@@ -391,3 +391,47 @@ def test_a_way_out_of_its_own_has_bars_of_its_own(bench, qtbot):
     assert session.template.part("name").way_out.moves[0].start == 3
     settle()
     assert "way out" in " ".join(label.text() for label in bench.panel.findChildren(QLabel))
+
+
+def test_keys_are_copied_pasted_aligned_and_stretched(keyed, qtbot):
+    ruler, session = keyed.ruler, keyed.session
+    ruler.choose((), (("plate", "turn", 0), ("plate", "turn", 1)))
+    handle = keyed.window().windowHandle()
+    qtbot.keyClick(handle, Qt.Key.Key_C, CTRL)
+    session.select("role-plate")
+    qtbot.keyClick(handle, Qt.Key.Key_V, CTRL)
+    pasted = session.template.part("role-plate").keys[0]
+    assert pasted.path == "turn" and [k.value for k in pasted.keys] == [0, 30]
+    session.select("plate")
+    ruler.choose((), (("plate", "turn", 1),))
+    settle()
+    qtbot.mouseClick(keyed.panel.findChild(QPushButton, "further keys"), LEFT)
+    assert turns(keyed)[1].at == 20
+    session.go_to(12)
+    qtbot.mouseClick(keyed.panel.findChild(QPushButton, "align keys"), LEFT)
+    assert turns(keyed)[1].at == 12
+
+
+def test_delete_on_the_time_bench_removes_moves_not_parts(bench, qtbot):
+    qtbot.mouseClick(bench.ruler, LEFT, NONE, area(bench, "rule").center().toPoint())
+    qtbot.keyClick(bench.window().windowHandle(), Qt.Key.Key_Delete)
+    assert bench.session.template.part("rule").way_in == ()
+    qtbot.keyClick(bench.window().windowHandle(), Qt.Key.Key_Delete)
+    assert bench.session.template.part("rule") is not None
+    qtbot.keyClick(bench.window().windowHandle(), Qt.Key.Key_T)
+    assert len(bench.session.template.parts) == 5, "parts are added on the Build bench"
+
+
+def test_a_keyed_place_is_a_path_on_the_stage_whose_keys_are_dragged(bench, qtbot):
+    session, stage = bench.session, bench.stage
+    keys = (Keyed("across.gap", (Key(0, 0.0), Key(20, 100.0))), Keyed("down.gap", (Key(0, 0.0), Key(20, -100.0))))
+    session.edit("Path", lambda t: edits.set_relations(t, "role", keys=keys))
+    session.select("role")
+    stage.repaint()
+    first = next(h for h in stage.handles if h.name == "place at frame 20")
+    start = stage.to_view(*first.at)
+    drag(qtbot, stage, start.toPoint(), (stage.to_view(first.at[0] + 200, first.at[1] - 60) - start).toPoint())
+    across, down = session.template.part("role").keys
+    assert across.keys[1].value == pytest.approx(300, abs=4) and down.keys[1].value == pytest.approx(-160, abs=4)
+    moved = session.scene().pose(30).outline_box("role").x - session.scene().rest.parts["role"].box.x
+    assert moved > 250

@@ -99,6 +99,9 @@ class KeyPanel(QWidget):
         say.choice(_HOW[keyed.how], hows, self._combine, "key how")
         say.button("the other way round", self._reverse, "reverse keys").button("remove", self.ruler.remove_keys, "remove keys")
         layout.addWidget(say.widget)
+        say = Sentence(self.session, "time").words("Those chosen:")
+        say.button("all at this frame", self._align, "align keys").button("half as far", lambda: self._stretch(50), "nearer keys")
+        layout.addWidget(say.button("twice as far", lambda: self._stretch(200), "further keys").widget)
         hint = QLabel("Ctrl chooses several keys, Delete removes them, a double click on their line adds one.")
         hint.setWordWrap(True)
         hint.setProperty("role", "small")
@@ -127,6 +130,14 @@ class KeyPanel(QWidget):
         keyed = self.keyed
         assert keyed is not None
         self.session.edit("Keys", lambda t: keying.put_keyed(t, self.part_id, edits.replace(keyed, how=how)))
+
+    def _align(self) -> None:
+        chosen, frame = self.ruler.keys, self.session.frame
+        self.session.edit("Align keys", lambda t: keying.aligned_keys(t, chosen, frame))
+
+    def _stretch(self, percent: float) -> None:
+        numbers = [k[2] for k in self.ruler.keys if k[:2] == (self.part_id, self.path)]
+        self.session.edit("Stretch keys", lambda t: keying.stretched_keys(t, self.part_id, self.path, numbers, percent))
 
     def _reverse(self) -> None:
         def change(t: Template) -> Template:

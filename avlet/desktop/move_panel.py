@@ -247,7 +247,8 @@ class MovePanel(QScrollArea):
             keep(name, move.ease if what == "ease" else move)
         except AvletError as error:
             self.session.refused.emit(str(error))
-        self.rebuild()
+        self._shape = None  # the button that was pressed must outlive its own click
+        self._timer.start(0)
 
     def _warn(self, at: MoveAt, move: Move) -> None:
         """Point out a travel that is too quick to be read: more than a third of the letters' height in a frame."""

@@ -1,8 +1,8 @@
 """The folded ruler: spans, moves as bars with a line for each unit, ties, keys, marks and the playhead."""
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QApplication, QSizePolicy, QWidget
 
 from avlet.desktop.folded_time import FoldedTime
 from avlet.desktop.icons import pixmap
@@ -18,6 +18,7 @@ from avlet.paint.scene import Scene
 
 NAMES, HEAD, RIGHT = 150, 52, 16
 _SNAP = 7.0
+KEYS_MIME = "application/x-avlet-keys"
 KeyAt = tuple[str, str, int]
 """A key: its part, its property's path, its number."""
 
@@ -360,12 +361,39 @@ class Ruler(QWidget):
                 frame = round(self.time.frame_at(point.x()))
                 self.session.key(lane.part, lane.keyed.path, frame)
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.keys:
+    def copy_keys(self) -> None:
+        """Put the chosen keys on the clipboard."""
+        clipboard = QApplication.clipboard()
+        if clipboard is not None and self.keys:
+            data = QMimeData()
+            data.setData(KEYS_MIME, keying.copied_keys(self.session.template, self.keys))
+            clipboard.setMimeData(data)
+
+    def paste_keys(self) -> bool:
+        """Put keys from the clipboard on the selected part; False when there are none."""
+        clipboard = QApplication.clipboard()
+        data = clipboard.mimeData() if clipboard is not None else None
+        part = self.session.selected
+        if data is None or not data.hasFormat(KEYS_MIME) or part is None:
+            return False
+        keys = bytes(data.data(KEYS_MIME))
+        return self.session.edit("Paste keys", lambda t: keying.pasted_keys(t, part, keys))
+
+    def remove_chosen(self) -> None:
+        """Remove the chosen keys, or else the chosen moves."""
+        if self.keys:
             self.remove_keys()
-        else:
-            super().keyPressEvent(event)
+            return
+        chosen = sorted(self.chosen, key=lambda at: -at.number)
+        self.choose(())
+
+        def change(t: Template) -> Template:
+            for at in chosen:
+                t = timing.put_move(t, at, None)
+            return t
+
+        if chosen:
+            self.session.edit("Remove moves", change)
 
     def remove_keys(self) -> None:
         """Remove the chosen keys."""

@@ -29,10 +29,10 @@ class Shortcuts(QObject):
             "Ctrl+0": lambda: self._view().zoom_to(None), "Ctrl++": lambda: self._view().zoom_to(self._view().scale * 1.25),
             "Ctrl+-": lambda: self._view().zoom_to(self._view().scale / 1.25),
             "Ctrl+D": self._on_build(lambda: duplicate_selected(session)),
-            "Ctrl+C": self._on_build(lambda: copy_selected(session)),
+            "Ctrl+C": self._copy,
             "Ctrl+G": self._on_build(lambda: group_selected(session)),
             "Ctrl+Shift+G": self._on_build(lambda: take_apart(session)),
-            "Ctrl+V": self._on_build(lambda: paste_part(session)),
+            "Ctrl+V": self._paste,
             **{
                 f"Alt+{shift}{key}": self._on_build(lambda dx=dx * step, dy=dy * step: window.build.stage.nudge(dx, dy))
                 for key, dx, dy in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, -1), ("Down", 0, 1))
@@ -50,7 +50,7 @@ class Shortcuts(QObject):
             Qt.Key.Key_N: self._on_build(lambda: add_pattern(session)), Qt.Key.Key_E: self._on_build(lambda: add_echo(session)),
             Qt.Key.Key_Z: self._on_build(window.build.stage.zoom_to_selection),
             Qt.Key.Key_P: self._on_build(files.add_picture),
-            Qt.Key.Key_Delete: self._on_build(lambda: remove_selected(session, window)),
+            Qt.Key.Key_Delete: self._remove,
             Qt.Key.Key_Escape: lambda: session.select(None),
             Qt.Key.Key_Return: self._on_build(lambda: session.selected and window.build.stage.type_on(session.selected)),
         }  # fmt: skip
@@ -89,7 +89,29 @@ class Shortcuts(QObject):
         return focus in self.window.rail_buttons
 
     def _on_build(self, action: Callable[[], object]) -> Callable[[], object]:
-        return lambda: None if self.window.on_desk else action()
+        return lambda: action() if self.window.stack.currentWidget() is self.window.build else None
+
+    @property
+    def _on_time(self) -> bool:
+        return self.window.stack.currentWidget() is self.window.time
+
+    def _copy(self) -> None:
+        """The chosen keys on the Time bench, else the selected part."""
+        if self._on_time and self.window.time.ruler.keys:
+            self.window.time.ruler.copy_keys()
+        elif not self.window.on_desk:
+            copy_selected(self.window.session)
+
+    def _paste(self) -> None:
+        if not (self._on_time and self.window.time.ruler.paste_keys()) and not self.window.on_desk:
+            paste_part(self.window.session)
+
+    def _remove(self) -> None:
+        """Keys or moves on the Time bench, parts on the Build bench."""
+        if self._on_time:
+            self.window.time.ruler.remove_chosen()
+        elif not self.window.on_desk:
+            remove_selected(self.window.session, self.window)
 
     def _view(self):  # type: ignore[no-untyped-def]
         return self.window.desk.picture if self.window.on_desk else self.window.bench.stage

@@ -9,6 +9,7 @@ from avlet.desktop.drafting import Dimension, Drafting
 from avlet.desktop.frame_cache import AheadDrawing
 from avlet.desktop.frame_view import FrameView
 from avlet.desktop.guides import Rulers
+from avlet.desktop.motion_path import draw_path, is_on_a_path, path_handles
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session
 from avlet.desktop.snapping import Caught, EqualGap, Snap, snap
@@ -120,9 +121,13 @@ class Stage(FrameView):
         self.rulers.draw(painter)
         selected = self.session.selected
         scene = self.session.scene()
+        self.handles = []
+        if selected is not None and selected in scene.rest.parts and not self.playing and is_on_a_path(scene, selected):
+            draw_path(painter, scene, selected, self.to_view)
+            self.handles = path_handles(scene, selected)
+            draw_handles(painter, self.handles, self.to_view)
         if selected is None or selected not in scene.rest.parts or self.playing or not self.drafting_on:
             self.drafting.labels, self.drafting.grips = [], []
-            self.handles = []
             return
         painter.setClipRect(self.rect())
         for other in self.session.also:
@@ -133,8 +138,9 @@ class Stage(FrameView):
         self.drafting.handles(painter, scene.rest.parts[selected].box, sides if part is not None and not part.locked else [])
         alone = part is not None and not self.session.also and not part.locked
         rest = scene.rest.parts[selected]
-        self.handles = handles_of(rest.part, rest.box, rest.ink, self.scale) if alone else []
-        draw_handles(painter, self.handles, self.to_view)
+        drawn = handles_of(rest.part, rest.box, rest.ink, self.scale) if alone else []
+        draw_handles(painter, drawn, self.to_view)
+        self.handles = [*self.handles, *drawn]
         draw_caught(painter, self._caught, self.picture_area(), self.to_view)
         if self._moving and not self._step.isNull():
             draw_distance(painter, self._step, self.box_in_view(rest.box))

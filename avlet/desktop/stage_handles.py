@@ -170,7 +170,7 @@ def _stops(part: PaintedPart, line: tuple[Point, Point]) -> list[Handle]:
 
 def draw_handles(painter: QPainter, found: list[Handle], to_view: Callable[[float, float], QPointF]) -> None:
     """Draw handles: a ring to turn by, a cross for the anchor, a line with its stops for a gradient."""
-    ends = [h for h in found if h.look in ("end", "stop")]
+    ends = [h for h in found if h.name.startswith("gradient")]
     if len(ends) > 1:
         line = QLineF(to_view(*ends[0].at), to_view(*ends[1].at)) if ends[0].name == "gradient centre" else _span(ends, to_view)
         for tint, width in ((QColor(0, 0, 0, 140), 3.2), (QColor("#FFFFFF"), 1.4)):

@@ -137,6 +137,7 @@ class Transport(QWidget):
         menu = QMenu(self.loop)
         menu.aboutToShow.connect(lambda: self._fill_loops(menu))
         self.loop.setMenu(menu)
+        self.loop.setFixedWidth(42)
         self.looped = "all"
         self.player.stretch = self.stretch
         layout.addWidget(self.loop)

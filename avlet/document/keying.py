@@ -85,6 +85,50 @@ def changed_keys(template: Template, part_id: str, path: str, numbers: Iterable[
     return put_keyed(template, part_id, replace(keyed, keys=keys)) if keys else without_keys(template, part_id, path)
 
 
+def aligned_keys(template: Template, chosen: Iterable[tuple[str, str, int]], frame: float) -> Template:
+    """Keys of several properties brought to one frame."""
+    tied, at = anchored(frame, template.length, template.way_in, template.way_out)
+    for part_id, path, number in chosen:
+        template = changed_keys(template, part_id, path, [number], lambda key: replace(key, tied=tied, at=at))
+    return template
+
+
+def stretched_keys(template: Template, part_id: str, path: str, numbers: Iterable[int], percent: float) -> Template:
+    """Keys further apart or nearer: each as far from its own anchor as ``percent`` says; shares of the hold stay."""
+
+    def change(key: Key) -> Key:
+        return key if key.tied == "hold" else replace(key, at=round(key.at * percent / 100, 3))
+
+    return changed_keys(template, part_id, path, numbers, change)
+
+
+def copied_keys(template: Template, chosen: Iterable[tuple[str, str, int]]) -> bytes:
+    """Keys as bytes for a clipboard, by the property that they are of."""
+    found: dict[str, list[Key]] = {}
+    for part_id, path, number in chosen:
+        keyed = keyed_of(need_part(template, part_id), path)
+        if keyed is not None:
+            found.setdefault(path, []).append(keyed.keys[number])
+    return msgspec.json.encode(found)
+
+
+def pasted_keys(template: Template, part_id: str, data: bytes) -> Template:
+    """Keys from a clipboard put on the same properties of a part; where one stands already it takes the value."""
+    try:
+        found = msgspec.json.decode(data, type=dict[str, list[Key]])
+    except msgspec.DecodeError as error:
+        raise DocumentError(f"What was copied are no keys ({error}).") from None
+    part = need_part(template, part_id)
+    for path, keys in found.items():
+        if not may_be_keyed(part, path):
+            raise DocumentError(f"{part.name} has nothing that “{path}” could be keyed on.")
+        present = keyed_of(need_part(template, part_id), path)
+        kept = [] if present is None else [k for k in present.keys if not any(n.tied == k.tied and n.at == k.at for n in keys)]
+        how = present.how if present is not None else "instead"
+        template = put_keyed(template, part_id, Keyed(path, (*kept, *keys), how))
+    return template
+
+
 def reversed_keys(template: Template, part_id: str, path: str) -> Template:
     """The keys of a property in the opposite order of time: their times stay, their values change places."""
     part = need_part(template, part_id)
