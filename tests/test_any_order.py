@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QInputDi
 from avlet.desktop import theme
 from avlet.desktop.application import open_demo
 from avlet.desktop.colours import ColourButton
-from avlet.desktop.look_rows import Dot
+from avlet.desktop.dots import Dot
 from avlet.desktop.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart

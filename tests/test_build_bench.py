@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtWidgets import QSlider, QToolButton
 
+from avlet.desktop.dots import DotMenu
 from avlet.desktop.parts_list import GUTTER, ROW, TOP
 from avlet.desktop.snapping import Caught, EqualGap, snap
 from avlet.desktop.stage_handles import handle_at
@@ -337,3 +338,22 @@ def test_handles_of_a_turned_part_stand_where_it_is(window, qtbot, free):
     assert handle(stage, "gradient stop 1").at == pytest.approx((1050, 380 + 150))
     pull(qtbot, stage, "gradient stop 1", (1050, 380))
     assert session.part.fill.stops[1].at == pytest.approx(50, abs=1)
+
+
+def test_a_number_of_a_sentence_is_keyed_and_put_on_the_card_by_a_right_click(window, qtbot, free):
+    session = window.session
+    turn = box(window, "free/turn")
+    turn.customContextMenuRequested.emit(QPoint(2, 2))
+    menu = turn.findChildren(DotMenu)[-1]
+    next(a for a in menu.actions() if a.text() == "Key it at this frame").trigger()
+    menu.close()
+    session.go_to(session.frame + 10)
+    again = box(window, "free/turn")
+    type_into(qtbot, again, "40")
+    qtbot.keyClick(again, Qt.Key.Key_Return)
+    assert [k.value for k in session.part.keys[0].keys] == [0, 40]
+    assert box(window, "free/turn").property("chip") == "time"
+    scale = box(window, "free/scale_x")
+    scale.customContextMenuRequested.emit(QPoint(2, 2))
+    next(a for a in scale.findChildren(DotMenu)[-1].actions() if a.text() == "Put on the card").trigger()
+    assert session.template.wire_to("free/scale_x") is not None

@@ -12,9 +12,9 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainT
 
 from avlet.desktop.colours import ColourButton
 from avlet.desktop.cut_view import MIME
+from avlet.desktop.dots import Dot
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.handover_dialog import HandoverDialog
-from avlet.desktop.look_rows import Dot
 from avlet.desktop.look_section import LookSection
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.part_commands import copy_selected, duplicate_selected, paste_part, remove_selected

@@ -12,7 +12,7 @@ from scipy.optimize import brentq
 from avlet.document.eases import READY_EASES, CubicBezier, backwards
 from avlet.motion.eases import ease_progress
 from avlet.motion.spans import spans_at
-from avlet.motion.timecode import rate_words, timecode
+from avlet.motion.timecode import rate_words, read_rate, timecode
 
 # The keywords' curves: https://www.w3.org/TR/css-easing-1/#cubic-bezier-easing-functions
 KEYWORDS = {
@@ -108,3 +108,17 @@ def test_too_short_shortens_both_in_proportion(length):
     assert spans.shortened
     assert spans.way_in + spans.way_out == length
     assert spans.way_in == pytest.approx(length / 5, abs=0.5)
+
+
+@pytest.mark.parametrize(
+    ("words", "rate"),
+    [("25", "25/1"), ("23.976", "24000/1001"), ("29,97 fps", "30000/1001"), ("59.94", "60000/1001"), ("48", "48/1"), ("24000/1001", "24000/1001"), ("12.5", "25/2")],
+)  # fmt: skip
+def test_rates_are_read_as_people_write_them(words, rate):
+    assert read_rate(words) == rate
+
+
+@pytest.mark.parametrize("words", ["fast", "0", "-25", "5000", "1/0", ""])
+def test_what_is_no_rate_is_said(words):
+    with pytest.raises(ValueError, match="frame rate"):
+        read_rate(words)

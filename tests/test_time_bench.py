@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLabel, QLineEdit, QPushButton
 
+from avlet.desktop.dots import Dot
 from avlet.desktop.ease_view import EaseCurve, SmallCurve
 from avlet.desktop.folded_time import FOLD, FoldedTime
 from avlet.desktop.key_graph import KeyGraph
-from avlet.desktop.look_rows import Dot
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.ruler import HEAD
 from avlet.desktop.sentences import Chip

@@ -3,7 +3,7 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSlider, QWidget
 
-from avlet.desktop.look_rows import Dot
+from avlet.desktop.dots import Dot
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session
 from avlet.document import edits

@@ -3,13 +3,15 @@
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import QPoint
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
 
+from avlet.desktop.dots import DotMenu
 from avlet.desktop.flow import flowing
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session
+from avlet.document import keying
 from avlet.document.edits import set_property
 from avlet.document.metadata import get_at, type_at
 
@@ -92,8 +94,7 @@ class Sentence:
     def number(self, *targets: str) -> "Sentence":
         """A number that sets one property, or several alike."""
         part_id, _, path = targets[0].partition("/")
-        part = self.session.template.part(part_id)
-        assert part is not None
+        part = self.session.bound(part_id)
         kind = type_at(part, path)
         box = NumberBox(float(get_at(part, path)), kind.low, kind.high, kind.step, kind.kind == "whole")
         box.setProperty("chip", self.tone)
@@ -101,12 +102,28 @@ class Sentence:
         box.setAccessibleName(f"{part.name}: {kind.label}")
 
         def take(value: float) -> None:
-            self.session.edit(f"{part.name}: {kind.label.lower()}", lambda t: _set_all(t, targets, value), ("box", id(box)))
+            if len(targets) == 1:
+                self.session.set_value(targets[0], value, ("box", id(box)))
+            else:
+                self.session.edit(f"{part.name}: {kind.label.lower()}", lambda t: _set_all(t, targets, value), ("box", id(box)))
 
+        self._offer_dot(box, targets[0])
         box.value_changed.connect(take)
         box.finished.connect(self.session.history.close_gesture)
         self._add(box)
         return self
+
+    def _offer_dot(self, box: NumberBox, target: str) -> None:
+        """A right click offers keys and the card; a keyed number has the colour of time."""
+        part_id, _, path = target.partition("/")
+        part = self.session.template.part(part_id)
+        if part is not None and keying.keyed_of(part, path) is not None:
+            box.setProperty("chip", "time")
+        if self.session.template.wire_to(target) is not None:
+            box.setProperty("chip", "card")
+        box.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        box.customContextMenuRequested.connect(lambda at: DotMenu(self.session, target, None, box).popup(box.mapToGlobal(at)))
+        box.setToolTip(f"{box.toolTip()}.\nA right click keys it or puts it on the card.")
 
     def button(self, words: str, pressed: Callable[[], object], name: str = "") -> "Sentence":
         """A word that does something."""

@@ -10,7 +10,7 @@ from avlet.desktop.session import Session
 from avlet.document.edits import replace
 from avlet.document.reframing import replaced_in, retimed_to, rounded_by, scaled_to
 from avlet.document.template import Frame
-from avlet.motion.timecode import rate_words
+from avlet.motion.timecode import rate_words, read_rate
 
 FRAMES = {"1920 × 1080": (1920, 1080), "3840 × 2160": (3840, 2160), "1280 × 720": (1280, 720), "1080 × 1080": (1080, 1080),
           "1080 × 1920": (1080, 1920)}  # fmt: skip
@@ -45,7 +45,7 @@ class TemplateFacts(QWidget):
         form.addRow("Frame", size)
         rates = {rate_words(Fraction(r)): r for r in (*RATES, template.frame.rate)}
         chosen = rate_words(template.frame.fps)
-        form.addRow("Rate", self._combo(tuple(rates), chosen, lambda v: self._rate(rates[v])))
+        form.addRow("Rate", self._combo(tuple(rates), chosen, lambda v: self._rate(rates.get(v, v)), editable=True))
         length = NumberBox(template.length, 1, 100_000, 1, whole=True)
         length.setObjectName("template length")
         length.value_changed.connect(lambda v: self._set("Length", ("length", id(length)), length=int(v)))
@@ -106,6 +106,14 @@ class TemplateFacts(QWidget):
 
     def _rate(self, rate: str) -> None:
         """Another rate at the same seconds; what had to be rounded is said."""
+        try:
+            rate = read_rate(rate)
+        except ValueError as error:
+            self.session.refused.emit(str(error))
+            self.session.changed.emit()
+            return
+        if Fraction(rate) == self.session.template.frame.fps:
+            return
         said = rounded_by(self.session.template, rate)
         if self.session.edit("Frame rate", lambda t: retimed_to(t, rate)) and said:
             more = f" and {len(said) - 3} more" if len(said) > 3 else ""

@@ -10,6 +10,7 @@ from avlet.desktop.switch import Switch
 from avlet.document import edits
 from avlet.document.metadata import Property, get_at, type_at
 from avlet.document.template import TEMPLATE, Mark
+from avlet.motion.timecode import DROP_RATES
 
 
 class TimeFacts(QWidget):
@@ -27,6 +28,8 @@ class TimeFacts(QWidget):
             self._frames(name, words, fps)
         for name, words in (("fits_in", "Way in as long as its moves need"), ("fits_out", "Way out as long as its moves need")):
             self._switch(name, words)
+        if session.template.frame.fps in DROP_RATES:
+            self._switch("drop_frame", "Timecode drops numbers to keep up with the clock")
         for path in ("plays_in", "plays_out", "motion_blur.shutter", "motion_blur.phase"):
             kind = type_at(session.template, path)
             self.column.addWidget(LookRow(session, TEMPLATE, Property(path, kind, get_at(session.template, path))))

@@ -193,7 +193,7 @@ class Transport(QWidget):
     def _show_time(self) -> None:
         template: Template = self.session.template
         rate = template.frame.fps
-        self.time.setText(timecode(self.session.frame, rate, rate in DROP_RATES))
+        self.time.setText(timecode(self.session.frame, rate, template.drop_frame and rate in DROP_RATES))
         words = f"{self.session.frame} · {float(self.session.frame / rate):.2f} s"
         if self.player.playing and self.player.dropped:
             words = f"{self.player.dropped} dropped"

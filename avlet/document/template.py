@@ -57,7 +57,7 @@ class Template(Value, frozen=True, kw_only=True):
     """An animated title: parts back to front, the card, wires, samples. ``length``, ``way_in``, ``way_out`` in frames.
 
     ``fits_in`` and ``fits_out`` make the way in and out as long as the moves need. Where one of them does not play, the title
-    stands there from the first frame, or to the last.
+    stands there from the first frame, or to the last. ``drop_frame`` is how timecode is shown at 29.97 and 59.94 frames.
     """
 
     format: Annotated[int, msgspec.Meta(ge=1)] = FORMAT
@@ -73,6 +73,7 @@ class Template(Value, frozen=True, kw_only=True):
     plays_in: Annotated[bool, prop("Way in plays", group="time", keyed=False)] = True
     plays_out: Annotated[bool, prop("Way out plays", group="time", keyed=False)] = True
     motion_blur: MotionBlur = MotionBlur()
+    drop_frame: bool = True
     marks: Annotated[tuple[Mark, ...], msgspec.Meta(max_length=200)] = ()
     parts: Annotated[tuple[AnyPart, ...], msgspec.Meta(max_length=2_000)] = ()
     card: Card = Card()

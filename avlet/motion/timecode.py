@@ -40,6 +40,21 @@ def seconds_of(frame: int, rate: Fraction) -> float:
     return float(frame / rate)
 
 
+def read_rate(words: str) -> str:
+    """A rate as a fraction, ``24000/1001``, from what people write: 25, 23.976, 29.97, 48, 24000/1001; raises ``ValueError``."""
+    plain = words.strip().casefold().removesuffix("fps").strip().replace(",", ".")
+    try:
+        rate = Fraction(plain)
+    except (ValueError, ZeroDivisionError):
+        raise ValueError(f"“{words}” is not a frame rate. Write, for example, 25, 29.97 or 24000/1001.") from None
+    if "/" not in plain:
+        near = [Fraction(n * 1000, 1001) for n in (24, 30, 48, 60, 120)]
+        rate = next((r for r in near if abs(float(r) - float(rate)) < 0.006), rate.limit_denominator(10_000))
+    if not 1 <= rate <= 1000:
+        raise ValueError(f"A frame rate lies between 1 and 1,000 frames a second, not {float(rate):g}.")
+    return f"{rate.numerator}/{rate.denominator}"
+
+
 def rate_words(rate: Fraction) -> str:
     """A rate as people say it: 25, 23.976, 29.97."""
     return str(rate.numerator) if rate.denominator == 1 else f"{float(rate):.3f}".rstrip("0").rstrip(".")
