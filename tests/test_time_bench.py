@@ -13,7 +13,7 @@ from avlet.desktop.ease_view import EaseCurve, SmallCurve
 from avlet.desktop.folded_time import FOLD, FoldedTime
 from avlet.desktop.key_graph import KeyGraph
 from avlet.desktop.numbers import NumberBox
-from avlet.desktop.ruler import HEAD
+from avlet.desktop.ruler_picture import HEAD
 from avlet.desktop.sentences import Chip
 from avlet.desktop.switch import Switch
 from avlet.document import edits

@@ -27,7 +27,7 @@ class FoldedTime:
     @property
     def is_folded(self) -> bool:
         """Whether the hold is folded now."""
-        return self.folded and self.spans.hold > 0 and self.spans.hold * self._even > FOLD and self.spans.way_in + self.spans.way_out > 0
+        return self.folded and self._hold * self._even > FOLD and self.spans.way_in + self.spans.way_out > 0
 
     @property
     def last(self) -> int:

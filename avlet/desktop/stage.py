@@ -11,6 +11,7 @@ from avlet.desktop.frame_view import FrameView
 from avlet.desktop.guides import Rulers
 from avlet.desktop.motion_path import draw_path, is_on_a_path, path_handles
 from avlet.desktop.numbers import NumberBox
+from avlet.desktop.picking import deeper, moves_with, parts_under, parts_within, picked
 from avlet.desktop.session import Session
 from avlet.desktop.snapping import Caught, EqualGap, Snap, snap
 from avlet.desktop.stage_handles import Handle, draw_handles, handle_at, handles_of
@@ -18,8 +19,8 @@ from avlet.desktop.stage_marks import draw_caught, draw_distance, draw_marks
 from avlet.desktop.theme import qcolor
 from avlet.desktop.typing_box import TypingBox
 from avlet.document import edits
-from avlet.document.alignment import leader, leaders, shifted
-from avlet.document.parts import FRAME_AREAS, Accent, GroupPart, PicturePart, TextPart, fit_of, followed_by, members_of
+from avlet.document.alignment import leaders, shifted
+from avlet.document.parts import FRAME_AREAS, Accent, GroupPart, PicturePart, TextPart, fit_of, members_of
 from avlet.document.resizing import Sides, handles, resized
 from avlet.document.template import Frame, Guides, Template
 from avlet.geometry import Box
@@ -158,22 +159,9 @@ class Stage(FrameView):
         return next(iter(self.parts_at(point)), None)
 
     def parts_at(self, point: QPointF) -> list[str]:
-        """The parts that show under a point of the view, front to back, groups and locked ones aside.
-
-        At rest words also count by their line box.
-        """
+        """The parts that show under a point of the view, front to back, groups and locked ones aside."""
         at = self.to_frame(point)
-        found = []
-        for part_id, posed in reversed(self._pose.parts.items()):
-            box = self._pose.visible_box(part_id)
-            if box is None or posed.rest.part.locked or isinstance(posed.rest.part, GroupPart):
-                continue
-            if posed.still and posed.rest.setting is not None:
-                box = Box.union((box, posed.rest.box))
-            slack = 3 / self.scale
-            if box is not None and box.grown(slack, slack, slack, slack).holds_point(at.x(), at.y()):
-                found.append(part_id)
-        return found
+        return parts_under(self._pose, at.x(), at.y(), 3 / self.scale)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -248,42 +236,16 @@ class Stage(FrameView):
         elif self._went_in != self.session.selected or len(self.session.selection) > 1:
             self.session.select(self.picked_at(event.position()))
         else:
-            self.session.select(self._deeper(event.position()))
-
-    def _deeper(self, point: QPointF) -> str | None:
-        """The part within the selected group that lies under a point; else what a click selects anyway."""
-        found, selected = self.part_at(point), self.session.selected
-        at = found
-        while at is not None:
-            part = self.session.template.part(at)
-            group = part.group if part else None
-            if group == selected and group is not None:
-                return at
-            at = group
-        return self.picked_at(point) if found is None or found != selected else found
+            self.session.select(deeper(self.session, self.part_at(event.position())))
 
     def picked_at(self, point: QPointF) -> str | None:
-        """What a click selects: the part under it, or its outermost group unless something of that group is selected already."""
-        found = self.part_at(point)
-        chain = [found] if found else []
-        while chain and (part := self.session.template.part(chain[-1])) is not None and part.group is not None:
-            chain.append(part.group)
-        chosen = next((n for n, i in enumerate(chain) if i in self.session.selection), None)
-        if chosen is not None:
-            return chain[chosen]
-        selected = self.session.part
-        if selected is not None and selected.group in chain:
-            return chain[chain.index(selected.group) - 1]
-        return chain[-1] if chain else None
+        """What a click selects."""
+        return picked(self.session, self.part_at(point))
 
     def _select_within(self, band: QRectF) -> None:
         """Select every part that shows wholly within a band drawn on the stage."""
         corner, end = self.to_frame(band.topLeft()), self.to_frame(band.bottomRight())
-        area = Box.from_edges(corner.x(), corner.y(), end.x(), end.y())
-        seen = [(i, self._pose.visible_box(i)) for i in self._pose.parts]
-        parts = self.session.template.part
-        inside = [i for i, box in seen if box is not None and area.contains(box) and (p := parts(i)) and not p.locked]
-        inside = [i for i in inside if (p := parts(i)) and p.group not in inside]
+        inside = parts_within(self._pose, Box.from_edges(corner.x(), corner.y(), end.x(), end.y()))
         if inside:
             self.session.select_all(inside)
 
@@ -410,7 +372,7 @@ class Stage(FrameView):
     def _snapped(self, selected: str, dx: float, dy: float) -> Snap:
         """What a drag catches on: the frame, the safe areas, guides, other parts, equal gaps."""
         rest, template = self.session.scene().rest, self.session.template
-        taken = {i for i in rest.parts if i == selected or i in self.session.selection or _moves_with(template, i, selected)}
+        taken = {i for i in rest.parts if i == selected or i in self.session.selection or moves_with(template, i, selected)}
         mine = {m for i in self.session.selection for m in members_of(template.parts, i, deep=True)}
         others = [p.box for i, p in rest.parts.items() if i not in taken | mine and p.present and not isinstance(p.part, GroupPart)]
         guides = template.guides if self.rulers.shown else Guides()
@@ -481,19 +443,6 @@ class Stage(FrameView):
         box.show()
         box.setFocus()
         box.selectAll()
-
-
-def _moves_with(template: Template, part_id: str, moving: str) -> bool:
-    """Whether a part moves along when ``moving`` is dragged, so that it is nothing to catch on."""
-    seen: set[str] = set()
-    todo = [moving, *(a for axis in ("across", "down") if (a := leader(template, moving, axis)))]
-    while todo:
-        current = todo.pop()
-        if current in seen:
-            continue
-        seen.add(current)
-        todo += [p.id for p in template.parts if {"fit", "place"} & followed_by(p).get(current, set())]
-    return part_id in seen
 
 
 def areas(frame: Frame) -> list[Box]:

@@ -52,7 +52,10 @@ def qcolor(words: str, alpha: float = 1.0) -> QColor:
 
 
 def apply(application: QApplication) -> None:
-    """Load the bundled faces and dress the application."""
+    """Load the bundled faces and dress the application; once is enough, as dressing it again would polish every widget anew."""
+    sheet = style_sheet()
+    if application.styleSheet() == sheet:
+        return
     for path in font_files(BUNDLED):
         QFontDatabase.addApplicationFont(str(path))
     application.setStyle("Fusion")
@@ -68,7 +71,7 @@ def apply(application: QApplication) -> None:
     for role in (roles.Text, roles.ButtonText, roles.WindowText):
         palette.setColor(QPalette.ColorGroup.Disabled, role, QColor("#6C757A"))
     application.setPalette(palette)
-    application.setStyleSheet(style_sheet())
+    application.setStyleSheet(sheet)
 
 
 def style_sheet() -> str:
