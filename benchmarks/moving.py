@@ -10,7 +10,7 @@ from avlet.document.checking import check
 from avlet.document.moves import Move
 from avlet.document.parts import Place, TextPart
 from avlet.document.template import MotionBlur, Template
-from avlet.motion.eases import ease_progress
+from avlet.easing import ease_progress
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.package import open_template

@@ -3,17 +3,19 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from avlet.document.card import Card, ColourField, NumberField, Sample, Section, SwitchField, TextField, Wire
+from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check
 from avlet.document.cut import Cut, PictureClip, Title
 from avlet.document.eases import READY_EASES
 from avlet.document.edits import replace
+from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
 from avlet.document.forms import SlantedBar
 from avlet.document.moves import Move, Sway, Tie
 from avlet.document.paints import Linear, Shadow, Solid, Stop
 from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, Room, RulePart, ShapePart, TextPart
 from avlet.document.starts import cut_out, framed_title, side_rule, slanted_tag
 from avlet.document.template import Frame, MotionBlur, Template
+from avlet.document.wires import Wire
 from avlet.media.timeline import write_cut
 from avlet.storage.package import save_template
 from avlet.text.fonts import bundled_fonts

@@ -11,7 +11,7 @@ from avlet.desktop.dots import DotMenu
 from avlet.desktop.parts_list import GUTTER, ROW, TOP
 from avlet.desktop.snapping import Caught, EqualGap, snap
 from avlet.desktop.stage_handles import handle_at
-from avlet.document import edits
+from avlet.document import carding, edits
 from avlet.document.grouping import listed, moved_to
 from avlet.document.paints import Linear, Radial, Sweep
 from avlet.document.parts import AxisPlace, EchoPart, GroupPart, Matte, PatternPart, Place, ShapePart
@@ -259,7 +259,7 @@ def test_what_does_not_hold_is_marked_on_the_stage(window, qtbot):
     calm = stage.grab().toImage()
     session.show_answers("longest")
     long_name = "Ioana Crețu-Whitlock-Arundel-Farrow-Brandt-Saltmarsh"
-    session.edit("Long", lambda t: edits.set_sample_answer(t, "longest", "name", long_name * 2))
+    session.edit("Long", lambda t: carding.set_sample_answer(t, "longest", "name", long_name * 2))
     warned = stage.grab().toImage()
     assert calm.size() == warned.size()
 

@@ -24,7 +24,7 @@ from avlet.desktop.start_dialog import StartDialog
 from avlet.desktop.switch import Switch
 from avlet.desktop.template_facts import TemplateFacts
 from avlet.desktop.window import Window
-from avlet.document import edits
+from avlet.document import carding, edits
 from avlet.document.cut import Title, put_title
 from avlet.document.metadata import get_at
 from avlet.document.moves import StaysToTheEnd
@@ -432,7 +432,7 @@ def test_an_edit_that_a_sample_would_not_survive_is_refused(window):
     """Name has two lines in one of the samples, so it cannot be kept to one line."""
     session = window.session
     before = session.template
-    session.edit("One line", lambda t: edits.put_field(t, edits.replace(t.card.field("name"), several_lines=False)))
+    session.edit("One line", lambda t: carding.put_field(t, edits.replace(t.card.field("name"), several_lines=False)))
     assert session.template is before
     assert "takes one line" in window.message.text()
 

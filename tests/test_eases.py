@@ -21,7 +21,7 @@ from avlet.document.eases import (
     notation,
     read_ease,
 )
-from avlet.motion.eases import ease_progress, speed
+from avlet.easing import ease_progress, speed
 
 
 def at(ease, *progress) -> list[float]:

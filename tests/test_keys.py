@@ -5,14 +5,16 @@ import pytest
 from scipy.interpolate import BPoly, CubicSpline
 
 from avlet.document import edits
-from avlet.document.card import Card, NumberField, Section, Wire
+from avlet.document.card import Card, Section
 from avlet.document.checking import check
+from avlet.document.fields import NumberField
 from avlet.document.keys import Key, Keyed
 from avlet.document.moves import Move, StaysToTheEnd
 from avlet.document.paints import Outline, Solid
 from avlet.document.parts import Matte, Place, ShapePart, TextPart
 from avlet.document.reframing import retimed_to, rounded_by, scaled_to
 from avlet.document.template import Frame, Template
+from avlet.document.wires import Wire
 from avlet.errors import DocumentError
 from avlet.motion.keyed import cubic, value_at
 from avlet.motion.spans import spans_at
@@ -92,8 +94,8 @@ def test_keys_stand_instead_add_or_multiply_so_that_an_answer_keeps_its_effect()
 
 def test_a_keyed_size_keeps_the_placed_edge_still_and_others_at_rest():
     right = bar(line("width", 80, 160), across=Place("frame", "end", "end", -50))
-    follower = ShapePart(id="b", name="B", width=20, height=20, across=Place("a", "end", "start", -10), down=Place("a"))
-    made = scene(titled(right, follower))
+    beside = ShapePart(id="b", name="B", width=20, height=20, across=Place("a", "end", "start", -10), down=Place("a"))
+    made = scene(titled(right, beside))
     assert made.pose(50).visible_box("a").right == 350 and made.pose(50).visible_box("a").w == 160
     assert made.pose(50).visible_box("b") == made.pose(0).visible_box("b")
 

@@ -9,14 +9,16 @@ from conftest import plated
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from avlet.document import edits
-from avlet.document.card import Card, Section, SwitchField, Wire
+from avlet.document import carding, edits
+from avlet.document.card import Card, Section
 from avlet.document.checking import check
 from avlet.document.eases import READY_EASES
+from avlet.document.fields import SwitchField
 from avlet.document.moves import READY_MOVES, Mirrored, Move, OwnWayOut, StaysToTheEnd, Sway, Tie, name_of_move
 from avlet.document.paints import Solid
 from avlet.document.parts import EchoPart, GroupPart, Place, ShapePart, TextPart
 from avlet.document.template import Frame, Template
+from avlet.document.wires import Wire
 from avlet.errors import DocumentError, RelationError
 from avlet.motion import transforms
 from avlet.motion.schedule import ranked, schedule
@@ -278,7 +280,7 @@ def test_ends_that_do_not_play_stand_from_the_first_frame_to_the_last_and_can_be
     assert not scene(template).picture(0).any() and not scene(template).picture(99).any()
     stands = scene(template, **{"in": False, "out": False})
     assert stands.pose(0).parts["a"].still and stands.picture(99).any() and stands.spans.hold == 100
-    made, field_id = edits.put_on_card(titled(bar()), "template/plays_in")
+    made, field_id = carding.put_on_card(titled(bar()), "template/plays_in")
     assert made.wires[0].target == "template/plays_in" and made.card.field(field_id).label == "Way in plays"
     assert edits.set_property(titled(bar()), "template/motion_blur.shutter", 180).motion_blur.shutter == 180
 

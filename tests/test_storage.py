@@ -16,7 +16,8 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from avlet.document import edits
-from avlet.document.card import Card, ColourField, NumberField, Section, SwitchField, TextField
+from avlet.document.card import Card, Section
+from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
 from avlet.errors import AnswerError, FontError, StorageError
 from avlet.layout.answers import check_answer
 from avlet.storage.archive import MOST_FILES, write_zip
@@ -105,7 +106,7 @@ def damaged(change) -> bytes:
         (lambda d: d.update(format=9), "made with a newer Avlet .format 9; this one reads up to 1."),
         (lambda d: d["frame"].update(rate="25"), r"frame.rate"),
         (lambda d: d.update(length=0), r"length: expected a whole number >= 1"),
-        (lambda d: add_field(d, 120, {}), r"card: “F” takes a number to 100, not 120"),
+        (lambda d: add_field(d, 120, {}), r"card: “F” starts with an answer that it would not take: “F” takes a number to 100, not 120"),
         (lambda d: add_field(d, 50, {"f": "big"}), r"samples\[0\]\.answers: “F” takes a number, not “big”"),
         (lambda d: d.update(wires=[{"source": "nope", "target": "plate/corner"}]), r"wires\[0\].source: there is no field “nope”"),
     ],

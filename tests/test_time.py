@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from avlet.document.eases import READY_EASES, CubicBezier, backwards
-from avlet.motion.eases import ease_progress
+from avlet.easing import ease_progress
 from avlet.motion.spans import spans_at
 from avlet.motion.timecode import rate_words, read_rate, timecode
 

@@ -29,8 +29,9 @@ from avlet.desktop.switch import Switch
 from avlet.desktop.theme import qcolor
 from avlet.document import edits
 from avlet.document.alignment import leader
-from avlet.document.card import Card, ColourField, NumberField, Section, SwitchField, TextField
+from avlet.document.card import Card, Section
 from avlet.document.cut import Title
+from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
 from avlet.document.paints import Stop
 from avlet.document.parts import Fit, Place, ShapePart
 from avlet.document.template import Frame, Template

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPlainTextEd
 from avlet.desktop.colours import ColourButton
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.switch import Switch
-from avlet.document.card import ColourField, Field, NumberField, SwitchField, TextField
+from avlet.document.fields import ColourField, Field, NumberField, SwitchField, TextField
 from avlet.document.template import Template
 from avlet.errors import AnswerError
 from avlet.layout.answers import check_answer

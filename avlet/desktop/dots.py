@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QAbstractButton, QInputDialog, QLineEdit, QMenu, QWi
 
 from avlet.desktop.session import Session
 from avlet.desktop.theme import MARIGOLD, MUTED, ROSE
-from avlet.document import edits, keying
-from avlet.document.card import TextField
+from avlet.document import carding, edits, keying
+from avlet.document.fields import TextField
 
 
 class Dot(QAbstractButton):
@@ -62,7 +62,7 @@ class Dot(QAbstractButton):
 
     def put_on_card(self) -> None:
         """Put the property on the card."""
-        self.session.edit("Put on the card", lambda t: edits.put_on_card(t, self.target, self.field_label)[0])
+        self.session.edit("Put on the card", lambda t: carding.put_on_card(t, self.target, self.field_label)[0])
 
 
 class DotMenu(QMenu):
@@ -103,10 +103,10 @@ class DotMenu(QMenu):
         self.addAction(action)
 
     def put_on_card(self) -> None:
-        self.session.edit("Put on the card", lambda t: edits.put_on_card(t, self.target, self.field_label)[0])
+        self.session.edit("Put on the card", lambda t: carding.put_on_card(t, self.target, self.field_label)[0])
 
     def take_off(self) -> None:
-        self.session.edit("Take off the card", lambda t: edits.take_off_card(t, self.target))
+        self.session.edit("Take off the card", lambda t: carding.take_off_card(t, self.target))
 
     def _relined(self, field_id: str, several: bool) -> None:
         """Let a field have several lines or only one; refused while an answer has more."""
@@ -125,4 +125,4 @@ class DotMenu(QMenu):
 
 def _with_field(template: edits.Template, field_id: str, **changes: object) -> edits.Template:
     field = template.card.field(field_id)
-    return template if field is None else edits.put_field(template, edits.replace(field, **changes))
+    return template if field is None else carding.put_field(template, edits.replace(field, **changes))

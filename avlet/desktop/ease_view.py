@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QLineEdit, QSizePolicy
 
 from avlet.desktop.theme import MARIGOLD, MUTED, SMALL, TEXT, font
 from avlet.document.eases import READY_EASES, CubicBezier, Ease, name_of_ease, notation, read_ease
-from avlet.motion.eases import ease_progress, speed
+from avlet.easing import ease_progress, speed
 
 _POINTS = np.linspace(0.0, 1.0, 241)
 _LOW, _HIGH = -0.3, 1.35

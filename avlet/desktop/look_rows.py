@@ -38,7 +38,7 @@ class LookRow(QWidget):
             layout.addWidget(unit)
         if isinstance(editor, NumberBox | Switch):
             layout.addStretch(1)
-        wireable = prop.type.kind in (*edits.FIELD_KINDS, "whole") and prop.path.rpartition(".")[2] not in ("family", "style")
+        wireable = prop.path.rpartition(".")[2] != "style"
         if wireable:
             layout.addWidget(Dot(session, self.target, prop.type.label), 0, Qt.AlignmentFlag.AlignTop)
         else:

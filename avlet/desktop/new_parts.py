@@ -3,9 +3,9 @@
 from pathlib import Path
 
 from avlet.desktop.session import Session
-from avlet.document import edits
-from avlet.document.card import TextField
+from avlet.document import carding, edits
 from avlet.document.eases import READY_EASES
+from avlet.document.fields import TextField
 from avlet.document.forms import SlantedBar
 from avlet.document.moves import READY_MOVES
 from avlet.document.naming import free_id
@@ -38,12 +38,12 @@ def add_text(session: Session) -> None:
     )  # fmt: skip
 
     def change(t: Template) -> Template:
-        t, field_id = edits.put_on_card(edits.add_part(t, part), f"{part.id}/text")
+        t, field_id = carding.put_on_card(edits.add_part(t, part), f"{part.id}/text")
         field = t.card.field(field_id)
         assert isinstance(field, TextField)
-        t = edits.put_field(t, replace(field, several_lines=True))
+        t = carding.put_field(t, replace(field, several_lines=True))
         for sample in t.samples:
-            t = edits.set_sample_answer(t, sample.id, field_id, words.get(sample.id, words["typical"]))
+            t = carding.set_sample_answer(t, sample.id, field_id, words.get(sample.id, words["typical"]))
         return t
 
     if session.edit(f"Add {name}", change):

@@ -7,10 +7,12 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 
 from avlet.desktop.history_session import HistorySession
-from avlet.document import edits, keying
+from avlet.document import carding, edits, keying
+from avlet.document.house import PALETTE
 from avlet.document.metadata import get_at
 from avlet.document.parts import AnyPart
-from avlet.document.template import Template
+from avlet.document.template import TEMPLATE, Template
+from avlet.document.wires import Straight, Table, Wire
 from avlet.errors import AvletError
 from avlet.layout.bind import bind
 from avlet.layout.graph import order
@@ -33,6 +35,7 @@ class Session(HistorySession[Template]):
         self.book: FontBook = machine_fonts()
         self.answers_from = AS_DESIGNED
         self.sides_apart: set[str] = set()
+        self.recording: str | None = None
         self._scenes: dict[str, tuple[Template, Scene]] = {}
 
     @property
@@ -50,6 +53,7 @@ class Session(HistorySession[Template]):
         self.book, self.answers_from = book, AS_DESIGNED
         self._scenes.clear()
         self.selection_changed.emit()
+        self.recording = None
         self.answers_changed.emit()
         self.changed.emit()
         self.frame_changed.emit(self.frame)
@@ -60,9 +64,9 @@ class Session(HistorySession[Template]):
         """Apply an edit. What does not hold together is refused: the reason is told and nothing changes."""
         try:
             new = change(self.template)
-            order({part.id: part for part in new.parts})
             for sample in new.samples:
-                bind(new, sample.answers)
+                bound = bind(new, sample.answers)
+                order({part.id: part for part in bound.parts}, bound.hangs_on)
             self._scenes.pop(self.answers_from, None)
             scene = Scene(new, self.book, self._answers(new, self.answers_from))
         except AvletError as error:
@@ -74,7 +78,11 @@ class Session(HistorySession[Template]):
         return True
 
     def set_value(self, target: str, value: Any, gesture: object = None) -> bool:
-        """Give a property a value: its own, or, when it is wired, as an answer of what is on the stage."""
+        """Give a property a value: its own, or, when it is wired, as what drives it.
+
+        That is an answer of what is on the stage, the option's row of a table, or a colour of the house palette. While an option
+        is :attr:`recording`, a property without a wire gets one from its field, with the value for that option only.
+        """
         part_id, _, path = target.partition("/")
         part = self.template.part(part_id)
         label = f"{part.name if part else part_id}: {path.rpartition('.')[2].replace('_', ' ')}"
@@ -82,12 +90,46 @@ class Session(HistorySession[Template]):
         if wire is None and part is not None and (keyed := keying.keyed_of(part, path)) is not None and keyed.how == "instead":
             frame = self.frame
             return self.edit(label, lambda t: keying.set_key(t, part_id, path, frame, value), gesture)
+        if wire is None and self.recording is not None:
+            return self._record(label, target, value, gesture)
         if wire is None:
             return self.edit(label, lambda t: edits.set_property(t, target, value), gesture)
+        if isinstance(wire.map, Table):
+            row = self._row_answer(wire)
+            return self.edit(label, lambda t: carding.set_row(t, target, row, value), gesture)
+        if wire.source.startswith(f"{PALETTE}/") and isinstance(wire.map, Straight):
+            return self.set_value(wire.source, value, gesture)
+        try:
+            answer = carding.answer_for(self.template, wire, value, self.scene().bound.answers.get(wire.source))
+        except AvletError as error:
+            self.refused.emit(str(error))
+            return False
+        return self.answer(wire.source, answer, gesture, label)
+
+    def _row_answer(self, wire: Wire) -> Any:
+        """Which row of a wire's table counts on the stage."""
+        if "/" not in wire.source:
+            return self.scene().bound.answers[wire.source]
+        owner, _, path = wire.source.partition("/")
+        return get_at(self.scene().bound.template if owner == TEMPLATE else self.bound(owner), path)
+
+    def _record(self, label: str, target: str, value: Any, gesture: object) -> bool:
+        field_id = self.recording
+        assert field_id is not None
+        answer = self.scene().bound.answers[field_id]
+        return self.edit(label, lambda t: carding.write_option(t, field_id, answer, target, value), gesture)
+
+    def record(self, field_id: str | None) -> None:
+        """Let changes on the stage write into what a field answers there, or no longer."""
+        self.recording = field_id
+        self.changed.emit()
+
+    def answer(self, field_id: str, value: Any, gesture: object = None, label: str = "Answer") -> bool:
+        """Answer a field for what is on the stage: a sample's answer, or the starting one."""
         if self.answers_from == AS_DESIGNED:
-            return self.edit(label, lambda t: edits.set_starting_answer(t, wire.source, value), gesture)
+            return self.edit(label, lambda t: carding.set_starting_answer(t, field_id, value), gesture)
         sample = self.answers_from
-        return self.edit(label, lambda t: edits.set_sample_answer(t, sample, wire.source, value), gesture)
+        return self.edit(label, lambda t: carding.set_sample_answer(t, sample, field_id, value), gesture)
 
     def key(self, part_id: str, path: str, frame: int | None = None) -> bool:
         """Set a key of a property at a frame, the present one if none is named, with the value that it has there."""
@@ -107,6 +149,8 @@ class Session(HistorySession[Template]):
         there = [i for i in self.selection if self.template.part(i) is not None]
         if len(there) != len(self.selection):
             self.select_all(there)
+        if self.recording is not None and self.template.card.field(self.recording) is None:
+            self.recording = None
         if self.answers_from and not any(s.id == self.answers_from for s in self.template.samples):
             self.show_answers(AS_DESIGNED)
         super().announce()

@@ -3,11 +3,14 @@
 from collections import Counter
 from collections.abc import Iterator
 
-from avlet.document.card import kind_of_field
+from avlet.document.field_faults import field_faults
+from avlet.document.house import PALETTE
 from avlet.document.metadata import KEYED_KINDS, type_at
 from avlet.document.moves import OwnWayOut
-from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, fit_of
+from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, TextPart, fit_of
+from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
+from avlet.document.wiring import ordered, wire_faults
 from avlet.errors import DocumentError
 
 
@@ -24,12 +27,13 @@ def faults(template: Template) -> Iterator[str]:
     for twice in (i for i, n in Counter(p.id for p in template.parts).items() if n > 1):
         yield f"parts: two parts have the id “{twice}”. Give one of them another."
     for index, part in enumerate(template.parts):
-        if part.id in FRAME_AREAS or part.id == TEMPLATE:
-            yield f"parts[{index}].id: “{part.id}” is the name of an area of the frame or of the template. Choose another id."
+        if part.id in FRAME_AREAS or part.id in (TEMPLATE, PALETTE):
+            yield f"parts[{index}].id: “{part.id}” is the name of an area of the frame, the template or its palette. Choose another."
         yield from _relation_faults(f"parts[{index}]", part, known)
         yield from _group_faults(f"parts[{index}]", part, template)
         yield from _time_faults(f"parts[{index}]", part, known)
     yield from _card_faults(template)
+    ordered(template)
 
 
 def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
@@ -119,31 +123,34 @@ def _time_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
 
 def _card_faults(template: Template) -> Iterator[str]:
     fields = {f.id: f for f in template.card.fields}
-    for twice in (i for i, n in Counter(f.id for f in template.card.fields).items() if n > 1):
+    for twice in (i for i, n in Counter(f.id for f in template.card.entries).items() if n > 1):
         yield f"card: two fields have the id “{twice}”. Give one of them another."
+    for field in template.card.entries:
+        yield from (f"card: “{field.label}” {fault}" for fault in field_faults(field, template))
+    yield from _house_faults(template)
     taken: set[str] = set()
     for index, wire in enumerate(template.wires):
         at = f"wires[{index}]"
-        field = fields.get(wire.source)
-        if field is None:
-            yield f"{at}.source: there is no field “{wire.source}” on the card."
-            continue
         if wire.target in taken:
             yield f"{at}.target: “{wire.target}” already has a wire. A property takes one."
+        for piece in sorted(taken):
+            if piece.startswith(f"{wire.target}.") or wire.target.startswith(f"{piece}."):
+                yield f"{at}.target: “{wire.target}” and “{piece}” lie within each other; one of them can have a wire."
         taken.add(wire.target)
-        part_id, _, path = wire.target.partition("/")
-        part = template if part_id == TEMPLATE else template.part(part_id)
-        if part is None:
-            yield f"{at}.target: “{wire.target}” leads to a part that is not in the template."
-            continue
-        try:
-            kind = type_at(part, path)
-        except LookupError:
-            yield f"{at}.target: {part.name} has no property “{path}”."
-            continue
-        if not kind.accepts(kind_of_field(field)):
-            given = kind_of_field(field)
-            yield f"{at}.target: the field “{field.label}” is a {given}, but “{kind.label}” of {part.name} takes a {kind.kind}."
+        yield from wire_faults(template, at, wire)
     for number, sample in enumerate(template.samples):
         for unknown in sample.answers.keys() - fields.keys():
             yield f"samples[{number}].answers: there is no field “{unknown}” on the card."
+
+
+def _house_faults(template: Template) -> Iterator[str]:
+    """House colours, gradients and text styles of the same name, and texts of a style that is not there."""
+    for words, ids in (
+        ("colours or gradients of the palette", [e.id for e in house_entries(template)]),
+        ("text styles", [s.id for s in template.text_styles]),
+    ):
+        for twice in (i for i, n in Counter(ids).items() if n > 1):
+            yield f"palette: two {words} have the id “{twice}”. Give one of them another."
+    for index, part in enumerate(template.parts):
+        if isinstance(part, TextPart) and part.text_style and template.text_style(part.text_style) is None:
+            yield f"parts[{index}].text_style: {part.name} has the text style “{part.text_style}”, which is not in the template."

@@ -9,23 +9,15 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.card import (
-    Answer,
-    ColourField,
-    Field,
-    FieldKind,
-    NumberField,
-    Section,
-    SwitchField,
-    TextField,
-    Wire,
-)
 from avlet.document.checking import check
-from avlet.document.metadata import get_at, put_at, type_at
+from avlet.document.house import PALETTE
+from avlet.document.metadata import put_at
 from avlet.document.moves import Move, OwnWayOut, Tie
 from avlet.document.naming import free_id
 from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, PatternPart, Place, RulePart, fit_of, followed_by, members_of
+from avlet.document.targets import owner_name, type_of, with_value
 from avlet.document.template import TEMPLATE, Template
+from avlet.document.wires import measure_of
 from avlet.errors import DocumentError
 
 replace = msgspec.structs.replace
@@ -52,19 +44,17 @@ def put_part(template: Template, part: AnyPart) -> Template:
 
 def set_property(template: Template, target: str, value: object) -> Template:
     """Set one property by its path ``part/property``; the value is checked against its type and limits."""
-    part_id, _, path = target.partition("/")
-    part = need_owner(template, part_id)
+    if not target.startswith(f"{PALETTE}/"):
+        need_owner(template, target.partition("/")[0])
     try:
-        kind = type_at(part, path)
+        kind = type_of(template, target)
     except LookupError:
-        raise DocumentError(f"{part.name} has no property “{path}”.") from None
+        raise DocumentError(f"{owner_name(template, target)} has no property “{target.partition('/')[2]}”.") from None
     try:
         checked = kind.check(value)
     except ValueError as error:
-        raise DocumentError(f"{kind.label} of {part.name} {error}.") from None
-    if isinstance(part, Template):
-        return put_at(part, path, checked)
-    return put_part(template, put_at(part, path, checked))
+        raise DocumentError(f"{kind.label} of {owner_name(template, target)} {error}.") from None
+    return with_value(template, target, checked)
 
 
 def set_relations(template: Template, part_id: str, **changes: Any) -> Template:
@@ -219,98 +209,22 @@ def own_size(part: AnyPart, width: float, height: float) -> dict[str, float]:
 
 
 def prune_wires(template: Template) -> Template:
-    """Drop wires whose property is gone."""
-    return replace(template, wires=tuple(w for w in template.wires if _leads_somewhere(template, w.target)))
+    """Drop wires whose property is gone, or whose source, if that was one or a measure of a part."""
+    here = {part.id for part in template.parts}
+
+    def has_source(source: str) -> bool:
+        measured = measure_of(source)
+        return measured[0] in here if measured else "/" not in source or _leads_somewhere(template, source)
+
+    wires = tuple(w for w in template.wires if _leads_somewhere(template, w.target) and has_source(w.source))
+    return replace(template, wires=wires)
 
 
 def _leads_somewhere(template: Template, target: str) -> bool:
-    part_id, _, path = target.partition("/")
-    part = template.owner(part_id)
     try:
-        return part is not None and bool(type_at(part, path))
+        return bool(type_of(template, target))
     except LookupError:
         return False
-
-
-def put_on_card(template: Template, target: str, label: str | None = None) -> tuple[Template, str]:
-    """Make a field for a property, with its kind, limits and present value, already wired. Returns the field's id too."""
-    part_id, _, path = target.partition("/")
-    part = need_owner(template, part_id)
-    kind, value = type_at(part, path), get_at(part, path)
-    if template.wire_to(target):
-        raise DocumentError(f"{kind.label} of {part.name} is on the card already.")
-    label = label or field_label(part, path, kind.label)
-    field_id = free_id(label, {f.id for f in template.card.fields})
-    field = new_field(kind.kind, field_id, label, value)
-    if isinstance(field, NumberField):
-        field = replace(field, low=kind.low, high=kind.high, step=float(kind.step), unit=kind.unit)
-    sections = template.card.sections or (Section(),)
-    sections = (*sections[:-1], replace(sections[-1], fields=(*sections[-1].fields, field)))
-    card = replace(template.card, sections=sections)
-    return check(replace(template, card=card, wires=(*template.wires, Wire(field_id, target)))), field_id
-
-
-def field_label(part: AnyPart | Template, path: str, label: str) -> str:
-    """What a field for a property is called at first: *Plate outline colour*, or just *Name* for a name's words."""
-    if isinstance(part, Template):
-        return label
-    owner = {"outline": "outline ", "shadows": "shadow ", "glow": "glow "}.get(path.partition(".")[0], "")
-    return part.name if path == "text" else f"{part.name} {owner}{label.lower()}"
-
-
-def new_field(kind: str, field_id: str, label: str, value: Any) -> Field:
-    """A field of the kind that suits a property of kind ``kind``, answering ``value`` to start with."""
-    match kind:
-        case "text":
-            return TextField(id=field_id, label=label, default=value, several_lines="\n" in value)
-        case "number" | "whole":
-            return NumberField(id=field_id, label=label, default=float(value))
-        case "colour":
-            return ColourField(id=field_id, label=label, default=value)
-        case "switch":
-            return SwitchField(id=field_id, label=label, default=value)
-    raise DocumentError(f"A {kind} cannot be put on the card yet.")
-
-
-def take_off_card(template: Template, target: str) -> Template:
-    """Remove the wire to a property; it keeps the field's starting answer. A field without wires goes too."""
-    wire = template.wire_to(target)
-    if wire is None:
-        raise DocumentError(f"“{target}” is not on the card.")
-    field = template.card.field(wire.source)
-    if field is not None:
-        template = set_property(template, target, field.default)
-    wires = tuple(w for w in template.wires if w != wire)
-    template = replace(template, wires=wires)
-    return template if any(w.source == wire.source for w in wires) else remove_field(template, wire.source)
-
-
-def remove_field(template: Template, field_id: str) -> Template:
-    """Take a field off the card, with its wires and what samples answer to it."""
-    sections = tuple(replace(s, fields=tuple(f for f in s.fields if f.id != field_id)) for s in template.card.sections)
-    samples = tuple(replace(s, answers={k: v for k, v in s.answers.items() if k != field_id}) for s in template.samples)
-    wires = tuple(w for w in template.wires if w.source != field_id)
-    return replace(template, card=replace(template.card, sections=sections), wires=wires, samples=samples)
-
-
-def put_field(template: Template, field: Field) -> Template:
-    """The template with ``field`` in the place of the one with the same id."""
-    sections = tuple(replace(s, fields=tuple(field if f.id == field.id else f for f in s.fields)) for s in template.card.sections)
-    return replace(template, card=replace(template.card, sections=sections))
-
-
-def set_starting_answer(template: Template, field_id: str, value: Answer) -> Template:
-    """What a field answers before an editor touches it."""
-    field = template.card.field(field_id)
-    if field is None:
-        raise DocumentError(f"There is no field “{field_id}” on the card.")
-    return put_field(template, replace(field, default=value))
-
-
-def set_sample_answer(template: Template, sample_id: str, field_id: str, value: Answer) -> Template:
-    """What one sample answers to a field."""
-    samples = tuple(replace(s, answers={**s.answers, field_id: value}) if s.id == sample_id else s for s in template.samples)
-    return replace(template, samples=samples)
 
 
 def fit_around(template: Template, part_id: str, others: tuple[str, ...]) -> Template:
@@ -324,6 +238,3 @@ def fit_around(template: Template, part_id: str, others: tuple[str, ...]) -> Tem
 def show_inside(template: Template, part_id: str, other: str | None) -> Template:
     """Give a part a matte, or take its matte away with ``None``."""
     return set_relations(template, part_id, mattes=(Matte(other),) if other else ())
-
-
-FIELD_KINDS: tuple[FieldKind, ...] = ("text", "number", "colour", "switch")

@@ -12,12 +12,12 @@ from typing import Any, Literal, TypeVar, get_args, get_origin
 
 import msgspec
 
-ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice"]
-"""What sort of value a property takes. ``whole`` is a number without fractions."""
+ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice", "font", "gradient", "picture"]
+"""What sort of value a property takes. ``whole`` is a number without fractions; a ``font`` is a family, which brings a style."""
 
 _KINDS: dict[type, ValueKind] = {bool: "switch", float: "number", int: "whole", str: "text"}
-_NUMBERS = ("number", "whole")
-KEYED_KINDS = (*_NUMBERS, "colour")
+_NUMBERS = ("number", "whole", "length")
+KEYED_KINDS = ("number", "whole", "colour")
 """Kinds of value that can change over time, where a property may at all."""
 COLOUR_PATTERN = r"^#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?$"
 T = TypeVar("T")
@@ -37,14 +37,15 @@ def prop(
     group: str = "look",
     keyed: bool = True,
     colour: bool = False,
+    kind: ValueKind | None = None,
 ) -> msgspec.Meta:
     """Metadata of one property.
 
     ``unit`` is shown behind the value (``px``, ``%``, ``frames``); ``low`` and ``high`` are inclusive;
     ``step`` is what one notch of the wheel changes; ``group`` is where the recipe shows it;
-    ``keyed`` says whether the value may change over time.
+    ``keyed`` says whether the value may change over time; ``kind`` names a kind that the type itself does not tell.
     """
-    extra = {"unit": unit, "step": step, "group": group, "keyed": keyed, "colour": colour}
+    extra = {"unit": unit, "step": step, "group": group, "keyed": keyed, "kind": "colour" if colour else kind}
     schema = {"x-unit": unit} if unit else None
     limits: dict[str, Any] = {"pattern": COLOUR_PATTERN} if colour else {"ge": low, "le": high}
     return msgspec.Meta(title=label, extra=extra, extra_json_schema=schema, **limits)
@@ -70,7 +71,7 @@ class PropertyType:
     annotation: Any
 
     def accepts(self, kind: str) -> bool:
-        """Whether a value of kind ``kind`` (a field's or a property's) can be wired into this property."""
+        """Whether a value of kind ``kind`` (a field's or a property's) can be wired straight into this property."""
         return kind == self.kind or (kind in _NUMBERS and self.kind in _NUMBERS)
 
     def check(self, value: object) -> object:
@@ -94,7 +95,10 @@ class PropertyType:
     def _wanted(self) -> str:
         if self.kind == "choice":
             return "one of " + ", ".join(self.choices)
-        return {"colour": "a colour such as #20435C", "switch": "yes or no", "text": "words"}[self.kind]
+        return {
+            "colour": "a colour such as #20435C", "switch": "yes or no", "gradient": "a gradient of at least two stops",
+            "picture": "a picture", "font": "a font",
+        }.get(self.kind, "words")  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -107,8 +111,8 @@ class Property:
 
 
 def _kind_of(base: Any, extra: dict[str, Any]) -> tuple[ValueKind, tuple[str, ...]]:
-    if extra["colour"]:
-        return "colour", ()
+    if extra["kind"]:
+        return extra["kind"], ()
     if get_origin(base) is Literal:
         return "choice", tuple(str(a) for a in get_args(base))
     return _KINDS[base], ()
@@ -138,7 +142,7 @@ def properties(value: msgspec.Struct, prefix: str = "") -> Iterator[Property]:
         child = getattr(value, name)
         if name in known:
             yield Property(prefix + name, known[name], child)
-        elif isinstance(child, msgspec.Struct):
+        if isinstance(child, msgspec.Struct):
             yield from properties(child, f"{prefix}{name}.")
         elif isinstance(child, tuple):
             for index, item in enumerate(child):

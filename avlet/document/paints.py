@@ -27,6 +27,7 @@ class Stop(Value, frozen=True):
 
 
 Stops = Annotated[tuple[Stop, ...], msgspec.Meta(min_length=2, max_length=64)]
+_Gradient = Annotated[Stops, prop("Gradient", keyed=False, kind="gradient", group="gradient")]
 _STOPS = (Stop(0.0, "#6CC7B0"), Stop(100.0, "#20435C"))
 
 
@@ -39,7 +40,7 @@ class Solid(Value, frozen=True, tag_field="kind", tag="solid"):
 class Linear(Value, frozen=True, tag_field="kind", tag="linear"):
     """Along a line; 0° goes right, 90° goes down. The line is as long as the box is wide in its direction."""
 
-    stops: Stops = _STOPS
+    stops: _Gradient = _STOPS
     angle: Annotated[float, prop("Angle", unit="°", low=-360, high=360, step=5)] = 90.0
     over: Annotated[Over, prop("Over", keyed=False)] = "the whole"
 
@@ -47,7 +48,7 @@ class Linear(Value, frozen=True, tag_field="kind", tag="linear"):
 class Radial(Value, frozen=True, tag_field="kind", tag="radial"):
     """From a centre outwards; ``radius`` is a share of the box's half diagonal."""
 
-    stops: Stops = _STOPS
+    stops: _Gradient = _STOPS
     centre_x: Annotated[float, prop("Centre across", unit="%", low=-200, high=300)] = 50.0
     centre_y: Annotated[float, prop("Centre down", unit="%", low=-200, high=300)] = 50.0
     radius: Annotated[float, prop("Radius", unit="%", low=1, high=1000)] = 100.0
@@ -57,7 +58,7 @@ class Radial(Value, frozen=True, tag_field="kind", tag="radial"):
 class Sweep(Value, frozen=True, tag_field="kind", tag="sweep"):
     """Round a centre, clockwise from ``angle``."""
 
-    stops: Stops = _STOPS
+    stops: _Gradient = _STOPS
     centre_x: Annotated[float, prop("Centre across", unit="%", low=-200, high=300)] = 50.0
     centre_y: Annotated[float, prop("Centre down", unit="%", low=-200, high=300)] = 50.0
     angle: Annotated[float, prop("Angle", unit="°", low=-360, high=360, step=5)] = 0.0

@@ -137,7 +137,7 @@ class Room(Value, frozen=True):
 class Accent(Value, frozen=True):
     """A second or third style within a text, for the words marked ``{1:so}`` or ``{2:so}``."""
 
-    family: Annotated[str, prop("Family", keyed=False)] = "Fira Sans"
+    family: Annotated[str, prop("Family", keyed=False, kind="font")] = "Fira Sans"
     style: Annotated[str, prop("Style", keyed=False)] = "Light"
     size: Annotated[float, prop("Size", unit="%", low=5, high=500, keyed=False)] = 100.0
     fill: Paint | None = None
@@ -153,11 +153,12 @@ class AxisPlace(Value, frozen=True):
 class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
     """Words in one style and up to two accents; a line ends where a line break was typed, or where its room ends.
 
-    A typed line is a paragraph; ``paragraph`` is the room between two of them besides the leading.
+    A typed line is a paragraph; ``paragraph`` is the room between two of them besides the leading. ``text_style`` is the id of
+    the template's text style that decides its face and setting; empty, those are its own.
     """
 
     text: Annotated[str, prop("Text", group="words", keyed=False)] = "Words"
-    family: Annotated[str, prop("Family", keyed=False)] = "Fira Sans"
+    family: Annotated[str, prop("Family", keyed=False, kind="font")] = "Fira Sans"
     style: Annotated[str, prop("Style", keyed=False)] = "Bold"
     size: Annotated[float, prop("Size", unit="px", low=1, high=4000, keyed=False)] = 100.0
     tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5, keyed=False)] = 0.0
@@ -172,6 +173,7 @@ class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
     axes: Annotated[tuple[AxisPlace, ...], msgspec.Meta(max_length=32)] = ()
     accents: Annotated[tuple[Accent, ...], msgspec.Meta(max_length=2)] = ()
     room: Room | None = None
+    text_style: str = ""
 
     @property
     def places(self) -> tuple[tuple[str, float], ...]:
@@ -228,7 +230,7 @@ class PicturePart(PaintedPart, frozen=True, kw_only=True, tag="picture"):
     part of it stays when some is cut off. ``tint_share`` of it takes the colour ``tint``.
     """
 
-    picture: PictureFile
+    picture: Annotated[PictureFile, prop("Picture", keyed=False, kind="picture", group="picture")]
     fit: Fit | None = None
     width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size")] = 200.0
     height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size")] = 200.0

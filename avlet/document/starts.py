@@ -2,9 +2,10 @@
 
 from collections.abc import Callable
 
-from avlet.document.card import Card, Sample, Section, TextField, Wire
+from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check
 from avlet.document.eases import READY_EASES
+from avlet.document.fields import TextField
 from avlet.document.forms import SlantedBar
 from avlet.document.moves import READY_MOVES, Move
 from avlet.document.paints import Outline, Solid
@@ -23,6 +24,7 @@ from avlet.document.parts import (
     TextPart,
 )
 from avlet.document.template import Frame, Template
+from avlet.document.wires import Wire
 
 SOFT = READY_EASES["quick, then soft"]
 SAMPLES = (("shortest", "Shortest"), ("typical", "Typical"), ("longest", "Longest"), ("two-lines", "Two lines"))

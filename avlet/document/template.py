@@ -5,9 +5,11 @@ from typing import Annotated, Any
 
 import msgspec
 
-from avlet.document.card import Card, Sample, Wire
+from avlet.document.card import Card, Sample
+from avlet.document.house import HouseColour, HouseGradient, TextStyle
 from avlet.document.metadata import Value, prop
 from avlet.document.parts import AnyPart
+from avlet.document.wires import Wire
 
 TEMPLATE = "template"
 """Stands before the slash where a wire leads to a property of the template itself; no part may have it as its id."""
@@ -57,7 +59,9 @@ class Template(Value, frozen=True, kw_only=True):
     """An animated title: parts back to front, the card, wires, samples. ``length``, ``way_in``, ``way_out`` in frames.
 
     ``fits_in`` and ``fits_out`` make the way in and out as long as the moves need. Where one of them does not play, the title
-    stands there from the first frame, or to the last. ``drop_frame`` is how timecode is shown at 29.97 and 59.94 frames.
+    stands there from the first frame, or to the last. At a ``pace`` of 200 % both, and all moves in them, take half their time.
+    ``drop_frame`` is how timecode is shown at 29.97 and 59.94 frames. ``derived_from`` names the template that it is a variant of.
+    ``palette``, ``gradients`` and ``text_styles`` are what its parts share.
     """
 
     format: Annotated[int, msgspec.Meta(ge=1)] = FORMAT
@@ -65,9 +69,11 @@ class Template(Value, frozen=True, kw_only=True):
     category: str = ""
     keywords: tuple[str, ...] = ()
     frame: Frame = Frame()
-    length: Annotated[int, msgspec.Meta(ge=1, le=1_000_000)] = 125
-    way_in: Annotated[int, msgspec.Meta(ge=0, le=100_000)] = 25
-    way_out: Annotated[int, msgspec.Meta(ge=0, le=100_000)] = 25
+    derived_from: Annotated[str, msgspec.Meta(max_length=200)] = ""
+    length: Annotated[int, prop("Length", unit="frames", low=1, high=1_000_000, group="time", keyed=False)] = 125
+    way_in: Annotated[int, prop("Way in", unit="frames", low=0, high=100_000, group="time", keyed=False)] = 25
+    way_out: Annotated[int, prop("Way out", unit="frames", low=0, high=100_000, group="time", keyed=False)] = 25
+    pace: Annotated[float, prop("Pace of the ends", unit="%", low=10, high=1000, step=5, group="time", keyed=False)] = 100.0
     fits_in: bool = False
     fits_out: bool = False
     plays_in: Annotated[bool, prop("Way in plays", group="time", keyed=False)] = True
@@ -77,7 +83,10 @@ class Template(Value, frozen=True, kw_only=True):
     marks: Annotated[tuple[Mark, ...], msgspec.Meta(max_length=200)] = ()
     parts: Annotated[tuple[AnyPart, ...], msgspec.Meta(max_length=2_000)] = ()
     card: Card = Card()
-    wires: tuple[Wire, ...] = ()
+    wires: Annotated[tuple[Wire, ...], msgspec.Meta(max_length=5_000)] = ()
+    palette: Annotated[tuple[HouseColour, ...], msgspec.Meta(max_length=200)] = ()
+    gradients: Annotated[tuple[HouseGradient, ...], msgspec.Meta(max_length=200)] = ()
+    text_styles: Annotated[tuple[TextStyle, ...], msgspec.Meta(max_length=200)] = ()
     samples: tuple[Sample, ...] = ()
     guides: Guides = Guides()
 
@@ -102,6 +111,14 @@ class Template(Value, frozen=True, kw_only=True):
         """The wire that ends at ``part/property``."""
         return next((w for w in self.wires if w.target == target), None)
 
+    def wires_from(self, source: str) -> tuple[Wire, ...]:
+        """The wires that begin at a source."""
+        return tuple(w for w in self.wires if w.source == source)
+
+    def text_style(self, style_id: str) -> TextStyle | None:
+        """The text style with this id."""
+        return next((s for s in self.text_styles if s.id == style_id), None)
+
     def starting_answers(self) -> dict[str, Any]:
         """What each field answers before an editor has touched it."""
-        return {field.id: field.default for field in self.card.fields}
+        return {field.id: field.start for field in self.card.fields}

@@ -28,8 +28,9 @@ from avlet.document.parts import (
 )
 from avlet.document.pictures import read_picture
 from avlet.document.template import Frame
+from avlet.document.wires import Measure
 from avlet.geometry import Box
-from avlet.layout.bind import Bound
+from avlet.layout.bind import Bound, with_measures
 from avlet.layout.copies import Copies, filling_copies, own_copies
 from avlet.layout.graph import Axis, fits_along, order
 from avlet.text.fonts import FontBook
@@ -95,6 +96,15 @@ class Rest:
         """Picture size and rate."""
         return self.bound.template.frame
 
+    def measure(self, part_id: str, what: Measure) -> float:
+        """One measure of a part: of its box in px of the frame, or how many lines, words or letters it has."""
+        part = self.parts[part_id]
+        if what in ("lines", "words", "letters"):
+            unit = {"lines": "line", "words": "word", "letters": "character"}[what]
+            return float(part.units.counts[unit]) if part.units else 0.0  # type: ignore[index]
+        box = part.box
+        return {"width": box.w, "height": box.h, "left": box.x, "top": box.y, "right": box.right, "bottom": box.bottom}[what]
+
 
 def frame_area(name: str, frame: Frame) -> Box:
     """The frame or one of its safe areas."""
@@ -110,12 +120,31 @@ def edge_offset(edge: Edge, axis: Axis, size: float, setting: Setting | None) ->
 
 
 def arrange(bound: Bound, book: FontBook) -> Rest:
-    """Work out every size and place. Raises ``RelationError`` when they run in a circle."""
+    """Work out every size and place. Raises ``RelationError`` when they run in a circle.
+
+    Wires that hang on measures are put to work on a first layout, and again on what that gives, until nothing changes: as often
+    as they follow on each other.
+    """
+    rest = _arranged(bound, book, {})
+    for _ in bound.measured:
+        again = with_measures(bound, rest)
+        if (again.parts, again.template) == (rest.bound.parts, rest.bound.template):
+            break
+        rest = _arranged(again, book, rest.parts)
+    return rest
+
+
+def _arranged(bound: Bound, book: FontBook, before: Mapping[str, RestPart]) -> Rest:
+    """The layout of parts as they are; words that were set ``before`` in the same way are taken over."""
     parts = {part.id: part for part in bound.parts}
-    settings = {p.id: set_text(p, book) for p in bound.parts if isinstance(p, TextPart)}
+    settings = {}
+    for p in bound.parts:
+        if isinstance(p, TextPart):
+            known = before.get(p.id)
+            settings[p.id] = known.setting if known is not None and known.setting is not None and known.part == p else set_text(p, book)
     copies = {p.id: own_copies(p) for p in bound.parts if isinstance(p, PatternPart) and p.fit is None}
     layout = _Layout(parts, settings, copies, bound.template.frame)
-    for node in order(parts):
+    for node in order(parts, bound.hangs_on):
         if node.what == "size":
             layout.work_out_size(node.part, node.axis)
         else:

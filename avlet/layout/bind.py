@@ -1,54 +1,71 @@
 """Bind: a template whose wired properties have the values that the answers give them."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import Any
 
-from avlet.document.card import Answer
-from avlet.document.metadata import put_at, type_at
+from avlet.document.fields import Answer
 from avlet.document.parts import AnyPart
-from avlet.document.template import TEMPLATE, Template
+from avlet.document.template import Template
+from avlet.document.wires import Wire
+from avlet.document.wiring import measured_wires, ordered
 from avlet.errors import AnswerError
 from avlet.layout.answers import check_answers, find_field
+from avlet.layout.wired import Measures, Wiring
+
+MOST_FRAMES = 1_000_000
 
 
 @dataclass(frozen=True)
 class Bound:
     """A template with answers in it, at a length. ``parts`` are the parts with their wired values, back to front.
 
-    ``template`` has its own wired values; its parts are those of the document.
+    ``template`` has its own wired values; its parts are those of the document, which is ``own``. ``measured`` are the wires, in
+    order, that hang on the resting layout, with the parts and measures that each target hangs on; :func:`with_measures` applies
+    them. ``notes`` say what a wire could not do.
     """
 
+    own: Template
     template: Template
     answers: dict[str, Answer]
     parts: tuple[AnyPart, ...]
     length: int
+    given_length: int | None
+    measured: tuple[Wire, ...] = ()
+    hangs_on: Mapping[str, frozenset[tuple[str, str]]] = field(default_factory=dict)
+    notes: tuple[str, ...] = ()
 
 
 def bind(template: Template, answers: Mapping[str, Any] | None = None, length: int | None = None) -> Bound:
     """Put answers into a template. Fields without an answer take their starting answer.
 
-    ``length`` is in frames; the designed one when None. Raises ``AnswerError``.
+    ``length`` is in frames; what the template says when None. Raises ``AnswerError``.
     """
-    length = template.length if length is None else length
-    if length < 1:
+    if length is not None and length < 1:
         raise AnswerError(f"A title lasts at least 1 frame, not {length}.")
-    if length > 1_000_000:
-        raise AnswerError(f"A title lasts at most 1,000,000 frames, not {length:,}.")
+    if length is not None and length > MOST_FRAMES:
+        raise AnswerError(f"A title lasts at most {MOST_FRAMES:,} frames, not {length:,}.")
     given = {find_field(template, name).id: value for name, value in (answers or {}).items()}
     full = check_answers(template, {**template.starting_answers(), **given})
-    parts = {part.id: part for part in template.parts}
-    bound = template
-    for wire in template.wires:
-        part_id, _, path = wire.target.partition("/")
-        part = bound if part_id == TEMPLATE else parts[part_id]
-        kind = type_at(part, path)
-        try:
-            value = kind.check(full[wire.source])
-        except ValueError as error:
-            raise AnswerError(f"The answer “{wire.source}” sets {kind.label} of {part.name}, which {error}.") from None
-        if isinstance(part, Template):
-            bound = put_at(part, path, value)
-        else:
-            parts[part_id] = put_at(part, path, value)
-    return Bound(bound, full, tuple(parts.values()), length)
+    wires = ordered(template)
+    hangs_on = measured_wires(template, wires)
+    at_work = Wiring.begin(template, full, length)
+    for wire in wires:
+        if wire.target not in hangs_on:
+            at_work.apply(wire)
+    return _bound(at_work, tuple(w for w in wires if w.target in hangs_on), {t: frozenset(n) for t, n in hangs_on.items()})
+
+
+def _bound(at_work: Wiring, measured: tuple[Wire, ...], hangs_on: Mapping[str, frozenset[tuple[str, str]]]) -> Bound:
+    length = at_work.length if at_work.length is not None else at_work.template.length
+    parts, notes = tuple(at_work.parts.values()), tuple(at_work.notes)
+    return Bound(at_work.own, at_work.template, dict(at_work.answers), parts, length, at_work.length, measured, hangs_on, notes)
+
+
+def with_measures(bound: Bound, measures: Measures) -> Bound:
+    """The same, with the wires that hang on the resting layout put to work on these measures."""
+    parts = {part.id: part for part in bound.parts}
+    at_work = Wiring(bound.own, bound.answers, bound.given_length, bound.template, parts, [], measures)
+    for wire in bound.measured:
+        at_work.apply(wire)
+    return replace(_bound(at_work, bound.measured, bound.hangs_on), notes=(*bound.notes, *at_work.notes))

@@ -9,6 +9,8 @@ from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, Rule
 from avlet.errors import RelationError
 
 Axis = Literal[0, 1]
+AXES: tuple[Axis, Axis] = (0, 1)
+NODE_KINDS: tuple[Literal["size", "at"], Literal["size", "at"]] = ("size", "at")
 
 
 class Node(NamedTuple):
@@ -19,16 +21,30 @@ class Node(NamedTuple):
     what: Literal["size", "at"]
 
 
-def order(parts: Mapping[str, AnyPart]) -> list[Node]:
+HangsOn = Mapping[str, frozenset[tuple[str, str]]]
+"""By the target of a wire that hangs on the resting layout: the parts and measures that it hangs on."""
+
+_ONLY_LOOKS = (
+    "fill", "outline", "shadows", "glow", "opacity", "blur", "blend", "mattes", "way_in", "way_out", "sways", "keys",
+    "corner", "corner_unit", "form", "tint", "tint_share", "focus_x", "focus_y", "sits", "caps", "dash", "dash_gap", "motion_blur",
+)  # fmt: skip
+"""Properties that change nothing about any part's size or place."""
+_AXES: dict[str, tuple[Axis, Literal["size", "at"]]] = {
+    "width": (0, "size"), "height": (1, "size"), "left": (0, "at"), "right": (0, "at"), "top": (1, "at"), "bottom": (1, "at"),
+}  # fmt: skip
+
+
+def order(parts: Mapping[str, AnyPart], hangs_on: HangsOn | None = None) -> list[Node]:
     """Every node after those that it needs; raises ``RelationError`` naming the circle.
 
-    The order hangs on the relations alone, so it is kept while only numbers change.
+    The order hangs on the relations and measured wires alone, so it is kept while only numbers change.
     """
-    key = tuple(_relations(part) for part in parts.values())
+    links = _links(hangs_on or {}, parts)
+    key = tuple(_relations(part) for part in parts.values()), links
     if key not in _kept:
         if len(_kept) >= _MOST_KEPT:
             _kept.clear()
-        _kept[key] = _order(parts)
+        _kept[key] = _order(parts, links)
     return _kept[key]
 
 
@@ -45,7 +61,30 @@ def _relations(part: AnyPart) -> tuple[object, ...]:
     )  # fmt: skip
 
 
-def _order(parts: Mapping[str, AnyPart]) -> list[Node]:
+Links = tuple[tuple[Node, tuple[Node, ...]], ...]
+
+
+def _links(hangs_on: HangsOn, parts: Mapping[str, AnyPart]) -> Links:
+    """For each node that a measured wire has a say in: the nodes that it waits for."""
+    found = []
+    for target, measures in hangs_on.items():
+        owner, _, path = target.partition("/")
+        if owner not in parts or path.partition(".")[0] in _ONLY_LOOKS:
+            continue
+        nodes: set[Node] = set()
+        for part_id, what in measures:
+            if part_id in parts:
+                axis_what = _AXES.get(what)
+                nodes |= {Node(part_id, *axis_what)} if axis_what else {Node(part_id, 0, "size"), Node(part_id, 1, "size")}
+                if what in ("right", "bottom"):
+                    nodes.add(Node(part_id, _AXES[what][0], "size"))
+        places: dict[str, list[Node]] = {"across": [Node(owner, 0, "at")], "down": [Node(owner, 1, "at")]}
+        every = [Node(owner, axis, how) for axis in AXES for how in NODE_KINDS]
+        found += [(waiting, tuple(sorted(nodes))) for waiting in places.get(path.partition(".")[0], every)]
+    return tuple(sorted(found))
+
+
+def _order(parts: Mapping[str, AnyPart], links: Links = ()) -> list[Node]:
     members: dict[str, list[str]] = {}
     for part in parts.values():
         if part.group is not None:
@@ -53,13 +92,15 @@ def _order(parts: Mapping[str, AnyPart]) -> list[Node]:
     graph = {
         Node(part.id, axis, what): _needs(part, axis, what, parts, members.get(part.id, []))
         for part in parts.values()
-        for axis in (0, 1)
-        for what in ("size", "at")
+        for axis in AXES
+        for what in NODE_KINDS
     }
+    for waiting, nodes in links:
+        graph[waiting].extend(nodes)
     try:
         return list(TopologicalSorter(graph).static_order())
     except CycleError as error:
-        raise RelationError(_in_words(error.args[1], parts)) from None
+        raise RelationError(_in_words(error.args[1], parts, links)) from None
 
 
 def fits_along(part: AnyPart, axis: Axis) -> bool:
@@ -91,15 +132,18 @@ def _needs(part: AnyPart, axis: Axis, what: str, parts: Mapping[str, AnyPart], m
     return [*needs, Node(place.on, axis, "size"), Node(place.on, axis, "at")]
 
 
-def _in_words(circle: list[Node], parts: Mapping[str, AnyPart]) -> str:
+def _in_words(circle: list[Node], parts: Mapping[str, AnyPart], links: Links) -> str:
     """A circle as sentences: *Plate fits around Name, Name is placed on Plate*. graphlib lists it needed first."""
     said: dict[str, None] = {}
     for needed, node in itertools.pairwise(circle):
-        if needed.part == node.part:
+        wired = any(waiting == node and needed in nodes for waiting, nodes in links)
+        if needed.part == node.part and not wired:
             continue
         place = parts[node.part].across if node.axis == 0 else parts[node.part].down
         name, other = parts[node.part].name, parts[needed.part].name
-        if isinstance(parts[node.part], GroupPart):
+        if wired:
+            how = "is wired to a measure of"
+        elif isinstance(parts[node.part], GroupPart):
             how = "holds"
         elif isinstance(parts[node.part], EchoPart) and node.what == "size":
             how = "is an echo of"

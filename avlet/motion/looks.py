@@ -6,7 +6,7 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.document.moves import Sway
-from avlet.motion.eases import ease_progress
+from avlet.easing import ease_progress
 from avlet.motion.plans import PartPlan, Plan
 from avlet.motion.posed import Tint, Wipe
 from avlet.motion.transforms import about, perspective, skewing

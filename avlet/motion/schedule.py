@@ -6,7 +6,7 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.document.moves import Move, Order
-from avlet.motion.eases import ease_progress
+from avlet.easing import ease_progress
 
 
 @dataclass(frozen=True, eq=False)

@@ -1,5 +1,6 @@
 """Spans: way in, hold, way out. Only the hold stretches."""
 
+import math
 from dataclasses import dataclass
 
 from avlet.document.template import Template
@@ -9,7 +10,7 @@ from avlet.document.template import Template
 class Spans:
     """A template's time at one length, all in frames. ``pace`` is how many designed frames pass in one shown frame at the ends.
 
-    ``pace`` is 1 unless the length is under both ends together; then both are shortened in proportion.
+    ``pace`` is the template's own, unless the length is under both ends together; then both are shortened in proportion.
     """
 
     length: int
@@ -18,16 +19,12 @@ class Spans:
     designed_in: int
     designed_out: int
     pace: float
+    shortened: bool = False
 
     @property
     def hold(self) -> int:
         """Frames between the way in and the way out."""
         return self.length - self.way_in - self.way_out
-
-    @property
-    def shortened(self) -> bool:
-        """Whether the ends had to be shortened."""
-        return self.pace != 1.0
 
     def since_begin(self, frame: float) -> float:
         """Designed frames since the first frame."""
@@ -51,9 +48,11 @@ def spans_at(template: Template, length: int, needed: tuple[int, int] | None = N
     designed_in = needed[0] if template.fits_in and needed else template.way_in
     designed_out = needed[1] if template.fits_out and needed else template.way_out
     designed_in, designed_out = designed_in * template.plays_in, designed_out * template.plays_out
-    both = designed_in + designed_out
+    pace = template.pace / 100
+    shown_in, shown_out = math.ceil(designed_in / pace - 1e-9), math.ceil(designed_out / pace - 1e-9)
+    both = shown_in + shown_out
     if length >= both:
-        return Spans(length, designed_in, designed_out, designed_in, designed_out, 1.0)
-    way_in = round(length * designed_in / both) if length > 1 else 0
+        return Spans(length, shown_in, shown_out, designed_in, designed_out, pace)
+    way_in = round(length * designed_in / (designed_in + designed_out)) if length > 1 else 0
     way_out = length - way_in if length > 1 else 0
-    return Spans(length, way_in, way_out, designed_in, designed_out, both / length)
+    return Spans(length, way_in, way_out, designed_in, designed_out, (designed_in + designed_out) / length, shortened=True)

@@ -21,8 +21,8 @@ class Scene:
 
     def __init__(self, template: Template, book: FontBook, answers: Mapping[str, Any] | None = None, length: int | None = None) -> None:
         self.template = template
-        self.bound: Bound = bind(template, answers, length)
-        self.rest: Rest = arrange(self.bound, book)
+        self.rest: Rest = arrange(bind(template, answers, length), book)
+        self.bound: Bound = self.rest.bound
         self.choreography = Choreography(self.rest)
 
     @property
@@ -73,7 +73,7 @@ class Scene:
 
     def notes(self) -> list[str]:
         """What is to be said about this title: fonts that are missing, ends that were shortened."""
-        found = [note for part in self.rest.parts.values() for note in part.notes]
+        found = [*self.bound.notes, *(note for part in self.rest.parts.values() for note in part.notes)]
         if self.spans.shortened:
             found.append(
                 f"{self.length} frames are under the way in and way out together "

@@ -67,7 +67,7 @@ def package_files(template: Template, book: FontBook) -> dict[str, bytes]:
     bare, pictures = taken_out(template)
     return {
         TEMPLATE: encode(bare),
-        CARD_SCHEMA: written(card_schema(template.card, template.name)),
+        CARD_SCHEMA: written(card_schema(template.card, template.name, template.palette)),
         THUMBNAIL: thumbnail_png(template, book),
         **font_entries(fonts_to_carry(template, book).faces),
         **pictures,

@@ -29,7 +29,6 @@ def decode(data: bytes, where: str) -> Template:
                 f"“{where}” was made with a newer Avlet (format {number}; this one reads up to {FORMAT}). Update Avlet to open it."
             )
         template = check(msgspec.json.decode(data, type=Template))
-        order({part.id: part for part in template.parts})
         _check_answers(template)
         return template
     except (msgspec.DecodeError, UnicodeDecodeError) as error:
@@ -42,7 +41,8 @@ def _check_answers(template: Template) -> None:
     """Starting answers and samples must be accepted by their fields, and by the properties that these are wired to."""
     for place, answers in (("card", {}), *((f"samples[{n}].answers", s.answers) for n, s in enumerate(template.samples))):
         try:
-            bind(template, answers)
+            bound = bind(template, answers)
+            order({part.id: part for part in bound.parts}, bound.hangs_on)
         except AnswerError as error:
             raise DocumentError(f"{place}: {error}") from None
 

@@ -72,7 +72,8 @@ def _spring(ease: Spring, t: Floats) -> Floats:
     else:
         damped = omega * np.sqrt(1 - zeta * zeta)
         value = 1 - np.exp(-zeta * omega * t) * (np.cos(damped * t) + zeta * omega / damped * np.sin(damped * t))
-    return value / value[-1]
+    share: Floats = value / value[-1]
+    return share
 
 
 def _tension(amount: float) -> float:

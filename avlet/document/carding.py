@@ -1,0 +1,443 @@
+"""Edits of the card, its wires and what the house shares: putting on, taking off, ordering, wiring."""
+
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+import msgspec
+
+from avlet.document.answers import answer_fault
+from avlet.document.card import Card, Section
+from avlet.document.checking import check
+from avlet.document.edits import need_owner, need_part, put_part, set_property
+from avlet.document.fields import (
+    Answer,
+    ChoiceField,
+    ColourField,
+    Field,
+    FontChoice,
+    FontField,
+    GradientField,
+    LengthField,
+    NumberField,
+    Option,
+    PictureField,
+    SwitchField,
+    TextField,
+)
+from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient, style_of
+from avlet.document.metadata import PropertyType, get_at
+from avlet.document.naming import free_id
+from avlet.document.parts import AnyPart, TextPart
+from avlet.document.targets import house_entries, house_entry, owner_name, type_of, value_of, with_value
+from avlet.document.template import Template
+from avlet.document.wires import Formula, Map, Range, Straight, Table, Wire, row_of
+from avlet.document.wiring import NUMBERS, inputs, source_kind, source_words, table_rows
+from avlet.errors import DocumentError
+
+replace = msgspec.structs.replace
+SHARE_OF_OWN = Formula("own * value / 100")
+"""A percentage of the property's own value."""
+
+
+# Putting on
+
+
+def put_on_card(template: Template, target: str, label: str | None = None) -> tuple[Template, str]:
+    """Make a field for a property, with its kind, limits and present value, already wired. Returns the field's id too."""
+    return put_all_on_card(template, [target], label)
+
+
+def put_all_on_card(template: Template, targets: Sequence[str], label: str | None = None) -> tuple[Template, str]:
+    """One field that drives the same property of several parts. Returns the field's id too."""
+    targets = [_faced(template, t) for t in targets]
+    for target in targets:
+        if template.wire_to(target):
+            raise DocumentError(f"{type_of(template, target).label} of {owner_name(template, target)} has a wire already.")
+    kind, value = type_of(template, targets[0]), value_of(template, targets[0])
+    if len({type_of(template, t).kind for t in targets}) > 1:
+        raise DocumentError("One field cannot drive properties of different kinds.")
+    first, _, path = targets[0].partition("/")
+    owner = template if first == PALETTE else need_owner(template, first)
+    alone = owner_name(template, targets[0]) if first == PALETTE else field_label(owner, path, kind.label)
+    label = label or (kind.label if len(targets) > 1 else alone)
+    field_id = free_id(label, {f.id for f in template.card.entries})
+    field = new_field(kind, field_id, label, value, owner, path)
+    wires = (*template.wires, *(Wire(field_id, t) for t in targets))
+    return check(replace(template, card=with_field(template.card, field), wires=wires)), field_id
+
+
+def _faced(template: Template, target: str) -> str:
+    """A style alone cannot be answered; its family brings it along."""
+    if target.endswith("style") and type_of(template, target).kind == "text" and not target.endswith("text_style"):
+        return f"{target.removesuffix('style')}family"
+    return target
+
+
+def with_field(card: Card, field: Field, section: int = -1) -> Card:
+    """A card with one more field, at the end of a section."""
+    sections = list(card.sections or (Section(),))
+    sections[section] = replace(sections[section], fields=(*sections[section].fields, field))
+    return replace(card, sections=tuple(sections))
+
+
+def field_label(part: AnyPart | Template, path: str, label: str) -> str:
+    """What a field for a property is called at first: *Plate outline colour*, or just *Name* for a name's words."""
+    if isinstance(part, Template):
+        return label
+    owner = {"outline": "outline ", "shadows": "shadow ", "glow": "glow "}.get(path.partition(".")[0], "")
+    return part.name if path == "text" else f"{part.name} {owner}{label.lower()}"
+
+
+def new_field(kind: PropertyType, field_id: str, label: str, value: Any, owner: AnyPart | Template, path: str) -> Field:
+    """A field of the kind that suits a property, answering its value to start with."""
+    match kind.kind:
+        case "text":
+            return TextField(id=field_id, label=label, default=value, several_lines="\n" in value)
+        case "whole" if kind.unit == "frames":
+            high = int(kind.high) if kind.high is not None and kind.high <= 1000 else max(250, value * 4)
+            return LengthField(id=field_id, label=label, default=value, low=int(kind.low or 0), high=high)
+        case "number" | "whole":
+            step = float(kind.step)
+            return NumberField(id=field_id, label=label, default=float(value), low=kind.low, high=kind.high, step=step, unit=kind.unit)
+        case "colour":
+            return ColourField(id=field_id, label=label, default=value)
+        case "switch":
+            return SwitchField(id=field_id, label=label, default=value)
+        case "choice":
+            options = tuple(Option(choice, choice.capitalize()) for choice in kind.choices)
+            return ChoiceField(id=field_id, label=label, default=value, options=options)
+        case "font":
+            style = get_at(owner, f"{path.removesuffix('family')}style")
+            return FontField(id=field_id, label=label, default=FontChoice(value, style).name, fonts=(FontChoice(value, style),))
+        case "gradient":
+            return GradientField(id=field_id, label=label, default=value)
+        case "picture":
+            return PictureField(id=field_id, label=label, default=value)
+    raise DocumentError(f"A {kind.kind} cannot be put on the card.")
+
+
+# Taking off
+
+
+def take_off_card(template: Template, target: str) -> Template:
+    """Remove the wire to a property; it keeps the value that the starting answer gives it. A field without wires goes too."""
+    wire = template.wire_to(target)
+    if wire is None:
+        raise DocumentError(f"“{target}” has no wire.")
+    template = unwired(template, target)
+    return template if template.wires_from(wire.source) or "/" in wire.source else remove_field(template, wire.source)
+
+
+def unwired(template: Template, target: str) -> Template:
+    """A property without its wire. It keeps what a field answered straight to start with; else it is at its own value again."""
+    wire = template.wire_to(target)
+    if wire is None:
+        return template
+    field = template.card.field(wire.source) if "/" not in wire.source else None
+    template = replace(template, wires=tuple(w for w in template.wires if w is not wire))
+    if field is not None and isinstance(wire.map, Straight) and (value := _plain_start(template, field)) is not None:
+        return check(set_property(template, target, value))
+    return check(template)
+
+
+def _plain_start(template: Template, field: Field) -> Any:
+    """What a field's starting answer is as a property's value."""
+    match field:
+        case ColourField(may_be="any") | TextField() | NumberField() | LengthField() | SwitchField() | ChoiceField():
+            return field.start
+        case ColourField(may_be="swatches"):
+            return next(s.colour for s in field.swatches if s.id == field.default)
+        case ColourField():
+            return getattr(house_entry(template, field.default), "colour", None)
+        case FontField():
+            return next(f.family for f in field.fonts if f.name == field.default)
+        case GradientField() | PictureField():
+            return field.default
+    return None
+
+
+def left_behind(template: Template, field_id: str) -> list[str]:
+    """What taking a field off the card leaves behind, in sentences: where properties stand, samples that lose an answer."""
+    said = []
+    for wire in template.wires_from(field_id):
+        field = template.card.field(field_id)
+        value = _plain_start(template, field) if field is not None and isinstance(wire.map, Straight) else None
+        shown = value if isinstance(value, str | float | int) and not isinstance(value, bool) else None
+        stays = f"stays at {shown:g}" if isinstance(shown, float | int) else f"stays “{shown}”" if shown else "stays as it is designed"
+        said.append(f"{type_of(template, wire.target).label} of {owner_name(template, wire.target)} {stays}.")
+    losing = [s.name for s in template.samples if field_id in s.answers]
+    if losing:
+        said.append(f"Samples lose their answer to it: {', '.join(losing)}.")
+    shown_by = [f.label for f in template.card.entries if f.shown_if is not None and f.shown_if.field == field_id]
+    if shown_by:
+        said.append(f"Always shown from now on: {', '.join(shown_by)}.")
+    return said
+
+
+def remove_field(template: Template, field_id: str) -> Template:
+    """Take a field off the card, with its wires, what samples answer to it, and the conditions that hang on it."""
+    for wire in template.wires_from(field_id):
+        template = unwired(template, wire.target)
+    _refuse_named(template, field_id)
+
+    def kept(field: Field) -> Field:
+        return replace(field, shown_if=None) if field.shown_if is not None and field.shown_if.field == field_id else field
+
+    sections = tuple(replace(s, fields=tuple(kept(f) for f in s.fields if f.id != field_id)) for s in template.card.sections)
+    samples = tuple(replace(s, answers={k: v for k, v in s.answers.items() if k != field_id}) for s in template.samples)
+    return check(replace(template, card=replace(template.card, sections=sections), samples=samples))
+
+
+def _refuse_named(template: Template, field_id: str) -> None:
+    """Refuse to take a field away while a formula of another wire names it."""
+    for wire in template.wires:
+        if wire.source != field_id and field_id in inputs(template, wire):
+            where = f"{type_of(template, wire.target).label} of {owner_name(template, wire.target)}"
+            raise DocumentError(f"The formula for {where} uses “{field_id}”. Change that first.")
+
+
+# Fields and sections
+
+
+def put_field(template: Template, field: Field) -> Template:
+    """The template with ``field`` in the place of the one with the same id."""
+    sections = tuple(replace(s, fields=tuple(field if f.id == field.id else f for f in s.fields)) for s in template.card.sections)
+    return check(replace(template, card=replace(template.card, sections=sections)))
+
+
+def change_field(template: Template, field_id: str, **changes: Any) -> Template:
+    """Other label, hint, limits … of a field; answers of samples that it no longer takes are let go."""
+    field = template.card.field(field_id)
+    if field is None:
+        raise DocumentError(f"There is no field “{field_id}” on the card.")
+    try:
+        field = msgspec.convert(msgspec.to_builtins(replace(field, **changes)), type(field))
+    except msgspec.ValidationError as error:
+        raise DocumentError(f"“{field.label}” cannot be that: {error}.") from None
+    template = put_field(template, field)
+    samples = tuple(
+        replace(s, answers={k: v for k, v in s.answers.items() if k != field_id or not answer_fault(field, v, template.palette)})
+        for s in template.samples
+    )
+    return replace(template, samples=samples)
+
+
+def add_field(template: Template, field: Field, section: int = -1) -> Template:
+    """A new field or note, wired to nothing yet."""
+    return check(replace(template, card=with_field(template.card, field, section)))
+
+
+def add_section(template: Template, name: str) -> Template:
+    """A new section at the end of the card."""
+    return replace(template, card=replace(template.card, sections=(*template.card.sections, Section(name))))
+
+
+def rename_section(template: Template, index: int, name: str) -> Template:
+    """Give a section another name."""
+    sections = tuple(replace(s, name=name.strip()) if n == index else s for n, s in enumerate(template.card.sections))
+    return replace(template, card=replace(template.card, sections=sections))
+
+
+def remove_section(template: Template, index: int) -> Template:
+    """Take a section's heading away; its fields go to the end of the one before, or to the beginning of the one after."""
+    sections = list(template.card.sections)
+    gone = sections.pop(index)
+    if not sections:
+        sections = [Section("", gone.fields)]
+    elif index > 0:
+        sections[index - 1] = replace(sections[index - 1], fields=(*sections[index - 1].fields, *gone.fields))
+    else:
+        sections[0] = replace(sections[0], fields=(*gone.fields, *sections[0].fields))
+    return replace(template, card=replace(template.card, sections=tuple(sections)))
+
+
+def move_section(template: Template, index: int, to: int) -> Template:
+    """A section in another place of the card."""
+    sections = list(template.card.sections)
+    sections.insert(max(0, min(to, len(sections) - 1)), sections.pop(index))
+    return replace(template, card=replace(template.card, sections=tuple(sections)))
+
+
+def move_field(template: Template, field_id: str, section: int, place: int) -> Template:
+    """A field in another place: of a section, before the field that is number ``place`` there."""
+    field = template.card.field(field_id)
+    if field is None:
+        raise DocumentError(f"There is no field “{field_id}” on the card.")
+    sections = list(template.card.sections)
+    before = sections[section].fields[:place]
+    place -= sum(f.id == field_id for f in before)
+    sections = [replace(s, fields=tuple(f for f in s.fields if f.id != field_id)) for s in sections]
+    fields = sections[section].fields
+    sections[section] = replace(sections[section], fields=(*fields[:place], field, *fields[place:]))
+    return replace(template, card=replace(template.card, sections=tuple(sections)))
+
+
+def set_starting_answer(template: Template, field_id: str, value: Answer) -> Template:
+    """What a field answers before an editor touches it."""
+    return change_field(template, field_id, default=value)
+
+
+def set_sample_answer(template: Template, sample_id: str, field_id: str, value: Answer) -> Template:
+    """What one sample answers to a field."""
+    samples = tuple(replace(s, answers={**s.answers, field_id: value}) if s.id == sample_id else s for s in template.samples)
+    return replace(template, samples=samples)
+
+
+# Wires
+
+
+def wire_up(template: Template, source: str, target: str, how: Map | None = None) -> Template:
+    """Wire a source to a property, with a map that suits both unless one is given."""
+    present = template.wire_to(target)
+    if present is not None:
+        named = f"{type_of(template, target).label} of {owner_name(template, target)}"
+        raise DocumentError(f"{named} has a wire from {source_words(template, present.source)} already. A property takes one.")
+    wire = Wire(source, target, how if how is not None else suitable_map(template, source, target))
+    return check(replace(template, wires=(*template.wires, wire)))
+
+
+def suitable_map(template: Template, source: str, target: str) -> Map:
+    """Straight where that works, else a table with the present value in each row, else a percentage or a formula."""
+    kind = type_of(template, target)
+    try:
+        given, unit = source_kind(template, source)
+    except LookupError:
+        raise DocumentError(f"There is no source “{source}”.") from None
+    rows = table_rows(template, source)
+    if rows and not (kind.accepts(given) and (kind.kind != "choice" or all(key in kind.choices for key, _ in rows))):
+        value = msgspec.to_builtins(value_of(template, target))
+        return Table({key: value for key, _ in rows})
+    if given in NUMBERS and kind.kind in NUMBERS and unit == "%" and kind.unit != "%":
+        return SHARE_OF_OWN
+    return Straight()
+
+
+def set_map(template: Template, target: str, how: Map) -> Template:
+    """Give a wire another map."""
+    if template.wire_to(target) is None:
+        raise DocumentError(f"“{target}” has no wire.")
+    wires = tuple(replace(w, map=how) if w.target == target else w for w in template.wires)
+    return check(replace(template, wires=wires))
+
+
+def set_row(template: Template, target: str, answer: Any, value: Any) -> Template:
+    """What a property is for one option: a value in the column of its wire's table."""
+    wire = template.wire_to(target)
+    if wire is None or not isinstance(wire.map, Table):
+        raise DocumentError(f"“{target}” has no table.")
+    return set_map(template, target, Table({**wire.map.rows, row_of(answer): msgspec.to_builtins(value)}))
+
+
+def answer_for(template: Template, wire: Wire, value: Any, answer: Any) -> Any:
+    """What a wire's field has to answer so that the target becomes ``value``; ``answer`` is what it answers now.
+
+    Raises ``DocumentError`` in words where no answer does that.
+    """
+    field = template.card.field(wire.source)
+    named = f"{type_of(template, wire.target).label} of {owner_name(template, wire.target)}"
+    if field is None or isinstance(wire.map, Formula | Table):
+        raise DocumentError(f"{named} is worked out from {source_words(template, wire.source)}. Change its wire on the Card bench.")
+    if isinstance(wire.map, Range):
+        span = wire.map
+        if span.ease is not None or span.to_high == span.to_low:
+            raise DocumentError(f"{named} follows {field.label} along a curve. Change the field itself.")
+        share = (value - span.to_low) / (span.to_high - span.to_low)
+        return span.from_low + (span.from_high - span.from_low) * (min(1.0, max(0.0, share)) if span.clamp else share)
+    if isinstance(field, ColourField) and field.may_be != "any":
+        swatches = field.swatches if field.may_be == "swatches" else template.palette
+        found = next((s.id for s in swatches if s.colour.upper() == str(value).upper()), None)
+        if found is None:
+            raise DocumentError(f"{named} takes one of the colours of “{field.label}”: {', '.join(s.name for s in swatches)}.")
+        return found
+    if isinstance(field, FontField):
+        found = next((f.name for f in field.fonts if f.family == value), None)
+        if found is None:
+            raise DocumentError(f"{named} takes one of the fonts of “{field.label}”. Add it to them on the Card bench.")
+        return found
+    if isinstance(field, TextField) and isinstance(answer, dict):
+        return {**answer, "text": value}
+    return msgspec.to_builtins(value)
+
+
+def write_option(template: Template, field_id: str, answer: Any, target: str, value: Any) -> Template:
+    """A property that is ``value`` for one option of a field and stays as it is for the others; wired by a table if it is not yet."""
+    if template.wire_to(target) is None:
+        own = msgspec.to_builtins(value_of(template, target))
+        rows = {key: own for key, _ in table_rows(template, field_id)}
+        template = wire_up(template, field_id, target, Table(rows))
+    return set_row(template, target, answer, value)
+
+
+# The house
+
+
+def add_house_colour(template: Template, name: str, colour: str) -> tuple[Template, str]:
+    """A colour of the house palette. Returns its id too."""
+    taken = {e.id for e in house_entries(template)}
+    entry = HouseColour(free_id(name, taken), name, colour)
+    return check(replace(template, palette=(*template.palette, entry))), entry.id
+
+
+def add_house_gradient(template: Template, name: str, stops: Any) -> tuple[Template, str]:
+    """A gradient of the house. Returns its id too."""
+    taken = {e.id for e in house_entries(template)}
+    entry = HouseGradient(free_id(name, taken), name, stops)
+    return check(replace(template, gradients=(*template.gradients, entry))), entry.id
+
+
+def rename_house(template: Template, entry_id: str, name: str) -> Template:
+    """Another name for a house colour, gradient or text style."""
+    if not name.strip():
+        raise DocumentError("It needs a name.")
+
+    def named(entries: Iterable[Any]) -> tuple[Any, ...]:
+        return tuple(replace(e, name=name.strip()) if e.id == entry_id else e for e in entries)
+
+    return replace(template, palette=named(template.palette), gradients=named(template.gradients), text_styles=named(template.text_styles))
+
+
+def remove_house(template: Template, entry_id: str) -> Template:
+    """Take a colour or gradient out of the house; what used it keeps its look."""
+    for wire in template.wires_from(f"{PALETTE}/{entry_id}"):
+        value = value_of(template, f"{PALETTE}/{entry_id}")
+        template = replace(template, wires=tuple(w for w in template.wires if w is not wire))
+        if isinstance(wire.map, Straight):
+            template = with_value(template, wire.target, value)
+    wires = tuple(w for w in template.wires if w.target != f"{PALETTE}/{entry_id}")
+    palette = tuple(e for e in template.palette if e.id != entry_id)
+    gradients = tuple(e for e in template.gradients if e.id != entry_id)
+    return check(replace(template, wires=wires, palette=palette, gradients=gradients))
+
+
+def use_house(template: Template, target: str, entry_id: str) -> Template:
+    """Let a property follow a house colour or gradient, instead of what it was wired to."""
+    template = replace(template, wires=tuple(w for w in template.wires if w.target != target))
+    return wire_up(template, f"{PALETTE}/{entry_id}", target, Straight())
+
+
+def share_style(template: Template, part_id: str, name: str) -> tuple[Template, str]:
+    """A text style made from a text, which takes it. Returns its id too."""
+    part = need_part(template, part_id)
+    if not isinstance(part, TextPart):
+        raise DocumentError(f"{part.name} is no text.")
+    style = style_of(part, free_id(name, {s.id for s in template.text_styles}), name)
+    template = replace(template, text_styles=(*template.text_styles, style))
+    return check(put_part(template, replace(part, text_style=style.id))), style.id
+
+
+def use_style(template: Template, part_id: str, style_id: str) -> Template:
+    """Let a text take a text style, or with an empty id keep for its own what the style gave it."""
+    part = need_part(template, part_id)
+    if not isinstance(part, TextPart):
+        raise DocumentError(f"{part.name} is no text.")
+    present = template.text_style(part.text_style)
+    own = {key: getattr(present, key) for key in STYLED} if present is not None and not style_id else {}
+    return check(put_part(template, replace(part, text_style=style_id, **own)))
+
+
+def remove_style(template: Template, style_id: str) -> Template:
+    """Take a text style away; the texts keep its face and setting for their own."""
+    for part in template.parts:
+        if isinstance(part, TextPart) and part.text_style == style_id:
+            template = use_style(template, part.id, "")
+    return replace(template, text_styles=tuple(s for s in template.text_styles if s.id != style_id))

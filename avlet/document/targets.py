@@ -1,0 +1,93 @@
+"""Properties by their whole path: of a part, of the template, or a colour of the house palette."""
+
+from typing import Any
+
+import msgspec
+
+from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient
+from avlet.document.metadata import PropertyType, get_at, property_types, put_at, type_at
+from avlet.document.paints import Linear, Solid
+from avlet.document.parts import TextPart
+from avlet.document.template import TEMPLATE, Template
+
+replace = msgspec.structs.replace
+_COLOUR = property_types(Solid)["colour"]
+_GRADIENT = property_types(Linear)["stops"]
+
+
+def house_entries(template: Template) -> tuple[HouseColour | HouseGradient, ...]:
+    """All colours and gradients of the house."""
+    return (*template.palette, *template.gradients)
+
+
+def house_entry(template: Template, entry_id: str) -> HouseColour | HouseGradient | None:
+    """The house colour or gradient with this id."""
+    return next((e for e in house_entries(template) if e.id == entry_id), None)
+
+
+def owner_name(template: Template, target: str) -> str:
+    """Whose property it is, for a message."""
+    owner, _, path = target.partition("/")
+    entry = house_entry(template, path) if owner == PALETTE else None
+    if owner == PALETTE:
+        return entry.name if entry else path
+    return template.name if owner == TEMPLATE else template.name_of(owner)
+
+
+def type_of(template: Template, target: str) -> PropertyType:
+    """What is known of a property; raises ``LookupError`` when there is none."""
+    owner, _, path = target.partition("/")
+    if owner == PALETTE:
+        entry = house_entry(template, path)
+        if entry is None:
+            raise LookupError(path)
+        return _COLOUR if isinstance(entry, HouseColour) else _GRADIENT
+    found = template.owner(owner)
+    if found is None:
+        raise LookupError(owner)
+    return type_at(found, path)
+
+
+def value_of(template: Template, target: str) -> Any:
+    """A property's value; raises ``LookupError`` when there is none."""
+    owner, _, path = target.partition("/")
+    if owner == PALETTE:
+        entry = house_entry(template, path)
+        if entry is None:
+            raise LookupError(path)
+        return entry.colour if isinstance(entry, HouseColour) else entry.stops
+    found = template.owner(owner)
+    if found is None:
+        raise LookupError(owner)
+    type_at(found, path)
+    style = template.text_style(found.text_style) if isinstance(found, TextPart) and path in STYLED else None
+    return get_at(found if style is None else style, path)
+
+
+def with_value(template: Template, target: str, value: Any) -> Template:
+    """A copy of a template with another value of a property; nothing is checked here.
+
+    A text whose style is the template's passes a value of its setting on to that style.
+    """
+    owner, _, path = target.partition("/")
+    if owner == PALETTE:
+        palette = tuple(replace(e, colour=value) if e.id == path else e for e in template.palette)
+        gradients = tuple(replace(e, stops=value) if e.id == path else e for e in template.gradients)
+        return replace(template, palette=palette, gradients=gradients)
+    if owner == TEMPLATE:
+        return put_at(template, path, value)
+    part = template.part(owner)
+    if isinstance(part, TextPart) and part.text_style and path in STYLED:
+        styles = tuple(replace(s, **{path: value}) if s.id == part.text_style else s for s in template.text_styles)
+        return replace(template, text_styles=styles)
+    parts = tuple(put_at(p, path, value) if p.id == owner else p for p in template.parts)
+    return replace(template, parts=parts)
+
+
+def words_for(template: Template, target: str) -> str:
+    """A property in words: *Plate: corners*."""
+    try:
+        label = type_of(template, target).label
+    except LookupError:
+        label = target.partition("/")[2]
+    return f"{owner_name(template, target)}: {label.lower()}"

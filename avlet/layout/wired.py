@@ -1,0 +1,156 @@
+"""Wires at work: values of their sources, through their maps, put on their targets."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any, Protocol
+
+import msgspec
+import numpy as np
+
+from avlet.document.fields import Answer, ColourField, FontField, TextField, words_of
+from avlet.document.formulas import FormulaError, parse, work_out
+from avlet.document.house import PALETTE, styled
+from avlet.document.metadata import PropertyType, get_at, put_at
+from avlet.document.parts import AnyPart, TextPart
+from avlet.document.targets import house_entry, owner_name, type_of, value_of, with_value
+from avlet.document.template import TEMPLATE, Template
+from avlet.document.wires import LENGTH, Formula, Measure, Range, Straight, Table, Wire, measure_of, row_of
+from avlet.document.wiring import FRAME_NAMES, NUMBERS, source_of_name
+from avlet.easing import ease_progress
+from avlet.errors import AnswerError
+
+replace = msgspec.structs.replace
+
+
+class Measures(Protocol):
+    """Where measures are read."""
+
+    def measure(self, part_id: str, what: Measure) -> float:
+        """One measure of a part at rest."""
+
+
+@dataclass
+class Wiring:
+    """A template while its wires are worked out. ``own`` is the document; ``parts`` by id, with the values so far."""
+
+    own: Template
+    answers: Mapping[str, Answer]
+    length: int | None
+    template: Template
+    parts: dict[str, AnyPart]
+    notes: list[str] = field(default_factory=list)
+    measures: Measures | None = None
+
+    @classmethod
+    def begin(cls, template: Template, answers: Mapping[str, Answer], length: int | None) -> "Wiring":
+        """A template with its text styles applied, and no wires yet."""
+        parts = {part.id: part for part in template.parts}
+        if template.text_styles:
+            for part in template.parts:
+                style = template.text_style(part.text_style) if isinstance(part, TextPart) and part.text_style else None
+                if style is not None:
+                    parts[part.id] = styled(part, style)  # type: ignore[arg-type]
+        return cls(template, answers, length, template, parts)
+
+    def apply(self, wire: Wire) -> None:
+        """Give a wire's target its value. What a map cannot give leaves the target as it is, and is noted."""
+        owner, _, path = wire.target.partition("/")
+        kind, own = self._target(wire.target)
+        value = self.source(wire.source)
+        try:
+            value = self._mapped(wire, value, own, kind)
+            value = own if value is None else kind.check(value)
+        except FormulaError as error:
+            self.notes.append(f"{kind.label} of {owner_name(self.own, wire.target)} stays as it is: {error}")
+            return
+        except ValueError as error:
+            source = "The answer " if "/" not in wire.source else ""
+            raise AnswerError(f"{source}“{wire.source}” sets {kind.label} of {owner_name(self.own, wire.target)}, which {error}.") from None
+        if owner in (TEMPLATE, PALETTE):
+            self.template = with_value(self.template, wire.target, value)
+            return
+        part = put_at(self.parts[owner], path, value)
+        if isinstance(wire.map, Straight):
+            part = self._with_formatting(part, wire, path)
+        self.parts[owner] = part
+
+    def _target(self, target: str) -> tuple[PropertyType, Any]:
+        owner, _, path = target.partition("/")
+        if owner in (TEMPLATE, PALETTE):
+            return type_of(self.own, target), value_of(self.own, target)
+        return type_of(self.own, target), get_at(self.parts[owner], path)
+
+    def source(self, source: str) -> Any:
+        """What a source gives at present, as the property of its kind stores it."""
+        if "/" not in source:
+            return self._answer(source)
+        measured = measure_of(source)
+        if measured is not None:
+            assert self.measures is not None
+            return self.measures.measure(*measured)
+        if source == LENGTH:
+            return self.length if self.length is not None else self.template.length
+        owner, _, path = source.partition("/")
+        return value_of(self.template, source) if owner in (TEMPLATE, PALETTE) else get_at(self.parts[owner], path)
+
+    def _answer(self, field_id: str) -> Any:
+        asked, answer = self.own.card.field(field_id), self.answers[field_id]
+        match asked:
+            case TextField():
+                return words_of(answer)
+            case ColourField(may_be="swatches"):
+                return next(s.colour for s in asked.swatches if s.id == answer)
+            case ColourField(may_be="house palette"):
+                entry = house_entry(self.template, str(answer))
+                return getattr(entry, "colour", "#FFFFFF")
+            case FontField():
+                return next(f.family for f in asked.fonts if f.name == answer)
+        return answer
+
+    def _mapped(self, wire: Wire, value: Any, own: Any, kind: PropertyType) -> Any:
+        match wire.map:
+            case Straight():
+                return value
+            case Range():
+                return within(kind, ranged(wire.map, float(value)))
+            case Table(rows=rows):
+                row = self.answers[wire.source] if "/" not in wire.source else value
+                return rows.get(row_of(row))
+            case Formula(formula=formula):
+                values: dict[str, Any] = {"value": value, "own": own}
+                for name, _ in parse(formula).names:
+                    named = source_of_name(self.own, name)
+                    if name in FRAME_NAMES:
+                        values[name] = float(getattr(self.own.frame, name.partition(".")[2]))
+                    elif named is not None and name not in values:
+                        values[name] = self.source(named)
+                found = work_out(formula, values)
+                return within(kind, float(found)) if kind.kind in NUMBERS else found
+
+    def _with_formatting(self, part: AnyPart, wire: Wire, path: str) -> AnyPart:
+        """A part with what a text's or a font's answer says besides its words or family."""
+        asked = self.own.card.field(wire.source) if "/" not in wire.source else None
+        answer = self.answers.get(wire.source)
+        if isinstance(asked, FontField):
+            face = next(f for f in asked.fonts if f.name == answer)
+            return put_at(part, f"{path.removesuffix('family')}style", face.style)
+        if isinstance(asked, TextField) and isinstance(answer, dict) and isinstance(part, TextPart) and path == "text":
+            return replace(part, **{key: value for key, value in answer.items() if key != "text"})
+        return part
+
+
+def within(kind: PropertyType, value: float) -> float:
+    """A number held between the limits of a property."""
+    if kind.low is not None:
+        value = max(kind.low, value)
+    return value if kind.high is None else min(kind.high, value)
+
+
+def ranged(span: Range, value: float) -> float:
+    """A number of one range as a number of the other."""
+    share = (value - span.from_low) / (span.from_high - span.from_low)
+    if span.clamp:
+        share = min(1.0, max(0.0, share))
+    if span.ease is not None and 0 <= share <= 1:
+        share = float(ease_progress(span.ease, np.array([share]))[0])
+    return span.to_low + (span.to_high - span.to_low) * share
