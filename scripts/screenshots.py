@@ -71,7 +71,7 @@ def main() -> None:
         shoot(application, window, "build-typing")
         window.build.stage.finish_typing()
         shoot_time_and_group(application, window, demo)
-        window.show_bench(2)
+        window.show_desk()
         window.cut_session.go_to(335)
         shoot(application, window, "desk")
         dialog = HandoverDialog(window.session, demo, window)

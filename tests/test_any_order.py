@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QInputDi
 
 from avlet.desktop import theme
 from avlet.desktop.application import open_demo
+from avlet.desktop.card_bench import NEW_FIELDS
 from avlet.desktop.colours import ColourButton
 from avlet.desktop.dots import Dot
 from avlet.desktop.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
@@ -14,6 +15,8 @@ from avlet.desktop.numbers import NumberBox
 from avlet.desktop.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
 from avlet.desktop.sentences import Chip
 from avlet.desktop.window import Window
+from avlet.document import carding
+from avlet.document.metadata import properties
 from avlet.storage.template_json import decode, encode
 
 
@@ -25,7 +28,7 @@ class Walker:
         self.ways = [
             (12, self.select), (30, self.choose), (12, self.press), (7, self.use_a_dot), (10, self.turn_a_number), (8, window.undo), (4, window.redo),
             (3, self.add), (3, self.copy), (2, lambda: remove_selected(self.session, window)), (3, self.answers), (3, self.move_in_time),
-            (6, self.use_the_time_bench), (2, lambda: group_selected(self.session)), (2, lambda: take_apart(self.session)), (3, self.pull_a_handle),
+            (6, self.use_the_time_bench), (5, self.use_the_card_bench), (2, lambda: group_selected(self.session)), (2, lambda: take_apart(self.session)), (3, self.pull_a_handle),
             (2, lambda: window.build.stage.nudge(self.rng.randint(-40, 40), self.rng.randint(-40, 40))),
         ]  # fmt: skip
 
@@ -100,6 +103,41 @@ class Walker:
                 if actions:
                     self.rng.choice(actions).trigger()
         QApplication.processEvents()
+        bench.grab()
+        self.window.show_bench(0)
+
+    def use_the_card_bench(self) -> None:
+        """Bring it to the front, choose a field or the house, add one, use its panel, answer."""
+        bench = self.window.card
+        self.window.show_bench(2)
+        ids = [f.id for f in self.session.template.card.entries]
+        if self.rng.random() < 0.25:
+            bench.add_field(self.rng.choice(list(NEW_FIELDS)))
+        else:
+            bench.choose(self.rng.choice([None, *ids]))
+        QApplication.processEvents()
+        if ids and self.rng.random() < 0.5:
+            targets = [f"{p.id}/{prop.path}" for p in self.session.template.parts for prop in properties(p)]
+            source = self.rng.choice([*ids, *(f"{p.id}/rest.width" for p in self.session.template.parts)])
+            if targets:
+                target = self.rng.choice(targets)
+                self.session.edit("Wire", lambda t: carding.wire_up(t, source, target))
+        if ids and self.rng.random() < 0.3:
+            self.session.edit("Order", lambda t: carding.move_field(t, self.rng.choice(ids), 0, self.rng.randint(0, 3)))
+        QApplication.processEvents()
+        body = bench.panel.widget()
+        within = [w for w in body.findChildren(QAbstractButton) if w.isVisible() and not isinstance(w, ColourButton)]
+        if within:
+            button = self.rng.choice(within)
+            button.click()
+            for menu in button.findChildren(QMenu)[-1:]:
+                menu.aboutToShow.emit()
+                actions = [a for a in menu.actions() if a.isEnabled() and a.menu() is None]
+                menu.close()
+                if actions:
+                    self.rng.choice(actions).trigger()
+        QApplication.processEvents()
+        bench.measure.refresh()
         bench.grab()
         self.window.show_bench(0)
 

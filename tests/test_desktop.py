@@ -667,7 +667,7 @@ def test_hand_over_says_what_goes_and_writes_it(window, tmp_path):
 
 @pytest.fixture
 def desk(window, qtbot):
-    window.show_bench(2)
+    window.show_desk()
     QApplication.processEvents()
     return window.desk
 
@@ -696,7 +696,7 @@ def test_an_answer_the_field_refuses_is_said_on_the_card(window, desk, qtbot):
     line = desk.card.inputs["role"]
     line.setText("two\nlines")
     line.textEdited.emit("two\nlines")
-    wrong = desk.card._wrong["role"]
+    wrong = desk.card.rows["role"].wrong
     assert "one line" in wrong.text()
 
 
@@ -766,7 +766,12 @@ def test_the_cut_is_saved_and_opened_again(window, desk, tmp_path):
 
 def test_space_plays_as_soon_as_a_bench_is_in_front(window, qtbot):
     qtbot.waitUntil(window.isActiveWindow)
-    for bench, player in ((2, window.desk.player), (1, window.time.transport.player), (0, window.build.transport.player)):
+    for bench, player in (
+        (3, window.desk.player),
+        (2, window.card.transport.player),
+        (1, window.time.transport.player),
+        (0, window.build.transport.player),
+    ):
         window.show_bench(bench)
         QApplication.processEvents()
         qtbot.keyClick(window.windowHandle(), Qt.Key.Key_Space)

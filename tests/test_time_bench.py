@@ -180,7 +180,7 @@ def test_the_displaced_look_has_rows_that_can_go_on_the_card(bench, qtbot):
     type_into(qtbot, box, "18")
     qtbot.keyClick(box, Qt.Key.Key_Return)
     assert move(bench, "name").blur == 18
-    bench.panel.findChild(Dot, "dot name/way_in.0.overlap") or bench.panel.findChild(Dot, "dot name/way_in.0.blur").put_on_card()
+    bench.panel.findChild(Dot, "dot name/way_in.0.blur").menu().put_on_card()
     assert any(w.target.startswith("name/way_in.0.") for w in bench.session.template.wires)
 
 

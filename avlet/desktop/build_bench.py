@@ -48,7 +48,7 @@ class BuildBench(QWidget):
         layout.addWidget(self._middle(), 1)
         self.recipe.setFixedWidth(318)
         layout.addWidget(self.recipe)
-        self.transport.played.connect(self._played)
+        self.transport.played.connect(self.stage.played)
         self.stage.zoom_changed.connect(self._show_zoom)
         self._show_zoom()
 
@@ -179,18 +179,7 @@ class BuildBench(QWidget):
     def _show_zoom(self) -> None:
         self.zoom.setText("Fit" if self.stage.fits else f"{self.stage.scale:.0%}")
 
-    def _played(self, playing: bool) -> None:
-        self.stage.playing = playing
-        if playing:
-            self.stage.draw_ahead()
-        else:
-            self.stage.ahead.stop()
-        if playing:
-            self.stage.finish_typing()
-        self.stage.update()
-
     def leave(self) -> None:
         """Another bench comes to the front."""
         self.transport.player.stop()
-        self.stage.ahead.stop()
-        self.stage.finish_typing()
+        self.stage.leave()

@@ -3,35 +3,98 @@
 from collections.abc import Mapping
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPlainTextEdit, QScrollArea, QSlider, QVBoxLayout, QWidget
+from PyQt6.QtCore import QEvent, QMimeData, QObject, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QDrag, QDragEnterEvent, QDragMoveEvent, QDropEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from avlet.desktop.colours import ColourButton
-from avlet.desktop.numbers import NumberBox
-from avlet.desktop.switch import Switch
-from avlet.document.fields import ColourField, Field, NumberField, SwitchField, TextField
+from avlet.desktop.field_editors import FieldEditor
+from avlet.desktop.theme import PAPER_ROSE
+from avlet.document.answers import answer_fault
+from avlet.document.fields import Field, NoteField
 from avlet.document.template import Template
-from avlet.errors import AnswerError
-from avlet.layout.answers import check_answer
+from avlet.layout.answers import shown_fields
+
+MIME = "application/x-avlet-field"
+
+
+class FieldRow(QFrame):
+    """One field or note of a card: its label, its editor, and what is wrong with the answer."""
+
+    def __init__(self, field: Field, editor: FieldEditor | None, arranged: bool) -> None:
+        super().__init__()
+        self.field, self.editor, self.arranged = field, editor, arranged
+        self.setProperty("role", "field")
+        self.setObjectName(f"row {field.id}")
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(4, 2, 4, 2)
+        layout.setSpacing(3)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        self.label = QLabel(field.label)
+        self.label.setWordWrap(True)
+        self.label.setContentsMargins(0, 5, 0, 0)
+        row.addWidget(self.label, 0, Qt.AlignmentFlag.AlignTop)
+        if editor is not None:
+            self.label.setFixedWidth(84)
+            row.addWidget(editor, 1)
+        layout.addLayout(row)
+        if isinstance(field, NoteField):
+            self.label.setProperty("role", "section")
+            words = QLabel(field.words)
+            words.setWordWrap(True)
+            words.setProperty("role", "hint")
+            layout.addWidget(words)
+        self.wrong = QLabel()
+        self.wrong.setProperty("role", "wrong")
+        self.wrong.setWordWrap(True)
+        self.wrong.hide()
+        layout.addWidget(self.wrong)
+        if arranged:
+            self.label.setCursor(Qt.CursorShape.OpenHandCursor)
+            self.label.setToolTip("Click to change the field; drag to put it elsewhere")
+
+    def choose(self, chosen: bool) -> None:
+        """Show it as the chosen one."""
+        if bool(self.property("chosen")) != chosen:
+            self.setProperty("chosen", chosen)
+            style = self.style()
+            assert style is not None
+            style.unpolish(self)
+            style.polish(self)
 
 
 class CardView(QFrame):
-    """Shows a template's card with answers. ``answered`` tells field id and value of each accepted answer."""
+    """Shows a template's card with answers. ``answered`` tells field id and value of each accepted answer.
+
+    ``arranged``: the designer's, on which fields are chosen (``chosen``), pointed at (``pointed``) and dragged to other places
+    (``moved``: id, section, place).
+    """
 
     answered = pyqtSignal(str, object)
     finished = pyqtSignal()
+    refused = pyqtSignal(str)
+    chosen = pyqtSignal(str)
+    pointed = pyqtSignal(str)
+    moved = pyqtSignal(str, int, int)
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, parent: QWidget | None = None, arranged: bool = False) -> None:
         super().__init__(parent)
+        self.arranged = arranged
         self.setProperty("role", "card")
         self.inputs: dict[str, QWidget] = {}
-        self._wrong: dict[str, QLabel] = {}
+        self.rows: dict[str, FieldRow] = {}
+        self._template: Template | None = None
+        self._answers: dict[str, Any] = {}
+        self._pressed: QPointF | None = None
+        self._drop: float | None = None
+        self._sections: list[QWidget] = []
         self._outer = QVBoxLayout(self)
         self._outer.setContentsMargins(4, 8, 4, 8)
         self._scroll = QScrollArea()
         self._scroll.setWidgetResizable(True)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._outer.addWidget(self._scroll)
+        self.setAcceptDrops(arranged)
         self.show_nothing("")
 
     def show_nothing(self, words: str) -> None:
@@ -42,13 +105,14 @@ class CardView(QFrame):
         label.setProperty("role", "hint")
         layout.addWidget(label)
         layout.addStretch(1)
-        self._scroll.setWidget(body)
-        self.inputs = {}
+        self._put(body)
+        self._template, self.inputs, self.rows = None, {}, {}
 
     def show_card(self, template: Template, answers: Mapping[str, Any]) -> None:
         """Show the fields with their answers, starting answers where there is none."""
         body, layout = self._body()
-        self.inputs, self._wrong = {}, {}
+        self.inputs, self.rows, self._sections = {}, {}, []
+        self._template, self._answers = template, dict(answers)
         title = QLabel(template.name)
         title.setProperty("role", "title")
         layout.addWidget(title)
@@ -57,114 +121,176 @@ class CardView(QFrame):
             note.setWordWrap(True)
             note.setProperty("role", "hint")
             layout.addWidget(note)
-        for section in template.card.sections:
-            if section.name:
-                heading = QLabel(section.name)
-                heading.setProperty("role", "section")
-                heading.setContentsMargins(0, 8, 0, 0)
-                layout.addWidget(heading)
+        for number, section in enumerate(template.card.sections):
+            heading = QLabel(section.name)
+            heading.setProperty("role", "section")
+            heading.setObjectName(f"section {number}")
+            heading.setContentsMargins(4, 8, 0, 0)
+            self._sections.append(heading)
+            if self.arranged:
+                heading.installEventFilter(self)
+            layout.addWidget(heading)
+            if not section.name and (number == 0 or not self.arranged):
+                heading.hide()
             for field in section.fields:
-                self._add_field(layout, field, answers.get(field.id, field.default))
-        if not template.card.fields:
+                layout.addWidget(self._row(field, answers))
+        if not template.card.entries:
             layout.addWidget(QLabel("Nothing to fill in."))
         layout.addStretch(1)
+        self._put(body)
+        self._show_conditions()
+
+    def _put(self, body: QWidget) -> None:
+        bar = self._scroll.verticalScrollBar()
+        at = bar.value() if bar else 0
         self._scroll.setWidget(body)
+        if bar:
+            bar.setValue(at)
 
     @staticmethod
     def _body() -> tuple[QWidget, QVBoxLayout]:
         body = QWidget()
         layout = QVBoxLayout(body)
-        layout.setContentsMargins(12, 6, 10, 6)
-        layout.setSpacing(6)
+        layout.setContentsMargins(10, 6, 8, 6)
+        layout.setSpacing(4)
         return body, layout
 
-    def _add_field(self, layout: QVBoxLayout, field: Field, value: Any) -> None:
-        row = QHBoxLayout()
-        label = QLabel(field.label)
-        label.setFixedWidth(84)
-        label.setWordWrap(True)
-        row.addWidget(label, 0, Qt.AlignmentFlag.AlignTop)
-        label.setContentsMargins(0, 5, 0, 0)
-        editor = self._editor(field, value, row)
-        editor.setObjectName(f"field {field.id}")
-        editor.setAccessibleName(field.label)
-        editor.setToolTip(field.hint)
-        label.setBuddy(editor)
-        self.inputs[field.id] = editor
-        layout.addLayout(row)
-        wrong = QLabel()
-        wrong.setProperty("role", "wrong")
-        wrong.setWordWrap(True)
-        wrong.hide()
-        self._wrong[field.id] = wrong
-        layout.addWidget(wrong)
-
-    def _editor(self, field: Field, value: Any, row: QHBoxLayout) -> QWidget:
-        match field:
-            case TextField(several_lines=True):
-                words = QPlainTextEdit(value)
-                words.setPlaceholderText(field.hint)
-                words.setTabChangesFocus(True)
-                words.setFixedHeight(14 + 17 * max(2, min(4, value.count("\n") + 1)))
-                words.textChanged.connect(lambda: self._answer(field, words.toPlainText()))
-                row.addWidget(words, 1)
-                return words
-            case TextField():
-                line = QLineEdit(value)
-                line.setCursorPosition(0)
-                line.setPlaceholderText(field.hint)
-                line.textEdited.connect(lambda text: self._answer(field, text))
-                line.editingFinished.connect(self.finished)
-                row.addWidget(line, 1)
-                return line
-            case NumberField():
-                return self._number(field, float(value), row)
-            case ColourField():
-                button = ColourButton(value)
-                button.changed.connect(lambda colour: self._answer(field, colour))
-                button.finished.connect(self.finished)
-                row.addWidget(button, 1)
-                return button
-            case SwitchField():
-                switch = Switch(value, paper=True)
-                switch.toggled.connect(lambda on: self._answer(field, on))
-                row.addWidget(switch)
-                row.addStretch(1)
-                return switch
-
-    def _number(self, field: NumberField, value: float, row: QHBoxLayout) -> QWidget:
-        box = NumberBox(value, field.low, field.high, field.step)
-        box.value_changed.connect(lambda v: self._answer(field, v))
-        box.finished.connect(self.finished)
-        if field.low is not None and field.high is not None and field.high > field.low:
-            low, step = field.low, field.step
-            slider = QSlider(Qt.Orientation.Horizontal)
-            slider.setRange(0, max(1, round((field.high - low) / step)))
-            slider.setValue(round((value - low) / step))
-            slider.setAccessibleName(field.label)
-
-            def slid(at: int) -> None:
-                if round((box.value - low) / step) != at:
-                    box.show_value(min(field.high or 0, low + at * step))
-                    self._answer(field, box.value)
-
-            slider.valueChanged.connect(slid)
-            slider.sliderReleased.connect(self.finished)
-            box.value_changed.connect(lambda v: slider.setValue(round((v - low) / step)))
-            row.addWidget(slider, 1)
-        row.addWidget(box)
-        row.addWidget(QLabel(field.unit))
-        if row.count() == 3:
-            row.addStretch(1)
-        return box
+    def _row(self, field: Field, answers: Mapping[str, Any]) -> FieldRow:
+        assert self._template is not None
+        editor = None
+        if not isinstance(field, NoteField):
+            editor = FieldEditor(field, answers.get(field.id, field.start), self._template.palette, self._template.frame.fps)
+            editor.answered.connect(lambda value: self._answer(field, value))
+            editor.finished.connect(self.finished)
+            editor.refused.connect(self.refused)
+            editor.main.setObjectName(f"field {field.id}")
+            editor.main.setAccessibleName(field.label)
+            editor.main.setToolTip(field.hint)
+            self.inputs[field.id] = editor.main
+        row = FieldRow(field, editor, self.arranged)
+        if editor is not None:
+            row.label.setBuddy(editor.main)
+        if self.arranged:
+            row.installEventFilter(self)
+            row.label.installEventFilter(self)
+        self.rows[field.id] = row
+        return row
 
     def _answer(self, field: Field, value: Any) -> None:
-        wrong = self._wrong[field.id]
-        try:
-            answer = check_answer(field, value)
-        except AnswerError as error:
-            wrong.setText(str(error))
-            wrong.show()
+        assert self._template is not None
+        wrong = self.rows[field.id].wrong
+        fault = answer_fault(field, value, self._template.palette)
+        wrong.setText(fault)
+        wrong.setVisible(bool(fault))
+        if not fault:
+            self._answers[field.id] = value
+            self.answered.emit(field.id, value)
+            self._show_conditions()
+
+    def _show_conditions(self) -> None:
+        """Hide what other answers hide; the designer sees it greyed."""
+        if self._template is None:
             return
-        wrong.hide()
-        self.answered.emit(field.id, answer)
+        shown = shown_fields(self._template, self._answers)
+        for field_id, row in self.rows.items():
+            if self.arranged:
+                row.setProperty("hidden", field_id not in shown)
+                row.label.setText(row.field.label + ("" if field_id in shown else " (hidden)"))
+            else:
+                row.setVisible(field_id in shown)
+
+    def choose(self, field_id: str | None) -> None:
+        """Show which field is chosen."""
+        for one, row in self.rows.items():
+            row.choose(one == field_id)
+
+    # Arranging
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        assert event is not None
+        row = watched if isinstance(watched, FieldRow) else watched.parent() if watched is not None else None
+        if isinstance(row, FieldRow):
+            match event.type():
+                case QEvent.Type.Enter:
+                    self.pointed.emit(row.field.id)
+                case QEvent.Type.Leave if watched is row:
+                    self.pointed.emit("")
+                case QEvent.Type.MouseButtonPress:
+                    assert isinstance(event, QMouseEvent)
+                    self._pressed = event.globalPosition()
+                    self.chosen.emit(row.field.id)
+                case QEvent.Type.MouseMove if self._pressed is not None:
+                    assert isinstance(event, QMouseEvent)
+                    if (event.globalPosition() - self._pressed).manhattanLength() > QApplication.startDragDistance():
+                        self._pressed = None
+                        self._begin_drag(row)
+                        return True
+                case QEvent.Type.MouseButtonRelease:
+                    self._pressed = None
+        elif isinstance(watched, QLabel) and event.type() == QEvent.Type.MouseButtonPress:
+            self.chosen.emit(watched.objectName())
+        return super().eventFilter(watched, event)
+
+    def _begin_drag(self, row: FieldRow) -> None:
+        data = QMimeData()
+        data.setData(MIME, row.field.id.encode())
+        drag = QDrag(row)
+        drag.setMimeData(data)
+        drag.setPixmap(row.grab())
+        drag.exec(Qt.DropAction.MoveAction)
+
+    def place_at(self, y: float) -> tuple[int, int, float]:
+        """Where a field that is let go at a height of the view goes: section, place in it, and the height of the line that says so."""
+        assert self._template is not None
+        best = (float("inf"), 0, 0, 0.0)
+        for number, section in enumerate(self._template.card.sections):
+            heading = self._sections[number]
+            edges = [self._bottom(heading) if heading.isVisible() else None]
+            edges += [self._bottom(self.rows[f.id]) for f in section.fields]
+            if edges[0] is None:
+                edges[0] = self._top(self.rows[section.fields[0].id]) if section.fields else 40.0
+            for place, edge in enumerate(edges):
+                assert edge is not None
+                if abs(edge - y) < best[0]:
+                    best = (abs(edge - y), number, place, edge)
+        return best[1], best[2], best[3]
+
+    def _top(self, widget: QWidget) -> float:
+        return float(widget.mapTo(self, widget.rect().topLeft()).y())
+
+    def _bottom(self, widget: QWidget) -> float:
+        return float(widget.mapTo(self, widget.rect().bottomLeft()).y())
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        if data is not None and data.hasFormat(MIME):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        assert event is not None
+        self._drop = self.place_at(event.position().y())[2]
+        event.acceptProposedAction()
+        self.update()
+
+    def dragLeaveEvent(self, event: object) -> None:
+        self._drop = None
+        self.update()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        self._drop = None
+        self.update()
+        if data is not None and data.hasFormat(MIME) and self._template is not None:
+            section, place, _ = self.place_at(event.position().y())
+            event.acceptProposedAction()
+            self.moved.emit(bytes(data.data(MIME)).decode(), section, place)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        if self._drop is not None:
+            painter = QPainter(self)
+            painter.setPen(QPen(QColor(PAPER_ROSE), 2))
+            painter.drawLine(QPointF(12, self._drop + 2), QPointF(self.width() - 12, self._drop + 2))
+            painter.drawEllipse(QRectF(8, self._drop - 1, 6, 6))

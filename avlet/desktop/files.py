@@ -194,7 +194,7 @@ class Files:
     def new_cut(self) -> None:
         if self.window.may_leave_cut():
             self.window.cut_session.open(fresh_cut(PLATES), None)
-            self.window.show_bench(1)
+            self.window.show_desk()
 
     def open_cut(self) -> None:
         start = str(self.window.cut_session.path or self.window.cut_session.library)
@@ -213,7 +213,7 @@ class Files:
         beside = {t.template for t in cut.titles}
         library = path.parent if beside and all((path.parent / name).exists() for name in beside) else None
         self.window.cut_session.open(cut, path, library)
-        self.window.show_bench(1)
+        self.window.show_desk()
         self._remember(path)
         return True
 

@@ -17,15 +17,16 @@ class GradientStrip(QWidget):
     changed = pyqtSignal(tuple)
     finished = pyqtSignal()
 
-    def __init__(self, stops: tuple[Stop, ...], parent: QWidget | None = None) -> None:
+    def __init__(self, stops: tuple[Stop, ...], parent: QWidget | None = None, fixed: bool = False) -> None:
         super().__init__(parent)
         self.stops = list(stops)
+        self.fixed = fixed
         self.chosen = 0
         self._held = False
         self._away = False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setToolTip(self.__doc__ or "")
+        self.setToolTip("Double-click a stop to change its colour" if fixed else self.__doc__ or "")
         self.setAccessibleName("Gradient")
 
     def sizeHint(self) -> QSize:
@@ -76,7 +77,7 @@ class GradientStrip(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         found = self._stop_at(event.position())
-        if found is None and len(self.stops) < 64:
+        if found is None and len(self.stops) < 64 and not self.fixed:
             at = self._at(event.position().x())
             self.stops.append(Stop(at, self.colour_at(at)))
             found = len(self.stops) - 1
@@ -87,7 +88,7 @@ class GradientStrip(QWidget):
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        if not self._held:
+        if not self._held or self.fixed:
             return
         self._away = len(self.stops) > 2 and not -_FAR < event.position().y() < self.height() + _FAR
         self.stops[self.chosen] = Stop(self._at(event.position().x()), self.stops[self.chosen].colour)
@@ -109,6 +110,8 @@ class GradientStrip(QWidget):
 
     def keyPressEvent(self, event: object) -> None:
         key = event.key()  # type: ignore[attr-defined]
+        if self.fixed:
+            return
         if key == Qt.Key.Key_Delete:
             self.remove_chosen()
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):

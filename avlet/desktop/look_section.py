@@ -5,14 +5,15 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from avlet.desktop.axis_row import AxisRow
+from avlet.desktop.dots import Dot
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.look_rows import LookRow
 from avlet.desktop.sentences import Choice, Sentence
 from avlet.desktop.session import Session
-from avlet.document import edits
+from avlet.document import carding, edits
 from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Stop, Sweep, colours_of
@@ -37,6 +38,8 @@ class LookSection(QWidget):
             self._heading("Words")
             self._add(words)
         self._heading("Look")
+        if isinstance(part, TextPart):
+            self._text_style(part)
         self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
         if not isinstance(part, PaintedPart):
             self._add([self.rows["blend"]])
@@ -101,6 +104,12 @@ class LookSection(QWidget):
         row.addWidget(Sentence(self.session, "plain").choice(shown, choices, chosen, name).widget, 1)
         self.column.addLayout(row)
 
+    def _with_dot(self, widget: QWidget, path: str, label: str) -> None:
+        row = QHBoxLayout()
+        row.addWidget(widget, 1)
+        row.addWidget(Dot(self.session, f"{self.part.id}/{path}", label), 0, Qt.AlignmentFlag.AlignTop)
+        self.column.addLayout(row)
+
     def _put(self, label: str, path: str, value: object, gesture: object = None) -> None:
         at = self.part.id
         self.session.edit(f"{self.part.name}: {label}", lambda t: edits.put_struct(t, at, path, value), gesture)
@@ -136,14 +145,31 @@ class LookSection(QWidget):
     def _picture(self, part: PicturePart) -> None:
         """The picture's file, and choosing another one for the same box."""
         say = Sentence(self.session, "plain").words(part.picture.name.partition("-")[2] or part.picture.name)
-        self.column.addWidget(say.button("another…", lambda: self._choose(self.replace_picture), "another picture").widget)
+        say.button("another…", lambda: self._choose(self.replace_picture), "another picture")
+        self._with_dot(say.widget, "picture", "Picture")
 
     def replace_picture(self, path: Path) -> None:
         """Show another file in the part's box."""
         try:
-            self._put("picture", "picture", PictureFile(path.name, path.read_bytes()))
+            self.session.set_value(f"{self.part.id}/picture", PictureFile(path.name, path.read_bytes()))
         except OSError as error:
             self.session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
+
+    def _text_style(self, part: TextPart) -> None:
+        """Whether its face and setting are its own or the template's."""
+        template = self.session.template
+        present = template.text_style(part.text_style)
+        choices: list[Choice] = [("its own", ""), *((s.name, s.id) for s in template.text_styles), ("share as a style…", None)]
+        self._chip_row("Style of", present.name if present else "its own", choices, self._take_style, "text style")
+
+    def _take_style(self, style_id: str | None) -> None:
+        part_id = self.part.id
+        if style_id is not None:
+            self.session.edit("Text style", lambda t: carding.use_style(t, part_id, style_id))
+            return
+        name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=self.part.name)
+        if sure and name.strip():
+            self.session.edit("Text style", lambda t: carding.share_style(t, part_id, name.strip())[0])
 
     def _axes(self, part: TextPart) -> None:
         """A slider for each axis of a variable font."""
@@ -202,9 +228,10 @@ class LookSection(QWidget):
         if isinstance(paint, GRADIENTS):
             strip = GradientStrip(paint.stops)
             strip.setObjectName(f"{self.part.id}/{path}.stops")
-            strip.changed.connect(lambda stops: self._put("gradient", f"{path}.stops", stops, ("gradient", id(strip))))
+            at = f"{self.part.id}/{path}.stops"
+            strip.changed.connect(lambda stops: self.session.set_value(at, stops, ("gradient", id(strip))))
             strip.finished.connect(self.session.history.close_gesture)
-            self.column.addWidget(strip)
+            self._with_dot(strip, f"{path}.stops", "Gradient")
         self._add(self._under(path))
 
     def _outline(self) -> None:

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
 
-from avlet.desktop.dots import DotMenu
+from avlet.desktop.dot_menu import DotMenu
 from avlet.desktop.flow import flowing
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.session import Session

@@ -82,6 +82,21 @@ class Stage(FrameView):
         self._pose = pose
         self._place_typing()
 
+    def played(self, playing: bool) -> None:
+        """The title begins or ends to play."""
+        self.playing = playing
+        if playing:
+            self.draw_ahead()
+            self.finish_typing()
+        else:
+            self.ahead.stop()
+        self.update()
+
+    def leave(self) -> None:
+        """Another bench comes to the front."""
+        self.ahead.stop()
+        self.finish_typing()
+
     # Painting
 
     def picture_key(self) -> tuple[object, ...]:

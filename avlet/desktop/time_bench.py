@@ -48,7 +48,7 @@ class TimeBench(QWidget):
         scroll.setWidget(self.ruler)
         scroll.setProperty("role", "panel")
         layout.addWidget(scroll, 2)
-        self.transport.played.connect(self._played)
+        self.transport.played.connect(self.stage.played)
         self.ruler.chosen_changed.connect(self._show_moments)
         for signal in (session.changed, session.answers_changed, session.selection_changed):
             signal.connect(self._show_moments)
@@ -81,18 +81,7 @@ class TimeBench(QWidget):
             start, end = min(bar.start for bar in bars), max(bar.end for bar in bars)
         self.moments.show_move(start, end)
 
-    def _played(self, playing: bool) -> None:
-        self.stage.playing = playing
-        if playing:
-            self.stage.draw_ahead()
-        else:
-            self.stage.ahead.stop()
-        if playing:
-            self.stage.finish_typing()
-        self.stage.update()
-
     def leave(self) -> None:
         """Another bench comes to the front."""
         self.transport.player.stop()
-        self.stage.ahead.stop()
-        self.stage.finish_typing()
+        self.stage.leave()

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from avlet.desktop.build_bench import BuildBench
 from avlet.desktop.buttons import flat_button
+from avlet.desktop.card_bench import CardBench
 from avlet.desktop.cut_session import CutSession
 from avlet.desktop.desk_bench import DeskBench
 from avlet.desktop.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
@@ -32,7 +33,7 @@ from avlet.motion.timecode import rate_words
 from avlet.places import library_folder, state_folder
 from avlet.storage.recovery import Recovery
 
-BENCHES = ("Build", "Time", "Desk")
+BENCHES = ("Build", "Time", "Card", "Desk")
 OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES)
 """What may be dropped on the window."""
 
@@ -49,8 +50,9 @@ class Window(QMainWindow):
         self.files = Files(self)
         self.build = BuildBench(self.session)
         self.time = TimeBench(self.session)
+        self.card = CardBench(self.session)
         self.desk = DeskBench(self.cut_session)
-        self.benches: tuple[BuildBench | TimeBench | DeskBench, ...] = (self.build, self.time, self.desk)
+        self.benches: tuple[BuildBench | TimeBench | CardBench | DeskBench, ...] = (self.build, self.time, self.card, self.desk)
         self.setWindowTitle("Avlet")
         self.setWindowIcon(QIcon(str(Path(__file__).parent.parent / "icons" / "avlet.svg")))
         self.setAcceptDrops(True)
@@ -170,9 +172,10 @@ class Window(QMainWindow):
         return self.stack.currentWidget() is self.desk
 
     @property
-    def bench(self) -> BuildBench | TimeBench:
+    def bench(self) -> BuildBench | TimeBench | CardBench:
         """The bench of the template that is in front, or would be."""
-        return self.time if self.stack.currentWidget() is self.time else self.build
+        front = self.stack.currentWidget()
+        return front if isinstance(front, TimeBench | CardBench) else self.build
 
     def show_bench(self, index: int) -> None:
         """Bring a bench to the front."""
@@ -184,6 +187,10 @@ class Window(QMainWindow):
         for i, button in enumerate(self.rail_buttons):
             button.setChecked(i == index)
         self.show_state()
+
+    def show_desk(self) -> None:
+        """Bring the cutting desk to the front."""
+        self.show_bench(self.benches.index(self.desk))
 
     def undo(self) -> None:
         (self.cut_session if self.on_desk else self.session).undo()

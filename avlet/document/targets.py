@@ -84,10 +84,32 @@ def with_value(template: Template, target: str, value: Any) -> Template:
     return replace(template, parts=parts)
 
 
+_PIECES = {
+    "across": "across", "down": "down", "way_in": "way in", "way_out": "way out", "outline": "outline", "shadows": "shadow",
+    "glow": "glow", "fill": "fill", "mattes": "matte", "sways": "hold", "accents": "accent", "room": "room", "tie": "tie",
+    "motion_blur": "motion blur", "stops": "stop",
+}  # fmt: skip
+"""How pieces of a path are called; what is not here goes unsaid."""
+
+
+def path_words(path: str, label: str) -> str:
+    """A property below its part in words: *way in 1: length*, *fill: colour*, *corners*."""
+    words: list[str] = []
+    for piece in path.split(".")[:-1]:
+        if piece.isdigit() and words:
+            words[-1] += f" {int(piece) + 1}"
+        elif piece in _PIECES:
+            words.append(_PIECES[piece])
+    return ": ".join([", ".join(words), label.lower()] if words else [label.lower()])
+
+
 def words_for(template: Template, target: str) -> str:
     """A property in words: *Plate: corners*."""
+    if target.startswith(f"{PALETTE}/"):
+        return owner_name(template, target)
+    path = target.partition("/")[2]
     try:
-        label = type_of(template, target).label
+        label = path_words(path, type_of(template, target).label)
     except LookupError:
-        label = target.partition("/")[2]
-    return f"{owner_name(template, target)}: {label.lower()}"
+        label = path
+    return f"{owner_name(template, target)}: {label}"

@@ -46,7 +46,7 @@ def source_words(template: Template, source: str) -> str:
         return f"{template.name_of(measured[0])}: {what}"
     if source == LENGTH:
         return "Length of the title"
-    return owner_name(template, source) if source.startswith(f"{PALETTE}/") else words_for(template, source)
+    return words_for(template, source)
 
 
 def _underscored(name: str) -> str:
@@ -243,3 +243,13 @@ def plain_range(template: Template, wire: Wire) -> Range:
     to_low = kind.low if kind.low is not None else low
     to_high = kind.high if kind.high is not None and kind.high <= 1000 else high
     return Range(low, high if high > low else low + 1, max(to_low, -1000.0), to_high)
+
+
+def may_feed(template: Template, source: str, kind: PropertyType) -> bool:
+    """Whether some map leads from a source to a property of this type."""
+    try:
+        given, _ = source_kind(template, source)
+    except LookupError:
+        return False
+    numbers = given in NUMBERS and kind.kind in NUMBERS
+    return numbers or kind.accepts(given) or bool(table_rows(template, source))
