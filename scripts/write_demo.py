@@ -8,19 +8,24 @@ from avlet.document.checking import check
 from avlet.document.cut import Cut, PictureClip, Title
 from avlet.document.eases import READY_EASES
 from avlet.document.edits import replace
-from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
+from avlet.document.fields import ChoiceField, ColourField, Condition, NumberField, Option, Swatch, SwitchField, TextField
 from avlet.document.forms import SlantedBar
+from avlet.document.house import HouseColour
 from avlet.document.moves import Move, Sway, Tie
 from avlet.document.paints import Linear, Shadow, Solid, Stop
 from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, Room, RulePart, ShapePart, TextPart
 from avlet.document.starts import cut_out, framed_title, side_rule, slanted_tag
 from avlet.document.template import Frame, MotionBlur, Template
-from avlet.document.wires import Wire
+from avlet.document.wires import Formula, Table, Wire
 from avlet.media.timeline import write_cut
-from avlet.storage.package import save_template
+from avlet.storage.handing_over import handed_over_files
+from avlet.storage.package import package_files, write_package
 from avlet.text.fonts import bundled_fonts
 
 DEMO = Path("demo")
+NKECHI = {"name": "Nkechi Arundel", "role": "Boat builder", "side": "right", "brand": "reed"}
+LONGEST = {"name": "Ioana Crețu-Whitlock", "role": "Head of volunteer programmes, northern reaches"}
+TWO = {"name": "Teodor Våge and\nÍris Þórdal", "role": "Sluice keepers"}
 SOFT = READY_EASES["quick, then soft"]
 
 
@@ -261,21 +266,95 @@ def demo_cut() -> Cut:
     pictures = (PictureClip("dusk", 225), PictureClip("tide flats", 350), PictureClip("reed beds", 425), PictureClip("dusk", 200))
     strap = "name-strap.avlet"
     titles = (
-        Title("the-long-tide", "episode-title.avlet", 40, 150, {"title": "The Long Tide"}),
-        Title("odalys", strap, 275, 125, {"name": "Odalys Brandt", "role": "Marsh ecologist"}),
-        Title("teodor", strap, 430, 110, {"name": "Teodor Våge", "role": "Sluice keeper"}),
-        Title("nkechi", strap, 620, 125, {"name": "Nkechi Arundel", "role": "Boat builder", "bar-colour": "#3B4A2E"}),
-        Title("ioana", strap, 800, 150, {"name": "Ioana Crețu-Whitlock", "role": "Head of volunteer programmes, northern reaches"}),
-        Title("watanabe", "side-rule.avlet", 1040, 125, {"name": "渡辺 汐", "role": "Tide recorder"}),
+        Title("the-long-tide", "episode-title.avlet", 40, 150, {"title": "The Long Tide"}, 1),
+        Title("odalys", strap, 275, 125, {"name": "Odalys Brandt", "role": "Marsh ecologist"}, 1),
+        Title("teodor", strap, 430, 110, {"name": "Teodor Våge", "role": "Sluice keeper"}, 1),
+        Title(
+            "nkechi", "guest-strap.avlet", 620, 125, {"name": "Nkechi Arundel", "role": "Boat builder", "side": "right", "brand": "reed"}, 1
+        ),
+        Title("ioana", strap, 800, 150, {"name": "Ioana Crețu-Whitlock", "role": "Head of volunteer programmes, northern reaches"}, 1),
+        Title("watanabe", "side-rule.avlet", 1040, 125, {"name": "渡辺 汐", "role": "Tide recorder"}, 1),
     )
     return Cut("The Long Tide, first cut", Frame(1920, 1080, "25/1"), pictures, titles)
 
 
+def guest_strap() -> Template:
+    """The name strap with all that one answer can do: side, size, pace, a wider bar, one brand colour for three parts."""
+    strap = strap_with_ties()
+    sides = ("left", "middle", "right")
+    card = Card("For guests, on either side of the picture.", (
+        Section("Words", (
+            TextField(id="name", label="Name", default="Nkechi Arundel", several_lines=True, hint="One or two lines"),
+            SwitchField(id="role-line", label="Role line", default=True, hint="Shows the role under the name"),
+            TextField(id="role", label="Role", default="Boat builder", hint="What they do, in a few words",
+                      shown_if=Condition("role-line", (True,))),
+        )),
+        Section("Look", (
+            ChoiceField(id="side", label="Side", default="left", options=tuple(Option(s, s.capitalize()) for s in sides)),
+            ColourField(id="brand", label="Brand colour", may_be="swatches", default="deep-water", hint="The three house colours",
+                        swatches=(Swatch("deep-water", "Deep water", "#20435C"), Swatch("reed", "Reed", "#3B4A2E"),
+                                  Swatch("slate", "Slate", "#3A4046"))),
+            NumberField(id="size", label="Size", default=100, low=50, high=150, step=5, unit="%", hint="All of it, in percent"),
+            NumberField(id="bar-width", label="Wider bar", default=0, low=0, high=300, step=10, unit="px",
+                        hint="Beyond what the name needs"),
+        )),
+        Section("Time", (
+            NumberField(id="pace", label="Pace", default=100, low=50, high=200, step=10, unit="%", hint="How quickly it comes and goes"),
+        )),
+    ))  # fmt: skip
+
+    def by_side(left: object, middle: object, right: object) -> Table:
+        return Table(dict(zip(sides, (left, middle, right), strict=True)))
+
+    edge, other_edge = by_side("start", "middle", "end"), by_side("end", "middle", "start")
+    sized = ("name/size", "role/size", "plate/fit.top", "plate/fit.bottom", "role-plate/fit.left", "role-plate/fit.right",
+             "role-plate/fit.top", "role-plate/fit.bottom", "name/down.gap", "rule/width")  # fmt: skip
+    wires = (
+        Wire("name", "name/text"), Wire("role", "role/text"), Wire("role-line", "role/shown"), Wire("role-line", "role-plate/shown"),
+        Wire("brand", "palette/brand"), Wire("palette/brand", "plate/fill.colour"),
+        Wire("palette/brand", "rule/fill.colour", Formula("lighter(value, 45)")),
+        Wire("palette/brand", "role/fill.colour", Formula("darker(value, 30)")),
+        *(Wire("side", f"{part}/across.{end}", edge) for part in ("rule", "role") for end in ("mine", "theirs")),
+        Wire("side", "name/across.mine", edge), Wire("side", "name/across.theirs", other_edge),
+        Wire("side", "name/across.gap", Formula("(62 if value == 'left' else -62 if value == 'right' else 0) * size / 100")),
+        Wire("side", "rule/shown", by_side(True, False, True)), Wire("side", "name/align", edge), Wire("side", "role/align", edge),
+        Wire("side", "plate/way_in.0.hinge_x", by_side(0.0, 50.0, 100.0)),
+        Wire("side", "role-plate/way_in.0.hinge_x", by_side(0.0, 50.0, 100.0)),
+        *(Wire("size", target, Formula("own * value / 100")) for target in sized),
+        Wire("bar-width", "plate/fit.right", Formula("own * size / 100 + (0 if side == 'right' else value)")),
+        Wire("bar-width", "plate/fit.left", Formula("own * size / 100 + (value if side == 'right' else 0)")),
+        Wire("pace", "template/pace"),
+    )  # fmt: skip
+    samples = (
+        Sample("shortest", "Shortest", {"name": "Bo Li", "role": "Ringer", "side": "right"}),
+        Sample("typical", "Typical", {"name": "Nkechi Arundel", "role": "Boat builder"}),
+        Sample(
+            "longest",
+            "Longest",
+            {"name": "Ioana Crețu-Whitlock", "role": "Head of volunteer programmes, northern reaches", "side": "right"},
+        ),
+        Sample(
+            "two-lines", "Two lines", {"name": "Teodor Våge and\nÍris Þórdal", "role": "Sluice keepers", "side": "middle", "brand": "reed"}
+        ),
+    )
+    parts = tuple(replace(p, fit=replace(p.fit, right=50)) if p.id == "role-plate" else p for p in strap.parts)
+    return check(replace(
+        strap, parts=parts, name="Guest strap", keywords=("name", "guest", "left", "right", "side"), derived_from="Name strap",
+        card=card, wires=wires, samples=samples, palette=(HouseColour("brand", "Brand", "#20435C"),),
+    ))  # fmt: skip
+
+
 def main() -> None:
-    for file_name, template in {"name-strap": strap_with_ties(), "episode-title": episode_title(), **further_templates()}.items():
+    for file_name, template in {
+        "name-strap": strap_with_ties(),
+        "episode-title": episode_title(),
+        "guest-strap": guest_strap(),
+        **further_templates(),
+    }.items():
         folder = DEMO / f"{file_name}.avlet"
         folder.mkdir(parents=True, exist_ok=True)
-        save_template(template, folder, bundled_fonts())
+        book = bundled_fonts()
+        write_package(folder, {**package_files(template, book), **handed_over_files(template, book, 1, "")})
     write_cut(demo_cut(), DEMO / "the-long-tide.otio")
 
 

@@ -33,7 +33,7 @@ from avlet.document.starts import blank
 from avlet.document.template import Frame
 from avlet.media.timeline import read_cut
 from avlet.motion.timecode import timecode
-from avlet.storage.library import hand_over
+from avlet.storage.handing_over import hand_over
 from avlet.storage.package import open_template
 from avlet.storage.recovery import lost_work
 
@@ -725,25 +725,34 @@ def test_a_template_is_dropped_moved_and_trimmed(window, desk, qtbot):
 
 def test_the_library_follows_its_folder(window, desk, qtbot, book, name_strap):
     library = desk.library
-    assert library.list.count() == 8
+    assert library.list.count() == 9
     hand_over(edits.replace(name_strap, name="Chapter card", category="Titles"), book, window.cut_session.library)
-    qtbot.waitUntil(lambda: library.list.count() == 9, timeout=6000)
+    qtbot.waitUntil(lambda: library.list.count() == 10, timeout=6000)
     library.search.setText("chapter")
     assert library.list.count() == 1
     library.search.clear()
     library.show_category("Lower thirds")
-    assert [library.list.item(i).text() for i in range(library.list.count())] == ["Name strap", "Side rule", "Strip change"]
+    assert [library.list.item(i).text() for i in range(library.list.count())] == ["Guest strap", "Name strap", "Side rule", "Strip change"]
 
 
-def test_a_new_hand_over_is_taken_by_titles_with_their_answers(window, desk, qtbot):
+def test_a_new_hand_over_is_noticed_and_taken_by_titles_with_their_answers(window, desk, qtbot):
     session = window.cut_session
     title = session.cut.title("odalys")
+    session.select("odalys")
     before = session.scene_of(title).rest.parts["plate"].box.h
+    assert not desk.take.isVisible()
     window.session.edit("Taller", lambda t: edits.set_property(t, "plate/fit.top", 80))
-    window.files.hand_over_to(session.library)
-    after = session.scene_of(title).rest.parts["plate"].box.h
-    assert after == pytest.approx(before + 55)
+    window.files.hand_over_to(session.library, "A taller bar")
+    assert session.scene_of(title).rest.parts["plate"].box.h == before
+    assert desk.news.text() == "Version 2 is in the library.\nA taller bar\nIts design has changed."
+    qtbot.mouseClick(desk.take, Qt.MouseButton.LeftButton)
+    title = session.cut.title("odalys")
+    assert title.version == 2
+    assert session.scene_of(title).rest.parts["plate"].box.h == pytest.approx(before + 55)
     assert title.answers["name"] == "Odalys Brandt"
+    assert not desk.take.isVisible()
+    window.undo()
+    assert session.scene_of(session.cut.title("odalys")).rest.parts["plate"].box.h == before
 
 
 def test_a_template_that_is_gone_is_said_on_the_cut(window, desk):

@@ -25,6 +25,7 @@ from avlet.document.cut import (
 )
 from avlet.document.template import Frame
 from avlet.errors import RenderError, StorageError
+from avlet.media.cut_film import paint_picture
 from avlet.media.drawing import Drawing
 from avlet.media.planes import H264, PRORES, VP9, fill_planes, painted_area
 from avlet.media.plates import PLATES, paint_plate
@@ -245,7 +246,7 @@ def test_titles_are_generator_references_to_otio_itself(tmp_path):
     )
     write_cut(cut, tmp_path / "x.otio")
     timeline = otio.adapters.read_from_file(str(tmp_path / "x.otio"))
-    words = next(t for t in timeline.video_tracks() if t.name == "Words")
+    words = next(t for t in timeline.video_tracks() if t.name == "Words 1")
     gap, clip = words
     assert isinstance(gap, otio.schema.Gap)
     assert gap.duration().value == 12
@@ -258,7 +259,7 @@ def test_titles_are_generator_references_to_otio_itself(tmp_path):
     assert read_cut(tmp_path / "x.otio") == cut
 
 
-def test_a_foreign_timeline_opens_without_what_is_not_ours(tmp_path):
+def test_a_foreign_timeline_keeps_its_films_even_where_they_are_gone(tmp_path):
     timeline = otio.schema.Timeline("T")
     track = otio.schema.Track("V1", kind="Video")
     rate = otio.opentime.TimeRange(otio.opentime.RationalTime(0, 25), otio.opentime.RationalTime(50, 25))
@@ -266,7 +267,10 @@ def test_a_foreign_timeline_opens_without_what_is_not_ours(tmp_path):
     timeline.tracks.append(track)
     otio.adapters.write_to_file(timeline, str(tmp_path / "x.otio"))
     cut = read_cut(tmp_path / "x.otio")
-    assert (cut.titles, cut.pictures, cut.frame.rate) == ((), (), "25/1")
+    assert (cut.titles, cut.frame.rate) == ((), "25/1")
+    assert cut.pictures == (PictureClip("film", 50, str(tmp_path / "gone.mov")),)
+    said = paint_picture(cut, 3, new_pixels(64, 36))
+    assert "“gone.mov” is not at" in said
 
 
 @pytest.mark.parametrize("words", ["", "{", '{"OTIO_SCHEMA": "Clip.1"}', "[]", '{"OTIO_SCHEMA": "Nothing.9"}'])

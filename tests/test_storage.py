@@ -22,7 +22,8 @@ from avlet.errors import AnswerError, FontError, StorageError
 from avlet.layout.answers import check_answer
 from avlet.storage.archive import MOST_FILES, write_zip
 from avlet.storage.embedding import fonts_to_carry
-from avlet.storage.library import OTHERS, hand_over, scan, signature
+from avlet.storage.handing_over import hand_over
+from avlet.storage.library import OTHERS, scan, signature
 from avlet.storage.package import TEMPLATE, open_template, package_files, save_template
 from avlet.storage.picture_files import taken_out
 from avlet.storage.recent import recent_files, remember
@@ -303,10 +304,10 @@ def test_library_lists_good_and_broken_packages(tmp_path, book, name_strap):
 
 
 def test_a_librarys_signature_changes_with_it(tmp_path, book):
-    before = signature(tmp_path)
+    before = signature([tmp_path])
     hand_over(plated(), book, tmp_path)
-    after = signature(tmp_path)
-    assert before != after == signature(tmp_path)
+    after = signature([tmp_path])
+    assert before != after == signature([tmp_path])
 
 
 def test_recent_files_newest_first(tmp_path):

@@ -37,7 +37,7 @@ from avlet.document.parts import Fit, Place, ShapePart
 from avlet.document.template import Frame, Template
 from avlet.geometry import Box
 from avlet.paint.scene import Scene
-from avlet.storage.library import hand_over
+from avlet.storage.handing_over import hand_over
 from avlet.text.fonts import FontBook, bundled_fonts
 
 

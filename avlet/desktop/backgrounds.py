@@ -1,9 +1,13 @@
 """What stands behind the picture on the stage: a moving plate, black, grey, white, checks."""
 
+from pathlib import Path
+
 import numpy as np
-from PyQt6.QtCore import QRectF
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QImage, QPainter
 
+from avlet.errors import StorageError
+from avlet.media.footage import footage_at
 from avlet.media.plates import PLATES, paint_plate
 from avlet.paint.painter import new_pixels
 
@@ -12,6 +16,9 @@ BACKGROUNDS = (*PLATES, "black", "grey", "white", "checks")
 
 PLATE_HEIGHT = 360
 """Lines at which a moving plate is drawn on the screen: it is a ground to judge titles on, and leaves time for them."""
+
+FOOTAGE_HEIGHT = 540
+"""Lines at which a person's own film is shown on the desk."""
 
 _FLAT = {"black": "#000000", "grey": "#58656C", "white": "#FFFFFF"}
 
@@ -26,7 +33,7 @@ class Background:
     """Draws one background; keeps the moving plate's last picture."""
 
     def __init__(self, name: str = PLATES[0]) -> None:
-        self.name = name
+        self.name, self.file = name, ""
         self._pixels = new_pixels(16, 16)
         self._drawn: tuple[object, ...] = ()
 
@@ -34,15 +41,37 @@ class Background:
     def moves(self) -> bool:
         return self.name in PLATES
 
+    def show(self, name: str, file: str = "") -> None:
+        """Show a background by name, or the film or still in ``file``."""
+        self.name, self.file = name, file
+
     def draw(self, painter: QPainter, area: QRectF, seconds: float) -> None:
         """Fill ``area``, which has the shape of the template's frame, as at a moment in time."""
-        if self.name in _FLAT:
+        if self.file:
+            self._draw_footage(painter, area, seconds)
+        elif self.name in _FLAT:
             painter.fillRect(area, QColor(_FLAT[self.name]))
         elif self.moves:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawImage(area, self._plate(area, seconds))
         else:
             painter.fillRect(area, _checks())
+
+    def _draw_footage(self, painter: QPainter, area: QRectF, seconds: float) -> None:
+        footage = footage_at(Path(self.file))
+        painter.fillRect(area, QColor("#000000"))
+        height = min(FOOTAGE_HEIGHT, max(16, round(area.height())))
+        width = max(16, round(height * area.width() / max(1.0, area.height())))
+        try:
+            if not isinstance(footage, str):
+                self._pixels = footage.picture(seconds, width, height)
+                painter.drawImage(area, image_over(self._pixels))
+                self._drawn = ()
+                return
+        except StorageError as error:
+            footage = str(error)
+        painter.setPen(QColor("#FFD08A"))
+        painter.drawText(area, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, str(footage))
 
     def _plate(self, area: QRectF, seconds: float) -> QImage:
         height = min(PLATE_HEIGHT, max(16, round(area.height())))

@@ -1,8 +1,10 @@
-"""The cut as two tracks: words over pictures. Titles are dropped, moved and trimmed here."""
+"""The cut as three tracks: two of words over one of pictures. Titles and clips are dropped, moved, trimmed and split here."""
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
-    QColor,
+    QContextMenuEvent,
     QDragEnterEvent,
     QDragMoveEvent,
     QDropEvent,
@@ -10,25 +12,32 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from avlet.desktop.cut_picture import HEIGHT, LEFT, ROWS, RULER, TRACK, paint_cut, row_top
 from avlet.desktop.cut_session import CutSession
-from avlet.desktop.theme import MUTED, ROSE, SMALL, TEXT, WARNING, font
-from avlet.document.cut import Title, put_title, remove_title, trim_title
+from avlet.document.cut import TRACKS, PictureClip, Title, move_picture, put_title, trim_picture, trim_title
 from avlet.document.edits import replace
+from avlet.media.cut_render import words_of_title
+from avlet.media.footage import FILMS, STILLS, footage_at
 
-LEFT, RULER, TRACK, GAP = 84, 30, 40, 10
 MIME = "application/x-avlet-package"
 _EDGE = 7
 
 
 class CutView(QWidget):
-    """Draws the cut and edits it by mouse and keys."""
+    """Draws the cut and edits it by mouse. ``clip`` is the clip of the picture track that is chosen, by its place.
 
-    dropped = pyqtSignal(str, int)
+    ``dropped`` tells a package's file name, frame and track; ``film_dropped`` a film or still; ``menu_wanted`` where a menu is
+    asked for; ``removed`` that what is selected is to go.
+    """
+
+    dropped = pyqtSignal(str, int, int)
+    film_dropped = pyqtSignal(object)
+    menu_wanted = pyqtSignal(QPoint)
+    removed = pyqtSignal()
 
     def __init__(self, session: CutSession, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -38,28 +47,37 @@ class CutView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("The cut")
-        self._held: tuple[str, Title | None, float] | None = None
+        self.clip: int | None = None
+        self.drop_at: tuple[int, int] | None = None
+        self._held: tuple[str, Title | int | None, float] | None = None
         self._gesture = 0
-        self._drop_at: int | None = None
         self._shown: int | None = None
         for signal in (session.changed, session.selection_changed, session.library_changed):
-            signal.connect(self.update)
+            signal.connect(self._follow)
         session.frame_changed.connect(lambda _: self.update())
 
+    def _follow(self) -> None:
+        if self.clip is not None and (self.clip >= len(self.session.cut.pictures) or self.session.selected is not None):
+            self.clip = None
+        self.update()
+
     def sizeHint(self) -> QSize:
-        return QSize(900, RULER + 2 * (TRACK + GAP) + 10)
+        return QSize(900, HEIGHT)
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(300, self.sizeHint().height())
+        return QSize(300, HEIGHT)
 
     # Time and place
 
     @property
     def shown_frames(self) -> int:
         """How many frames lie across the view."""
-        if self._shown is not None:
-            return self._shown
-        return max(self.session.cut.length, round(20 * self.session.cut.frame.fps)) + round(2 * self.session.cut.frame.fps)
+        return self._shown if self._shown is not None else self._fitting
+
+    @property
+    def _fitting(self) -> int:
+        rate = self.session.cut.frame.fps
+        return max(self.session.cut.length, round(20 * rate)) + round(2 * rate)
 
     def x_of(self, frame: float) -> float:
         return LEFT + frame / self.shown_frames * (self.width() - LEFT - 12)
@@ -67,143 +85,108 @@ class CutView(QWidget):
     def frame_at(self, x: float) -> int:
         return round((x - LEFT) / max(1, self.width() - LEFT - 12) * self.shown_frames)
 
+    def track_at(self, y: float) -> int:
+        """The words track at a height: the upper one is number 1."""
+        return 1 if y < row_top(1) - 3 else 0
+
     def title_area(self, title: Title) -> QRectF:
-        return QRectF(self.x_of(title.start), RULER + 4, max(3.0, self.x_of(title.end) - self.x_of(title.start)), TRACK)
+        x = self.x_of(title.start)
+        return QRectF(x, row_top(TRACKS - 1 - title.track), max(3.0, self.x_of(title.end) - x), TRACK)
 
-    # Painting
+    def clip_area(self, index: int) -> QRectF:
+        begin = self.session.cut.clip_begin(index)
+        x = self.x_of(begin)
+        return QRectF(x, row_top(ROWS - 1), max(3.0, self.x_of(begin + self.session.cut.pictures[index].length) - x - 2), TRACK)
 
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._paint_ruler(painter)
-        painter.setFont(font())
-        painter.setPen(QColor(TEXT))
-        for row, words in enumerate(("Words", "Pictures")):
-            painter.drawText(QRectF(16, RULER + 4 + row * (TRACK + GAP), LEFT - 20, TRACK), Qt.AlignmentFlag.AlignVCenter, words)
-        self._paint_pictures(painter)
-        if not self.session.cut.titles:
-            painter.setPen(QColor(MUTED))
-            area = QRectF(LEFT, RULER + 4, self.width() - LEFT - 12, TRACK)
-            painter.drawRoundedRect(area, 5, 5)
-            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "Drag a template here, or double-click it in the library")
-        for title in self.session.cut.titles:
-            self._paint_title(painter, title)
-        if self._drop_at is not None:
-            painter.setPen(QPen(QColor(ROSE), 2))
-            x = self.x_of(self._drop_at)
-            painter.drawLine(QPointF(x, RULER), QPointF(x, RULER + TRACK + 8))
-        x = self.x_of(self.session.frame + 0.5)
-        painter.setPen(QPen(QColor("#FFFFFF"), 1.5))
-        painter.drawLine(QPointF(x, 12), QPointF(x, self.height()))
-        painter.setBrush(QColor("#FFFFFF"))
-        painter.drawEllipse(QPointF(x, 12), 4.5, 4.5)
-
-    def _paint_ruler(self, painter: QPainter) -> None:
-        rate = float(self.session.cut.frame.fps)
-        seconds = self.shown_frames / rate
-        step = next((s for s in (1, 2, 5, 10, 30, 60, 300) if (self.width() - LEFT) / (seconds / s) > 52), 600)
-        painter.setFont(font(SMALL, figures=True))
-        for second in range(0, int(seconds) + 1, step):
-            x = self.x_of(second * rate)
-            painter.setPen(QPen(QColor("#59636A"), 1))
-            painter.drawLine(QPointF(x, 16), QPointF(x, RULER))
-            painter.setPen(QColor(MUTED))
-            words = f"{second}s" if second < 60 else f"{second // 60}:{second % 60:02}"
-            painter.drawText(QPointF(x + 4, 24), words)
-
-    def _paint_pictures(self, painter: QPainter) -> None:
-        begin = 0
-        y = RULER + 4 + TRACK + GAP
-        for clip in self.session.cut.pictures:
-            area = QRectF(self.x_of(begin), y, self.x_of(begin + clip.length) - self.x_of(begin) - 2, TRACK)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor("#3C4C53"))
-            painter.drawRoundedRect(area, 4, 4)
-            painter.setPen(QColor("#D5DEE2"))
-            painter.drawText(area.adjusted(10, 0, -6, 0), Qt.AlignmentFlag.AlignVCenter, f"{clip.plate.capitalize()} (made picture)")
-            begin += clip.length
-
-    def _paint_title(self, painter: QPainter, title: Title) -> None:
-        area = self.title_area(title)
-        selected = title.id == self.session.selected
-        scene = self.session.scene_of(title)
-        broken = isinstance(scene, str)
-        painter.setPen(QPen(QColor("#FF8A76" if broken else "#FFFFFF" if selected else ROSE), 2 if selected else 1.2))
-        painter.setBrush(QColor("#5B3033" if broken else "#7C525B" if selected else "#644249"))
-        painter.drawRoundedRect(area, 5, 5)
-        if not isinstance(scene, str):
-            share = area.width() / scene.length
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(244, 178, 62, 190))
-            way_in, way_out = scene.spans.way_in * share, scene.spans.way_out * share
-            painter.drawRect(QRectF(area.x() + 1, area.bottom() - 4, way_in, 3))
-            painter.drawRect(QRectF(area.right() - way_out - 1, area.bottom() - 4, way_out, 3))
-        painter.setFont(font())
-        painter.setPen(QColor("#FFEFF2"))
-        label = f"⚠ {title.template}" if broken else self.label_of(title)
-        room = area.adjusted(9, 0, -6, -4)
-        painter.drawText(
-            room, Qt.AlignmentFlag.AlignVCenter, painter.fontMetrics().elidedText(label, Qt.TextElideMode.ElideRight, int(room.width()))
-        )
-        if not isinstance(scene, str) and scene.spans.shortened:
-            painter.setPen(QColor(WARNING))
-            painter.drawText(room.adjusted(0, -16, 0, -16), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "short")
+    def missing(self, clip: PictureClip) -> str:
+        """Why a clip cannot be shown; empty when it can."""
+        found = footage_at(Path(clip.file)) if clip.file else ""
+        return found if isinstance(found, str) else ""
 
     def label_of(self, title: Title) -> str:
         """The first words that its editor typed."""
         opened = self.session.template_of(title)
-        if isinstance(opened, str):
-            return title.template
-        for field in opened.template.card.fields:
-            words = title.answers.get(field.id, field.default)
-            if isinstance(words, str) and not words.startswith("#") and words.strip():
-                return words.replace("\n", " / ")
-        return opened.template.name
+        return title.template if isinstance(opened, str) else words_of_title(title, opened)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        paint_cut(QPainter(self), self)
 
     # Mouse
 
-    def _title_at(self, point: QPointF) -> tuple[Title, str] | None:
+    def title_at(self, point: QPointF) -> tuple[Title, str] | None:
+        """The title under a point, and whether it is its start, its end or between."""
         for title in self.session.cut.titles:
             area = self.title_area(title)
             if area.adjusted(-3, 0, 3, 0).contains(point):
-                edge = min(_EDGE, area.width() / 4)
-                if point.x() < area.left() + edge:
-                    return title, "start"
-                return title, "end" if point.x() > area.right() - edge else "move"
+                return title, _piece(area, point)
+        return None
+
+    def clip_under(self, point: QPointF) -> tuple[int, str] | None:
+        """The clip under a point, by its place, and whether it is its end or before."""
+        for index in range(len(self.session.cut.pictures)):
+            area = self.clip_area(index)
+            if area.adjusted(0, 0, 3, 0).contains(point):
+                return index, _piece(area, point)
         return None
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self._gesture += 1
-        found = self._title_at(event.position())
+        found, clip = self.title_at(event.position()), self.clip_under(event.position())
+        more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if found:
             title, how = found
-            self._held = (how, title, self.frame_at(event.position().x()))
-            self.session.select(title.id)
+            if more or title.id not in self.session.selection:
+                self.session.select(title.id, more)
+            elif title.id != self.session.selected:
+                self.session.select_all([*(i for i in self.session.selection if i != title.id), title.id])
+            self._held = (how, title, self.frame_at(event.position().x())) if event.button() == Qt.MouseButton.LeftButton else None
+        elif clip:
+            self.session.select(None)
+            self.clip = clip[0]
+            self._held = (f"clip {clip[1]}", clip[0], self.frame_at(event.position().x()))
+            self.session.go_to(self.frame_at(event.position().x()))
+            self.update()
         else:
             if event.position().y() > RULER:
                 self.session.select(None)
+                self.clip = None
             self._held = ("playhead", None, 0)
             self.session.go_to(self.frame_at(event.position().x()))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self._held is None:
-            found = self._title_at(event.position())
-            edge = found is not None and found[1] != "move"
+            found, clip = self.title_at(event.position()), self.clip_under(event.position())
+            edge = (found is not None and found[1] != "move") or (clip is not None and clip[1] == "end")
             self.setCursor(Qt.CursorShape.SizeHorCursor if edge else Qt.CursorShape.ArrowCursor)
-            self._tell(found[0] if found else None)
+            self._tell(found[0] if found else None, clip[0] if clip else None)
             return
-        how, title, from_frame = self._held
+        how, what, from_frame = self._held
         at = self.frame_at(event.position().x())
-        if title is None:
-            self.session.go_to(at)
-            return
-        moved = round(at - from_frame)
         gesture = ("cut", self._gesture)
+        if isinstance(what, Title):
+            self._drag_title(how, what, round(at - from_frame), self.track_at(event.position().y()), gesture)
+        elif what is not None and how == "clip end":
+            length = self._snapped(at) - self.session.cut.clip_begin(what)
+            self.session.edit("Trim a picture", lambda c: trim_picture(c, what, length), gesture)
+        elif what is not None and abs(at - from_frame) > 3:
+            self._drag_clip(what, at, gesture)
+        elif what is None:
+            self.session.go_to(at)
+
+    def _drag_title(self, how: str, title: Title, moved: int, track: int, gesture: object) -> None:
         if how == "move":
             start = self._snapped(title.start + moved, title)
-            self.session.edit("Move a title", lambda c: put_title(c, replace(c.title(title.id), start=start)), gesture)
+            others = [i for i in self.session.selection if i != title.id]
+            if others:
+                step = start - self.session.cut.title(title.id).start  # type: ignore[union-attr]
+                for title_id in sorted([*others, title.id], key=lambda i: -step * self.session.cut.title(i).start):  # type: ignore[union-attr]
+                    present = self.session.cut.title(title_id)
+                    moved_one = replace(present, start=present.start + step)
+                    self.session.edit("Move titles", lambda c, t=moved_one: put_title(c, t), gesture)
+                return
+            self.session.edit("Move a title", lambda c: put_title(c, replace(c.title(title.id), start=start, track=track)), gesture)
         elif how == "start":
             start = self._snapped(title.start + moved, title)
             self.session.edit("Trim a title", lambda c: trim_title(c, title.id, start, title.end), gesture)
@@ -211,14 +194,22 @@ class CutView(QWidget):
             end = self._snapped(title.end + moved, title)
             self.session.edit("Trim a title", lambda c: trim_title(c, title.id, title.start, end), gesture)
 
-    def _snapped(self, frame: int, title: Title) -> int:
-        """Caught on the playhead, the cuts of the pictures and the ends of other titles."""
+    def _drag_clip(self, index: int, at: int, gesture: object) -> None:
+        """Carry a clip past its neighbours."""
+        found = self.session.cut.clip_at(max(0, at))
+        to = found[0] if found else len(self.session.cut.pictures) - 1
+        if to != index:
+            self.session.edit("Move a picture", lambda c: move_picture(c, index, to), gesture)
+            self.clip = to
+            self._held = ("clip move", to, at)
+
+    def _snapped(self, frame: int, title: Title | None = None) -> int:
+        """Caught on the playhead, the cuts of the pictures and the ends of titles."""
         edges = [self.session.frame, 0]
-        begin = 0
-        for clip in self.session.cut.pictures:
-            begin += clip.length
-            edges.append(begin)
-        edges += [e for t in self.session.cut.titles if t.id != title.id for e in (t.start, t.end)]
+        held = () if title is None else (title.id, *self.session.selection)
+        if title is not None:
+            edges += [self.session.cut.clip_begin(n + 1) for n in range(len(self.session.cut.pictures))]
+        edges += [e for t in self.session.cut.titles if t.id not in held for e in (t.start, t.end)]
         near = min(edges, key=lambda e: abs(e - frame))
         return near if abs(self.x_of(near) - self.x_of(frame)) < 5 else frame
 
@@ -226,28 +217,31 @@ class CutView(QWidget):
         self._held = None
         self.session.history.close_gesture()
 
-    def _tell(self, title: Title | None) -> None:
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        assert event is not None
+        self.menu_wanted.emit(event.globalPos())
+
+    def _tell(self, title: Title | None, clip: int | None) -> None:
         if title is None:
-            self.setToolTip("")
+            self.setToolTip(self.missing(self.session.cut.pictures[clip]) if clip is not None else "")
             return
         scene = self.session.scene_of(title)
         notes = [scene] if isinstance(scene, str) else scene.notes()
         rate = float(self.session.cut.frame.fps)
-        self.setToolTip("\n".join([f"{self.label_of(title)}: {title.length} frames, {title.length / rate:.2f} s", *notes]))
+        facts = f"{self.label_of(title)}: {title.length} frames, {title.length / rate:.2f} s"
+        self.setToolTip("\n".join([facts, *notes, *self.session.newer(title)]))
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             shown = self.shown_frames * 0.85 ** (event.angleDelta().y() / 120)
-            fits = max(self.session.cut.length, round(20 * self.session.cut.frame.fps)) + round(2 * self.session.cut.frame.fps)
-            self._shown = None if shown >= fits else max(25, round(shown))
+            self._shown = None if shown >= self._fitting else max(25, round(shown))
             self.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.session.selected:
-            at = self.session.selected
-            self.session.edit("Remove a title", lambda c: remove_title(c, at))
+        if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.removed.emit()
         else:
             super().keyPressEvent(event)
 
@@ -256,24 +250,42 @@ class CutView(QWidget):
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         assert event is not None
         data = event.mimeData()
-        if data is not None and data.hasFormat(MIME):
+        if data is not None and (data.hasFormat(MIME) or any(_is_footage(Path(u.toLocalFile())) for u in data.urls())):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
         assert event is not None
-        self._drop_at = max(0, self.frame_at(event.position().x()))
+        self.drop_at = max(0, self.frame_at(event.position().x())), self.track_at(event.position().y())
         event.acceptProposedAction()
         self.update()
 
     def dragLeaveEvent(self, event: object) -> None:
-        self._drop_at = None
+        self.drop_at = None
         self.update()
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         assert event is not None
         data = event.mimeData()
-        self._drop_at = None
-        if data is not None and data.hasFormat(MIME):
-            self.dropped.emit(bytes(data.data(MIME)).decode(), max(0, self.frame_at(event.position().x())))
-            event.acceptProposedAction()
+        self.drop_at = None
         self.update()
+        if data is None:
+            return
+        event.acceptProposedAction()
+        if data.hasFormat(MIME):
+            at = max(0, self.frame_at(event.position().x()))
+            self.dropped.emit(bytes(data.data(MIME)).decode(), at, self.track_at(event.position().y()))
+            return
+        for url in data.urls():
+            if _is_footage(Path(url.toLocalFile())):
+                self.film_dropped.emit(Path(url.toLocalFile()))
+
+
+def _piece(area: QRectF, point: QPointF) -> str:
+    edge = min(_EDGE, area.width() / 4)
+    if point.x() < area.left() + edge:
+        return "start"
+    return "end" if point.x() > area.right() - edge else "move"
+
+
+def _is_footage(path: Path) -> bool:
+    return path.suffix.lower() in (*FILMS, *STILLS)

@@ -3,20 +3,23 @@
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from avlet.desktop.buttons import flat_button
 from avlet.desktop.card_view import CardView
 from avlet.desktop.cut_session import CutSession
 from avlet.desktop.cut_view import CutView
-from avlet.desktop.frame_view import FrameView
+from avlet.desktop.desk_commands import DeskCommands
+from avlet.desktop.desk_picture import DeskPicture
 from avlet.desktop.icons import icon
 from avlet.desktop.library_view import LibraryView
 from avlet.desktop.player import Player
 from avlet.desktop.theme import SMALL, STRONG, WARNING, font
-from avlet.document.cut import Title, put_title, set_answers
+from avlet.document.answers import answer_fault
+from avlet.document.cut import Title, answer_on_all, put_title
 from avlet.document.naming import free_id
 from avlet.motion.timecode import DROP_RATES, timecode
+from avlet.storage.library_settings import used
 
 
 class DeskBench(QWidget):
@@ -28,10 +31,10 @@ class DeskBench(QWidget):
         super().__init__(parent)
         self.session = session
         self.library = LibraryView(session)
-        self.picture = FrameView()
-        self.picture.safe_areas = False
+        self.picture = DeskPicture(session)
         self.card = CardView()
         self.view = CutView(session)
+        self.commands = DeskCommands(session, self.view, self)
         self.player = Player(lambda: max(1, session.cut.length), lambda: session.cut.frame.fps, self)
         self.player.frame_due.connect(session.go_to)
         self.player.playing_changed.connect(self._show_playing)
@@ -54,6 +57,12 @@ class DeskBench(QWidget):
         self._shown_answers: dict[str, Any] | None = None
         self.library.chosen.connect(lambda name: self.add_title(name, session.frame))
         self.view.dropped.connect(self.add_title)
+        self.view.film_dropped.connect(self.commands.add_footage)
+        self.view.menu_wanted.connect(lambda at: self.commands.menu().popup(at))
+        self.view.removed.connect(self.commands.remove)
+        self.picture.typed.connect(self._typed)
+        self.picture.left.connect(session.history.close_gesture)
+        self.card.refused.connect(session.refused)
         self.card.answered.connect(self._answered)
         self.card.finished.connect(session.history.close_gesture)
         session.changed.connect(self.refresh)
@@ -68,10 +77,30 @@ class DeskBench(QWidget):
         layout = QVBoxLayout(right)
         layout.setContentsMargins(10, 12, 12, 12)
         layout.addWidget(self.card, 1)
+        self.news = QLabel()
+        self.news.setWordWrap(True)
+        self.news.setProperty("role", "rose")
+        layout.addWidget(self.news)
+        self.take = QPushButton("Take it – your answers stay")
+        self.take.setProperty("chip", "card")
+        self.take.clicked.connect(lambda: self.commands.take_version(list(self.session.selection), None))
+        layout.addWidget(self.take)
         self.note = QLabel()
         self.note.setWordWrap(True)
         self.note.setStyleSheet(f"color: {WARNING};")
         layout.addWidget(self.note)
+        people = QHBoxLayout()
+        self.people = QPushButton("Kept answers ▾")
+        self.people.setToolTip("Words to pick again, such as a person's name and role")
+        menu = QMenu(self.people)
+        menu.aboutToShow.connect(lambda: self.commands.fill_people(menu))
+        self.people.setMenu(menu)
+        people.addWidget(self.people)
+        self.table = QPushButton("Paste a table")
+        self.table.setToolTip("One title like this for each row on the clipboard: names and roles")
+        self.table.clicked.connect(self.commands.paste_table)
+        people.addWidget(self.table)
+        layout.addLayout(people)
         buttons = QHBoxLayout()
         self.render_one = QPushButton("Render this title…")
         self.render_one.clicked.connect(lambda: self.render_wanted.emit(False))
@@ -98,14 +127,14 @@ class DeskBench(QWidget):
         self.dropped.setProperty("role", "small")
         layout.addWidget(self.dropped)
         layout.addStretch(1)
-        hint = QLabel("Drag a title to move it, its ends to trim it; Ctrl and the wheel zoom")
+        hint = QLabel("Drag to move, the ends to trim; S splits; Ctrl selects several, Ctrl and the wheel zoom")
         hint.setProperty("role", "small")
         layout.addWidget(hint)
         return bar
 
     # Editing
 
-    def add_title(self, template: str, start: int) -> None:
+    def add_title(self, template: str, start: int, track: int = 0) -> None:
         """Put a template on the cut at a frame, at its designed length, and select it."""
         cut = self.session.cut
         new_id = free_id(template.removesuffix(".avlet"), {t.id for t in cut.titles})
@@ -116,18 +145,43 @@ class DeskBench(QWidget):
             return
         designed = opened.template
         length = max(1, round(designed.length * cut.frame.fps / designed.frame.fps))
-        self.session.edit(f"Add {designed.name}", lambda c: put_title(c, Title(new_id, template, start, length)))
+        version = opened.manifest.version if opened.manifest is not None else 0
+        title = Title(new_id, template, start, length, {}, version, {}, track)
+        self.session.edit(f"Add {designed.name}", lambda c: put_title(c, title))
+        self.session.keep_settings(used(self.session.settings, template))
         self.session.select(new_id)
         added = self.session.title
         if added is not None and not added.start <= self.session.frame < added.end:
             self.session.go_to(added.start + added.length // 2)
 
     def _answered(self, field_id: str, value: Any) -> None:
+        """One answer, on all titles that are selected."""
         title = self.session.title
         if title is not None:
-            answers = {**title.answers, field_id: value}
-            self._shown_answers = answers
-            self.session.edit("Fill the card", lambda c: set_answers(c, title.id, answers), ("card", title.id, field_id))
+            self._shown_answers = {**title.answers, field_id: value}
+            chosen = [i for i in self.session.selection if self._asks(i, field_id)]
+            gesture = ("card", tuple(chosen), field_id)
+            self.session.edit("Fill the card", lambda c: answer_on_all(c, chosen, field_id, value), gesture)
+
+    def _asks(self, title_id: str, field_id: str) -> bool:
+        """Whether a title's card has a field."""
+        title = self.session.cut.title(title_id)
+        opened = self.session.template_of(title) if title is not None else ""
+        return not isinstance(opened, str) and opened.template.card.field(field_id) is not None
+
+    def _typed(self, title_id: str, field_id: str, words: str) -> None:
+        """Words typed on the picture."""
+        title = self.session.cut.title(title_id)
+        opened = self.session.template_of(title) if title is not None else ""
+        if title is None or isinstance(opened, str):
+            return
+        field = opened.template.card.field(field_id)
+        present = title.answers.get(field_id)
+        value = {**present, "text": words} if isinstance(present, dict) else words
+        if field is None or (fault := answer_fault(field, value, opened.template.palette)):
+            self.session.refused.emit(fault)
+            return
+        self.session.edit("Type on the picture", lambda c: answer_on_all(c, [title_id], field_id, value), ("typed", title_id, field_id))
 
     # Showing
 
@@ -139,14 +193,18 @@ class DeskBench(QWidget):
     def _show_card(self) -> None:
         title = self.session.title
         opened = self.session.template_of(title) if title else None
-        key = (title.id, id(opened)) if title else None
+        key = (title.id, id(opened), len(self.session.selection)) if title else None
+        self.render_all.setEnabled(bool(self.session.cut.titles))
         if key == self._card_of and title is not None and not self._answers_differ(title):
             self._show_notes(title)
             return
         self._card_of = key
         self.render_one.setEnabled(title is not None and not isinstance(opened, str))
-        self.render_all.setEnabled(bool(self.session.cut.titles))
+        self.people.setEnabled(title is not None and not isinstance(opened, str))
+        self.table.setEnabled(title is not None and not isinstance(opened, str))
         self.note.setText("")
+        self.news.hide()
+        self.take.hide()
         if title is None:
             self.card.show_nothing("Select a title on the words track to fill its card.")
         elif isinstance(opened, str):
@@ -167,21 +225,21 @@ class DeskBench(QWidget):
             return
         self._shown_answers = dict(title.answers)
         scene = self.session.scene_of(title)
-        self.note.setText(scene if isinstance(scene, str) else "\n".join(scene.notes()))
+        several = len(self.session.selection)
+        said = [f"{several} titles are selected: an answer changes on all of them."] if several > 1 else []
+        said += [scene] if isinstance(scene, str) else scene.notes()
+        if title.aside:
+            said.append(f"Set aside until a version asks for it again: {', '.join(title.aside)}.")
+        self.note.setText("\n".join(said))
+        news = self.session.newer(title)
+        self.news.setText("\n".join(news))
+        self.news.setVisible(bool(news))
+        self.take.setVisible(bool(news))
 
     def _show_picture(self) -> None:
-        cut, frame = self.session.cut, self.session.frame
-        poses: tuple[Any, ...] = ()
-        title = cut.title_at(frame)
-        if title is not None:
-            scene = self.session.scene_of(title)
-            if not isinstance(scene, str):
-                poses = ((scene.pose(self.session.frame_of(title, scene)), scene.template.frame),)
-        under = cut.picture_at(frame)
-        self.picture.background.name = under[0] if under else "black"
-        self.picture.show_frame(cut.frame, poses, float((under[1] if under else frame) / cut.frame.fps))
-        rate = cut.frame.fps
-        self.time.setText(timecode(frame, rate, rate in DROP_RATES))
+        self.picture.show_cut()
+        rate = self.session.cut.frame.fps
+        self.time.setText(timecode(self.session.frame, rate, rate in DROP_RATES))
         self.dropped.setText(f"{self.player.dropped} dropped" if self.player.playing and self.player.dropped else "")
 
     def toggle(self) -> None:
@@ -192,4 +250,5 @@ class DeskBench(QWidget):
 
     def leave(self) -> None:
         """Another bench comes to the front."""
+        self.picture.finish_typing()
         self.player.stop()

@@ -4,20 +4,21 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 import platformdirs
-from PyQt6.QtWidgets import QDialog, QFileDialog, QMenu, QMessageBox
+from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
 from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.new_parts import add_picture
 from avlet.desktop.render_dialog import Job, RenderDialog
 from avlet.desktop.start_dialog import StartDialog
 from avlet.document.cut import Title, fresh_cut
+from avlet.document.edits import replace
 from avlet.document.naming import slug
 from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.media.drawing import Drawing
 from avlet.media.plates import PLATES
 from avlet.media.timeline import read_cut, write_cut
-from avlet.storage.library import hand_over
+from avlet.storage.handing_over import hand_over
 from avlet.storage.package import SUFFIX, open_template, save_template
 from avlet.storage.recent import recent_files, remember
 from avlet.storage.recovery import lost_work
@@ -51,6 +52,7 @@ class Files:
         menu.addAction("Save\tCtrl+S", self.save)
         menu.addAction("Save as…\tCtrl+Shift+S", self.save_as)
         menu.addAction("Hand over…\tCtrl+H", self.hand_over)
+        menu.addAction("Keep as a variant…", self.keep_as_variant)
         menu.addSeparator()
         menu.addAction("New cut", self.new_cut)
         menu.addAction("Open cut…", self.open_cut)
@@ -154,20 +156,43 @@ class Files:
         """Show what goes with the template, then write its package into the library."""
         dialog = HandoverDialog(self.window.session, self.window.cut_session.library, self.window)
         if dialog.exec() == QDialog.DialogCode.Accepted:
-            self.hand_over_to(dialog.library)
+            self.hand_over_to(dialog.library, dialog.note.text().strip())
 
-    def hand_over_to(self, library: Path) -> Path | None:
-        """Write the package; says where, or why not."""
+    def hand_over_to(self, library: Path, note: str = "") -> Path | None:
+        """Write the package; says where and as which version, or why not."""
         session = self.window.session
         try:
-            path = hand_over(session.template, session.book, library)
+            done = hand_over(session.template, session.book, library, note)
         except AvletError as error:
             self.window.say(str(error))
             return None
         if library == self.window.cut_session.library:
             self.window.cut_session.forget_templates()
-        self.window.say(f"Handed over: {session.template.name} is in the library as {path.name}.")
-        return path
+        name = session.template.name
+        if done.changed:
+            self.window.say(
+                f"Handed over: {name} is in the library as {done.path.name}, version {done.version}. Titles on a cut will notice."
+            )
+        else:
+            self.window.say(f"{name} is in the library as it is already, as version {done.version}; nothing was written.")
+        return done.path
+
+    def keep_as_variant(self) -> None:
+        """A template derived from this one, under a name of its own."""
+        name = self.window.session.template.name
+        words, sure = QInputDialog.getText(self.window, "Keep as a variant", "The variant's name:", text=f"{name} variant")
+        if sure and words.strip():
+            self.start_variant(words.strip())
+
+    def start_variant(self, name: str) -> bool:
+        """Put a variant on the stage, not saved yet; it remembers where it came from."""
+        session = self.window.session
+        if not self.window.may_leave():
+            return False
+        origin = session.template.name
+        session.open(replace(session.template, name=name, derived_from=origin), session.book, None, saved=False)
+        self.window.say(f"{name} is a variant of {origin}. Change it, save it, hand it over under its own name.")
+        return True
 
     def offer_lost_work(self) -> None:
         """After a crash, offer what had not been saved."""

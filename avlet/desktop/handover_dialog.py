@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import (
     QDialogButtonBox,
     QFormLayout,
     QLabel,
+    QLineEdit,
     QVBoxLayout,
     QWidget,
 )
@@ -15,9 +16,10 @@ from avlet.desktop.buttons import FolderRow
 from avlet.desktop.session import AS_DESIGNED, Session
 from avlet.desktop.theme import WARNING
 from avlet.document.parts import TextPart
+from avlet.review.card_measure import remarks
 from avlet.review.samples import findings
 from avlet.storage.embedding import fonts_to_carry
-from avlet.storage.library import package_path
+from avlet.storage.handing_over import package_path, versions_of
 
 
 class HandoverDialog(QDialog):
@@ -37,6 +39,11 @@ class HandoverDialog(QDialog):
         form = QFormLayout()
         self.folder = FolderRow(library, "Library")
         form.addRow("Library", self.folder)
+        self.note = QLineEdit()
+        self.note.setMaxLength(400)
+        self.note.setPlaceholderText("One sentence for the editors who have it on a cut")
+        self.note.setAccessibleName("What is new")
+        form.addRow("What is new", self.note)
         layout.addLayout(form)
         for role, words in self._facts():
             label = QLabel(words)
@@ -77,9 +84,17 @@ class HandoverDialog(QDialog):
         for source, name in ((AS_DESIGNED, "As designed"), *((s.id, s.name) for s in template.samples)):
             for finding in findings(self.session.scene(source)):
                 facts.append(("warn", f"⚠ {name}: {finding.words}"))
+        facts += [("warn", "⚠ " + r.words) for r in remarks(template) if r.grave]
+        if template.derived_from:
+            facts.append(("", f"A variant of {template.derived_from}."))
         return facts
 
     def _show_exists(self) -> None:
         path = package_path(self.session.template, self.library)
-        replaces = f"This replaces {path.name}, which is in the library already." if path.exists() else f"It is written as {path.name}."
-        self.exists.setText(replaces)
+        versions = versions_of(path)
+        if versions:
+            number = max(v.number for v in versions) + 1
+            words = f"{path.name} is in the library. This becomes version {max(2, number)}; the one before stays and can be gone back to."
+        else:
+            words = f"It is written as {path.name}, version 1, with a preview."
+        self.exists.setText(words)

@@ -1,42 +1,79 @@
-"""The library on the desk: categories, search, thumbnails. It follows its folder by itself."""
+"""The library on the desk: categories, favourites, search, moving previews. It follows its folders by itself."""
 
-from PyQt6.QtCore import QFileSystemWatcher, QMimeData, QPoint, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QDrag, QIcon, QPixmap
-from PyQt6.QtWidgets import QButtonGroup, QLabel, QLineEdit, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+import io
+from pathlib import Path
+
+from PIL import Image, UnidentifiedImageError
+from PyQt6.QtCore import QEvent, QFileSystemWatcher, QMimeData, QObject, QPoint, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QAction, QContextMenuEvent, QDrag, QDragEnterEvent, QDropEvent, QIcon, QImage, QPixmap
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QMenu,
+    QPushButton,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from avlet.desktop.cut_session import CutSession
 from avlet.desktop.cut_view import MIME
 from avlet.desktop.flow import flowing
-from avlet.errors import StorageError
-from avlet.storage.library import Entry, scan, signature
+from avlet.errors import AvletError
+from avlet.storage.handing_over import bring_back, versions_of
+from avlet.storage.library import Entry, import_package, scan_all, signature
+from avlet.storage.library_settings import replace, starred
+from avlet.storage.package import SUFFIX
 
 _THUMB = QSize(112, 63)
-_ALL = "All"
+_ALL, _STARRED = "All", "★"
+_PATH = Qt.ItemDataRole.UserRole + 1
 
 
 class LibraryView(QWidget):
-    """Lists the packages of the cut's library folder; ``chosen`` tells a package's file name on a double click."""
+    """Lists the packages of the cut's library; ``chosen`` tells a package's file name on a double click."""
 
     chosen = pyqtSignal(str)
+    open_wanted = pyqtSignal(object)
 
     def __init__(self, session: CutSession, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
         self.setProperty("role", "panel")
+        self.setAcceptDrops(True)
         self.entries: list[Entry] = []
+        self.said: list[str] = []
         self._category = _ALL
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 12, 8, 8)
+        row = QHBoxLayout()
         self.search = QLineEdit()
         self.search.setPlaceholderText("Find a template…")
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self._show)
-        layout.addWidget(self.search)
+        row.addWidget(self.search, 1)
+        self.folders_button = QToolButton()
+        self.folders_button.setText("…")
+        self.folders_button.setProperty("role", "flat")
+        self.folders_button.setToolTip("Folders of the library, import")
+        self.folders_button.setAccessibleName("Folders of the library, import")
+        self.folders_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.folders_menu = QMenu(self.folders_button)
+        self.folders_menu.aboutToShow.connect(self._fill_folders)
+        self.folders_button.setMenu(self.folders_menu)
+        row.addWidget(self.folders_button)
+        layout.addLayout(row)
         self._chips = flowing()
         layout.addWidget(self._chips)
         self._group = QButtonGroup(self)
         self.list = _Packages()
         self.list.itemActivated.connect(self._activated)
+        self.list.menu_wanted.connect(self._open_menu)
         layout.addWidget(self.list, 1)
         self.hint = QLabel()
         self.hint.setWordWrap(True)
@@ -57,34 +94,29 @@ class LibraryView(QWidget):
 
     def _look(self) -> None:
         """Some file systems tell of no changes, so look now and then."""
-        if self.isVisible() and signature(self.session.library) != self._signature:
+        if self.isVisible() and signature(self.session.folders) != self._signature:
             self.rescan()
 
     def rescan(self) -> None:
-        """The folder has changed: read it again, and have open titles read their templates again."""
+        """A folder has changed: read it again, and have open titles read their templates again."""
         self.session.forget_templates()
 
     def reload(self) -> None:
-        """Read the folder and show it."""
-        folder = self.session.library
-        self._signature = signature(folder)
-        try:
-            self.entries = scan(folder)
-        except StorageError as error:
-            self.entries = []
-            self.hint.setText(str(error))
+        """Read the folders and show them."""
+        folders = self.session.folders
+        self._signature = signature(folders)
+        self.entries, self.said = scan_all(folders)
         watched = self._watcher.directories() + self._watcher.files()
         if watched:
             self._watcher.removePaths(watched)
-        if folder.is_dir():
-            self._watcher.addPath(str(folder))
-            for entry in self.entries:
-                self._watcher.addPath(str(entry.path))
+        there = [str(folder) for folder in folders if folder.is_dir()] + [str(entry.path) for entry in self.entries]
+        if there:
+            self._watcher.addPaths(there)
         self._show_chips()
         self._show()
 
     def _show_chips(self) -> None:
-        names = [_ALL, *sorted({e.category for e in self.entries if not e.fault})]
+        names = [_ALL, *sorted({e.category for e in self.entries if not e.fault}), _STARRED]
         layout = self._chips.layout()
         assert layout is not None
         if [b.text() for b in self._group.buttons()] == names:
@@ -99,6 +131,7 @@ class LibraryView(QWidget):
             button.setProperty("role", "pill")
             button.setCheckable(True)
             button.setChecked(name == self._category)
+            button.setToolTip("Favourites" if name == _STARRED else "")
             button.clicked.connect(lambda _=False, n=name: self.show_category(n))
             self._group.addButton(button)
             layout.addWidget(button)
@@ -108,26 +141,150 @@ class LibraryView(QWidget):
         self._show()
 
     def _show(self) -> None:
+        """The packages that are wanted, those used most first."""
         self.list.clear()
-        for entry in self.entries:
-            wanted = self._category in (_ALL, entry.category) or bool(entry.fault)
+        settings = self.session.settings
+        for entry in sorted(self.entries, key=lambda e: (bool(e.fault), -settings.uses.get(e.path.name, 0), e.name.casefold())):
+            favourite = entry.path.name in settings.starred
+            wanted = (
+                self._category == _ALL
+                or bool(entry.fault)
+                or (favourite if self._category == _STARRED else self._category == entry.category)
+            )
             if wanted and entry.matches(self.search.text()):
-                self.list.addItem(_item(entry))
-        if not self.entries:
+                self.list.addItem(_item(entry, favourite))
+        if self.said:
+            self.hint.setText("⚠ " + " ".join(self.said))
+        elif not self.entries:
             self.hint.setText(f"No templates yet. Build one and press “Hand over…”; it is written to {self.session.library}.")
         elif not self.list.count():
-            self.hint.setText("No template has these words.")
+            self.hint.setText(
+                "No template has these words." if self.search.text() else "None here yet. Right-click a template to make it a favourite."
+            )
         else:
-            self.hint.setText("Drag onto the words track, or double-click to put it at the playhead.")
+            self.hint.setText("Drag onto a words track, or double-click to put it at the playhead. Drop packages here to import them.")
 
     def _activated(self, item: QListWidgetItem) -> None:
         if item.flags() & Qt.ItemFlag.ItemIsDragEnabled:
             self.chosen.emit(item.data(Qt.ItemDataRole.UserRole))
 
+    # Favourites, versions, folders
 
-def _item(entry: Entry) -> QListWidgetItem:
-    item = QListWidgetItem(entry.name if not entry.fault else f"⚠ {entry.name}")
+    def entry(self, file_name: str) -> Entry | None:
+        """The package with this file name."""
+        return next((e for e in self.entries if e.path.name == file_name), None)
+
+    def star(self, file_name: str, on: bool) -> None:
+        """Make a package a favourite, or not any more."""
+        self.session.keep_settings(starred(self.session.settings, file_name, on))
+        self._show()
+
+    def menu_for(self, file_name: str) -> QMenu:
+        """What can be done with a package."""
+        menu = QMenu(self)
+        entry = self.entry(file_name)
+        if entry is None or entry.fault:
+            return menu
+        _act(menu, "Put on the cut", lambda: self.chosen.emit(file_name))
+        favourite = file_name in self.session.settings.starred
+        _act(menu, "No favourite any more" if favourite else "Favourite", lambda: self.star(file_name, not favourite))
+        _act(menu, "Open to change it", lambda: self.open_wanted.emit(entry.path))
+        versions = QMenu("Versions", menu)
+        for version in versions_of(entry.path):
+            words = f"Version {version.number}" + (f" – {version.note}" if version.note else "") + (" (present)" if version.present else "")
+            action = _act(versions, words, lambda n=version.number: self.bring_back(entry.path, n))
+            action.setEnabled(not version.present)
+            action.setToolTip("Make it the present one again, as a new version")
+        menu.addMenu(versions)
+        return menu
+
+    def _open_menu(self, file_name: str, at: QPoint) -> None:
+        menu = self.menu_for(file_name)
+        if menu.actions():
+            menu.popup(at)
+
+    def bring_back(self, path: Path, version: int) -> None:
+        """Make an earlier version the present one."""
+        try:
+            done = bring_back(path, version)
+        except AvletError as error:
+            self.session.refused.emit(str(error))
+            return
+        self.session.refused.emit(f"{path.stem}: version {done.version} is what version {version} was.")
+        self.rescan()
+
+    def _fill_folders(self) -> None:
+        menu = self.folders_menu
+        menu.clear()
+        own = menu.addAction(f"Your own: {self.session.library}")
+        assert own is not None
+        own.setEnabled(False)
+        for name in self.session.settings.shared:
+            under = QMenu(f"Shared: {name}", menu)
+            _act(under, "Do not look there any more", lambda n=name: self.forget_folder(n))
+            menu.addMenu(under)
+        menu.addSeparator()
+        _act(menu, "Look in a shared folder…", self._choose_folder)
+        _act(menu, "Import packages…", self._choose_packages)
+
+    def _choose_folder(self) -> None:
+        folder = QFileDialog.getExistingDirectory(self, "Shared library", str(self.session.library))
+        if folder:
+            self.add_folder(Path(folder))
+
+    def add_folder(self, folder: Path) -> None:
+        """Look in one more folder, which is only read."""
+        shared = tuple(dict.fromkeys((*self.session.settings.shared, str(folder))))
+        self.session.keep_settings(replace(self.session.settings, shared=shared))
+        self.rescan()
+
+    def forget_folder(self, name: str) -> None:
+        """Look there no more."""
+        shared = tuple(n for n in self.session.settings.shared if n != name)
+        self.session.keep_settings(replace(self.session.settings, shared=shared))
+        self.rescan()
+
+    def _choose_packages(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self, "Import packages", "", f"Avlet templates (*{SUFFIX})")
+        self.import_packages([Path(name) for name in names])
+
+    def import_packages(self, paths: list[Path]) -> None:
+        """Copy packages into one's own library."""
+        said = []
+        for path in paths:
+            try:
+                import_package(path, self.session.library)
+            except AvletError as error:
+                said.append(str(error))
+        self.rescan()
+        if said:
+            self.session.refused.emit(" ".join(said))
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        if data is not None and any(url.toLocalFile().endswith(SUFFIX) for url in data.urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        event.acceptProposedAction()
+        self.import_packages([Path(u.toLocalFile()) for u in data.urls() if u.toLocalFile().endswith(SUFFIX)] if data is not None else [])
+
+
+def _act(menu: QMenu, words: str, chosen: object) -> QAction:
+    action = menu.addAction(words)
+    assert action is not None
+    action.triggered.connect(lambda _=False: chosen())  # type: ignore[operator]
+    return action
+
+
+def _item(entry: Entry, favourite: bool) -> QListWidgetItem:
+    sign = "⚠ " if entry.fault else "★ " if favourite else ""
+    item = QListWidgetItem(sign + entry.name)
     item.setData(Qt.ItemDataRole.UserRole, entry.path.name)
+    item.setData(_PATH, entry)
     item.setSizeHint(QSize(_THUMB.width() + 8, _THUMB.height() + 30))
     picture = QPixmap(_THUMB * 2)
     picture.fill(Qt.GlobalColor.darkGray)
@@ -140,12 +297,32 @@ def _item(entry: Entry) -> QListWidgetItem:
         item.setToolTip(entry.fault)
         item.setFlags(Qt.ItemFlag.ItemIsEnabled)
     else:
-        item.setToolTip(f"{entry.name} – {entry.category}" + (f"\n{', '.join(entry.keywords)}" if entry.keywords else ""))
+        version = f", version {entry.version}" if entry.version else ""
+        keywords = f"\n{', '.join(entry.keywords)}" if entry.keywords else ""
+        note = f"\n{entry.note}" if entry.note else ""
+        item.setToolTip(f"{entry.name} – {entry.category}{version}{keywords}{note}")
     return item
 
 
+def preview_frames(data: bytes) -> list[tuple[QPixmap, int]]:
+    """The pictures of an animated preview, each with how long it shows, in ms; none of one that is damaged."""
+    found = []
+    try:
+        with Image.open(io.BytesIO(data), formats=("WEBP",)) as image:
+            for number in range(min(getattr(image, "n_frames", 1), 200)):
+                image.seek(number)
+                rgb = image.convert("RGB")
+                picture = QImage(rgb.tobytes(), rgb.width, rgb.height, rgb.width * 3, QImage.Format.Format_RGB888)
+                found.append((QPixmap.fromImage(picture.copy()), max(20, int(image.info.get("duration", 80)))))
+    except (OSError, ValueError, UnidentifiedImageError):
+        return []
+    return found
+
+
 class _Packages(QListWidget):
-    """Packages as pictures in a grid, to be dragged onto the cut."""
+    """Packages as pictures in a grid, to be dragged onto the cut; the one under the pointer moves."""
+
+    menu_wanted = pyqtSignal(str, QPoint)
 
     def __init__(self) -> None:
         super().__init__()
@@ -163,6 +340,61 @@ class _Packages(QListWidget):
             "QListWidget::item:hover { background: #2E3438; } QListWidget::item:selected { background: #3B4449; color: #E9EBEC; }"
         )
         self.setAccessibleName("Templates")
+        self.setMouseTracking(True)
+        self.itemEntered.connect(self.play)
+        viewport = self.viewport()
+        assert viewport is not None
+        viewport.installEventFilter(self)
+        self._frames: list[tuple[QPixmap, int]] = []
+        self._playing: QListWidgetItem | None = None
+        self._still = QIcon()
+        self._at = 0
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self._next)
+
+    def play(self, item: QListWidgetItem) -> None:
+        """Let a package's preview move."""
+        if item is self._playing:
+            return
+        self.stop()
+        entry = item.data(_PATH)
+        data = entry.preview() if entry is not None and not entry.fault else None
+        self._frames = preview_frames(data) if data else []
+        if self._frames:
+            self._playing, self._still, self._at = item, item.icon(), 0
+            self._next()
+
+    def _next(self) -> None:
+        if self._playing is None:
+            return
+        picture, milliseconds = self._frames[self._at]
+        self._playing.setIcon(QIcon(picture))
+        self._at = (self._at + 1) % len(self._frames)
+        self._timer.start(milliseconds)
+
+    def stop(self) -> None:
+        """Show the still picture again."""
+        self._timer.stop()
+        if self._playing is not None:
+            self._playing.setIcon(self._still)
+        self._playing, self._frames = None, []
+
+    def clear(self) -> None:
+        self._playing = None
+        self._timer.stop()
+        super().clear()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.Leave:
+            self.stop()
+        return super().eventFilter(watched, event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        assert event is not None
+        item = self.itemAt(event.pos())
+        if item is not None:
+            self.menu_wanted.emit(item.data(Qt.ItemDataRole.UserRole), event.globalPos())
 
     def startDrag(self, actions: Qt.DropAction) -> None:
         item = self.currentItem()

@@ -76,7 +76,7 @@ class Recipe(QScrollArea):
         part = self.session.bound_part
         if part is None:
             template = self.session.template
-            return None, template.name, template.frame, template.category, template.length, len(template.parts)
+            return None, template.name, template.frame, template.category, template.keywords, template.length, len(template.parts)
         found = [(p.path, p.value if _is_word(p) else None) for p in properties(part) if ".stops." not in p.path]
         own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
         moves: list[object] = [

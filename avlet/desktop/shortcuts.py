@@ -28,7 +28,7 @@ class Shortcuts(QObject):
             **{f"Ctrl+{n + 1}": (lambda n=n: window.show_bench(n)) for n in range(len(window.benches))},
             "Ctrl+0": lambda: self._view().zoom_to(None), "Ctrl++": lambda: self._view().zoom_to(self._view().scale * 1.25),
             "Ctrl+-": lambda: self._view().zoom_to(self._view().scale / 1.25),
-            "Ctrl+D": self._on_build(lambda: duplicate_selected(session)),
+            "Ctrl+D": self._on_either(lambda: duplicate_selected(session), window.desk.commands.duplicate),
             "Ctrl+C": self._copy,
             "Ctrl+G": self._on_build(lambda: group_selected(session)),
             "Ctrl+Shift+G": self._on_build(lambda: take_apart(session)),
@@ -45,7 +45,8 @@ class Shortcuts(QObject):
             Qt.Key.Key_Left: lambda: self._step(-1), Qt.Key.Key_Right: lambda: self._step(1),
             Qt.Key.Key_Home: lambda: self._go(0), Qt.Key.Key_End: lambda: self._go(10**9),
             Qt.Key.Key_PageUp: lambda: self._edge(-1), Qt.Key.Key_PageDown: lambda: self._edge(1),
-            Qt.Key.Key_T: self._on_build(lambda: add_text(session)), Qt.Key.Key_S: self._on_build(lambda: add_shape(session)),
+            Qt.Key.Key_T: self._on_build(lambda: add_text(session)),
+            Qt.Key.Key_S: self._on_either(lambda: add_shape(session), window.desk.commands.split),
             Qt.Key.Key_R: self._on_build(lambda: add_rule(session)),
             Qt.Key.Key_N: self._on_build(lambda: add_pattern(session)), Qt.Key.Key_E: self._on_build(lambda: add_echo(session)),
             Qt.Key.Key_Z: self._on_build(window.build.stage.zoom_to_selection),
@@ -91,26 +92,35 @@ class Shortcuts(QObject):
     def _on_build(self, action: Callable[[], object]) -> Callable[[], object]:
         return lambda: action() if self.window.stack.currentWidget() is self.window.build else None
 
+    def _on_either(self, build: Callable[[], object], desk: Callable[[], object]) -> Callable[[], object]:
+        return lambda: desk() if self.window.on_desk else self._on_build(build)()
+
     @property
     def _on_time(self) -> bool:
         return self.window.stack.currentWidget() is self.window.time
 
     def _copy(self) -> None:
-        """The chosen keys on the Time bench, else the selected part."""
+        """The chosen keys on the Time bench, a title's answers on the desk, else the selected part."""
         if self._on_time and self.window.time.ruler.keys:
             self.window.time.ruler.copy_keys()
-        elif not self.window.on_desk:
+        elif self.window.on_desk:
+            self.window.desk.commands.copy_answers()
+        else:
             copy_selected(self.window.session)
 
     def _paste(self) -> None:
-        if not (self._on_time and self.window.time.ruler.paste_keys()) and not self.window.on_desk:
+        if self.window.on_desk:
+            self.window.desk.commands.paste_answers()
+        elif not (self._on_time and self.window.time.ruler.paste_keys()):
             paste_part(self.window.session)
 
     def _remove(self) -> None:
-        """Keys or moves on the Time bench, parts on the Build bench."""
+        """Keys or moves on the Time bench, titles and clips on the desk, parts on the Build bench."""
         if self._on_time:
             self.window.time.ruler.remove_chosen()
-        elif not self.window.on_desk:
+        elif self.window.on_desk:
+            self.window.desk.commands.remove()
+        elif self.window.stack.currentWidget() is self.window.build:
             remove_selected(self.window.session, self.window)
 
     def _view(self):  # type: ignore[no-untyped-def]

@@ -40,6 +40,13 @@ class TemplateFacts(QWidget):
         name.editingFinished.connect(lambda: self._set("Name of the template", name=name.text().strip() or "Untitled"))
         form.addRow("Name", name)
         form.addRow("Category", self._combo(CATEGORIES, template.category, lambda v: self._set("Category", category=v), editable=True))
+        keywords = QLineEdit(", ".join(template.keywords))
+        keywords.setObjectName("template keywords")
+        keywords.setPlaceholderText("Words that editors may look for")
+        keywords.editingFinished.connect(lambda: self._keywords(keywords.text()))
+        form.addRow("Keywords", keywords)
+        if template.derived_from:
+            form.addRow("Variant of", QLabel(template.derived_from))
         sizes = [f"{template.frame.width} × {template.frame.height}"]
         size = self._combo((*FRAMES, *(s for s in sizes if s not in FRAMES)), sizes[0], self._size)
         form.addRow("Frame", size)
@@ -80,6 +87,11 @@ class TemplateFacts(QWidget):
             assert edit is not None
             edit.editingFinished.connect(lambda: chosen(combo.currentText()))  # type: ignore[operator]
         return combo
+
+    def _keywords(self, words: str) -> None:
+        found = tuple(dict.fromkeys(word.strip() for word in words.split(",") if word.strip()))
+        if found != self.session.template.keywords:
+            self._set("Keywords", keywords=found)
 
     def _set(self, label: str, gesture: object = None, **changes: object) -> None:
         self.session.edit(label, lambda t: replace(t, **changes), gesture)

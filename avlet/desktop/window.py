@@ -44,7 +44,7 @@ class Window(QMainWindow):
     def __init__(self, library: Path | None = None, state: Path | None = None) -> None:
         super().__init__()
         self.session = Session()
-        self.cut_session = CutSession(library or library_folder())
+        self.cut_session = CutSession(library or library_folder(), state or state_folder())
         self.state = state or state_folder()
         self.recovery = Recovery(self.state / "recovery")
         self.files = Files(self)
@@ -88,6 +88,7 @@ class Window(QMainWindow):
             session.changed.connect(self.show_state)
         self.session.answers_changed.connect(self.show_state)
         self.desk.render_wanted.connect(self.files.render)
+        self.desk.library.open_wanted.connect(self.files.open_path)
         self.build.picture_wanted.connect(self.files.add_picture)
         self.show_bench(0)
 

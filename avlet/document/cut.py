@@ -1,30 +1,46 @@
-"""A cut as a value: a short film of pictures, with titles over it. Times in frames of the cut."""
+"""A cut as a value: a short film of pictures, with titles over it on two tracks. Times in frames of the cut."""
 
+from collections.abc import Iterable
 from fractions import Fraction
 from typing import Any
 
 import msgspec
 
+from avlet.document.naming import free_id
 from avlet.document.template import Frame
 
 replace = msgspec.structs.replace
+TRACKS = 2
+"""How many tracks there are for titles; those on the second show over those on the first."""
 
 
 class PictureClip(msgspec.Struct, frozen=True):
-    """A stretch of a made-up plate; clips of the picture track follow each other without gaps."""
+    """A stretch of a made-up plate, or of the film or still in ``file``; clips of the picture track follow each other without gaps.
+
+    ``start`` is how many frames of the cut into its own time it begins.
+    """
 
     plate: str
     length: int
+    file: str = ""
+    start: int = 0
 
 
 class Title(msgspec.Struct, frozen=True):
-    """A template on the cut, with the answers of its editor. ``template`` is the package's file name in the library."""
+    """A template on the cut, with the answers of its editor. ``template`` is the package's file name in the library.
+
+    ``version`` is the one that it shows, 0 the present one whichever that is; ``aside`` are answers that this version has no
+    place for.
+    """
 
     id: str
     template: str
     start: int
     length: int
     answers: dict[str, Any] = {}
+    version: int = 0
+    aside: dict[str, Any] = {}
+    track: int = 0
 
     @property
     def end(self) -> int:
@@ -33,7 +49,7 @@ class Title(msgspec.Struct, frozen=True):
 
 
 class Cut(msgspec.Struct, frozen=True):
-    """Pictures and titles at one size and rate. Titles are in order and do not overlap."""
+    """Pictures and titles at one size and rate. Titles are in order; on one track they do not overlap."""
 
     name: str = "Cut"
     frame: Frame = Frame()
@@ -49,18 +65,34 @@ class Cut(msgspec.Struct, frozen=True):
         """The title with this id."""
         return next((t for t in self.titles if t.id == title_id), None)
 
-    def title_at(self, frame: int) -> Title | None:
-        """The title that shows in a frame."""
-        return next((t for t in self.titles if t.start <= frame < t.end), None)
+    def titles_at(self, frame: int) -> tuple[Title, ...]:
+        """The titles that show in a frame, the lower track's first."""
+        return tuple(sorted((t for t in self.titles if t.start <= frame < t.end), key=lambda t: t.track))
 
-    def picture_at(self, frame: int) -> tuple[str, int] | None:
-        """The plate that shows in a frame, and how many frames into its clip."""
+    def title_at(self, frame: int) -> Title | None:
+        """The uppermost title that shows in a frame."""
+        return next(reversed(self.titles_at(frame)), None)
+
+    def clip_at(self, frame: int) -> tuple[int, int] | None:
+        """Which clip of the picture track shows in a frame, and how many frames into it."""
         begin = 0
-        for clip in self.pictures:
+        for index, clip in enumerate(self.pictures):
             if begin <= frame < begin + clip.length:
-                return clip.plate, frame - begin
+                return index, frame - begin
             begin += clip.length
         return None
+
+    def picture_at(self, frame: int) -> tuple[str, int] | None:
+        """The plate that shows in a frame, and how many frames into its own time."""
+        found = self.clip_at(frame)
+        if found is None:
+            return None
+        clip = self.pictures[found[0]]
+        return clip.plate, found[1] + clip.start
+
+    def clip_begin(self, index: int) -> int:
+        """The first frame of a clip of the picture track."""
+        return sum(p.length for p in self.pictures[:index])
 
 
 def fresh_cut(plates: tuple[str, ...], name: str = "Untitled cut") -> Cut:
@@ -79,12 +111,19 @@ def frame_in_title(frame: int, cut_rate: Fraction, title_rate: Fraction, length:
     return min(length - 1, int(frame * title_rate / cut_rate))
 
 
+# Titles
+
+
 def put_title(cut: Cut, title: Title) -> Cut:
-    """Add a title, or move it, pushed into the nearest gap that holds it so that titles never overlap."""
-    others = sorted((t for t in cut.titles if t.id != title.id), key=lambda t: t.start)
+    """Add a title, or move it, pushed into the nearest gap of its track that holds it so that titles never overlap."""
+    rest = [t for t in cut.titles if t.id != title.id]
+    others = sorted((t for t in rest if t.track == title.track), key=lambda t: t.start)
     start = _nearest_free(others, max(0, title.start), title.length)
-    titles = sorted((*others, replace(title, start=start)), key=lambda t: t.start)
-    return replace(cut, titles=tuple(titles))
+    return replace(cut, titles=_in_order([*rest, replace(title, start=start)]))
+
+
+def _in_order(titles: Iterable[Title]) -> tuple[Title, ...]:
+    return tuple(sorted(titles, key=lambda t: (t.start, t.track)))
 
 
 def _nearest_free(others: list[Title], start: int, length: int) -> int:
@@ -103,20 +142,102 @@ def trim_title(cut: Cut, title_id: str, start: int, end: int) -> Cut:
     title = cut.title(title_id)
     if title is None:
         return cut
-    before = max((t.end for t in cut.titles if t.end <= title.start), default=0)
-    after = min((t.start for t in cut.titles if t.start >= title.end), default=None)
+    track = [t for t in cut.titles if t.track == title.track]
+    before = max((t.end for t in track if t.end <= title.start), default=0)
+    after = min((t.start for t in track if t.start >= title.end), default=None)
     room = after if after is not None else max(end, title.end)
     start = max(before, min(start, end - 1, room - 1))
     end = max(start + 1, min(end, room))
     new = replace(title, start=start, length=end - start)
-    return replace(cut, titles=tuple(new if t.id == title_id else t for t in cut.titles))
+    return replace(cut, titles=_in_order(new if t.id == title_id else t for t in cut.titles))
+
+
+def split_title(cut: Cut, title_id: str, frame: int) -> Cut:
+    """Two titles of one, cut at a frame inside it; both keep its answers."""
+    title = cut.title(title_id)
+    if title is None or not title.start < frame < title.end:
+        return cut
+    first = replace(title, length=frame - title.start)
+    second = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=frame, length=title.end - frame)
+    return replace(cut, titles=_in_order([*(t for t in cut.titles if t.id != title_id), first, second]))
+
+
+def duplicate_titles(cut: Cut, title_ids: Iterable[str]) -> tuple[Cut, list[str]]:
+    """Copies of titles, each in the nearest gap after its original. Returns the copies' ids too."""
+    made = []
+    for title_id in title_ids:
+        title = cut.title(title_id)
+        if title is not None:
+            copy = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=title.end)
+            others = sorted((t for t in cut.titles if t.track == title.track), key=lambda t: t.start)
+            start = next(s for s in sorted({title.end, *(t.end for t in others if t.end >= title.end)}) if _free(others, s, title.length))
+            cut = replace(cut, titles=_in_order([*cut.titles, replace(copy, start=start)]))
+            made.append(copy.id)
+    return cut, made
+
+
+def _free(others: list[Title], start: int, length: int) -> bool:
+    return all(t.end <= start or t.start >= start + length for t in others)
 
 
 def set_answers(cut: Cut, title_id: str, answers: dict[str, Any]) -> Cut:
     """Give a title other answers."""
-    return replace(cut, titles=tuple(replace(t, answers=answers) if t.id == title_id else t for t in cut.titles))
+    return change_titles(cut, [title_id], answers=answers)
+
+
+def change_titles(cut: Cut, title_ids: Iterable[str], **changes: Any) -> Cut:
+    """Change what is not about time of several titles."""
+    wanted = set(title_ids)
+    return replace(cut, titles=tuple(replace(t, **changes) if t.id in wanted else t for t in cut.titles))
+
+
+def answer_on_all(cut: Cut, title_ids: Iterable[str], field_id: str, value: Any) -> Cut:
+    """One answer changed on several titles."""
+    for title_id in title_ids:
+        title = cut.title(title_id)
+        if title is not None:
+            cut = set_answers(cut, title_id, {**title.answers, field_id: value})
+    return cut
 
 
 def remove_title(cut: Cut, title_id: str) -> Cut:
     """Take a title off the cut."""
     return replace(cut, titles=tuple(t for t in cut.titles if t.id != title_id))
+
+
+# Pictures
+
+
+def add_picture(cut: Cut, clip: PictureClip, index: int | None = None) -> Cut:
+    """Put a clip on the picture track, at the end unless ``index`` says before which."""
+    at = len(cut.pictures) if index is None else index
+    return replace(cut, pictures=(*cut.pictures[:at], clip, *cut.pictures[at:]))
+
+
+def trim_picture(cut: Cut, index: int, length: int) -> Cut:
+    """Give a clip another length; those behind it move along."""
+    clip = replace(cut.pictures[index], length=max(1, length))
+    return replace(cut, pictures=(*cut.pictures[:index], clip, *cut.pictures[index + 1 :]))
+
+
+def split_picture(cut: Cut, frame: int) -> Cut:
+    """Two clips of the one under a frame."""
+    found = cut.clip_at(frame)
+    if found is None or found[1] == 0:
+        return cut
+    index, inside = found
+    clip = cut.pictures[index]
+    pieces = replace(clip, length=inside), replace(clip, length=clip.length - inside, start=clip.start + inside)
+    return replace(cut, pictures=(*cut.pictures[:index], *pieces, *cut.pictures[index + 1 :]))
+
+
+def move_picture(cut: Cut, index: int, to: int) -> Cut:
+    """A clip in another place of the picture track."""
+    pictures = list(cut.pictures)
+    pictures.insert(max(0, min(to, len(pictures) - 1)), pictures.pop(index))
+    return replace(cut, pictures=tuple(pictures))
+
+
+def remove_picture(cut: Cut, index: int) -> Cut:
+    """Take a clip off the picture track; those behind it move up."""
+    return replace(cut, pictures=cut.pictures[:index] + cut.pictures[index + 1 :])

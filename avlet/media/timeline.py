@@ -1,13 +1,18 @@
-"""Cuts as OpenTimelineIO files: each title a clip with a ``GeneratorReference`` to its template and answers."""
+"""Cuts as OpenTimelineIO files: each title a clip with a ``GeneratorReference`` to its template and answers.
 
+A cut that was rendered is written with an ``ExternalReference`` to each title's film instead, for any program that reads OTIO.
+"""
+
+from collections.abc import Mapping
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote, unquote, urlparse
 
 import msgspec
 import opentimelineio as otio
 
-from avlet.document.cut import Cut, PictureClip, Title
+from avlet.document.cut import TRACKS, Cut, PictureClip, Title
 from avlet.document.naming import free_id
 from avlet.document.template import Frame
 from avlet.errors import StorageError
@@ -21,37 +26,70 @@ _NOTES = "avlet"
 
 def write_cut(cut: Cut, path: Path) -> None:
     """Save a cut as ``.otio``, whole or not at all; raises ``StorageError``."""
+    _write(cut, path, {})
+
+
+def write_rendered(cut: Cut, films: Mapping[str, Path], path: Path) -> None:
+    """Write a cut whose titles, by id, point at their rendered films; the answers go along as metadata."""
+    _write(cut, path, films)
+
+
+def _write(cut: Cut, path: Path, films: Mapping[str, Path]) -> None:
     rate = float(cut.frame.fps)
     timeline = otio.schema.Timeline(name=cut.name)
     timeline.metadata[_NOTES] = {"width": cut.frame.width, "height": cut.frame.height, "rate": cut.frame.rate}
     pictures = otio.schema.Track(name="Pictures", kind=otio.schema.TrackKind.Video)
     for clip in cut.pictures:
-        reference = otio.schema.GeneratorReference(name=clip.plate, generator_kind=PLATE_GENERATOR, parameters={"plate": clip.plate})
-        pictures.append(_clip(clip.plate, reference, clip.length, rate))
-    words = otio.schema.Track(name="Words", kind=otio.schema.TrackKind.Video)
-    at = 0
-    for title in cut.titles:
-        if title.start > at:
-            words.append(otio.schema.Gap(source_range=_range(title.start - at, rate)))
-        parameters = {"template": title.template, "answers": dict(title.answers)}
-        reference = otio.schema.GeneratorReference(name=title.template, generator_kind=TITLE_GENERATOR, parameters=parameters)
-        words.append(_clip(title.id, reference, title.length, rate))
-        at = title.end
-    timeline.tracks.extend([pictures, words])
+        pictures.append(_picture(clip, rate))
+    timeline.tracks.append(pictures)
+    for number in range(TRACKS):
+        words = otio.schema.Track(name=f"Words {number + 1}", kind=otio.schema.TrackKind.Video)
+        at = 0
+        for title in (t for t in cut.titles if t.track == number):
+            if title.start > at:
+                words.append(otio.schema.Gap(source_range=_range(title.start - at, rate)))
+            words.append(_words(title, films.get(title.id), path, rate))
+            at = title.end
+        if number == 0 or len(words):
+            timeline.tracks.append(words)
     write_whole(path, otio.adapters.write_to_string(timeline, "otio_json").encode())
 
 
-def _range(length: int, rate: float) -> otio.opentime.TimeRange:
-    return otio.opentime.TimeRange(otio.opentime.RationalTime(0, rate), otio.opentime.RationalTime(length, rate))
+def _picture(clip: PictureClip, rate: float) -> otio.schema.Clip:
+    if clip.file:
+        reference: otio.core.MediaReference = otio.schema.ExternalReference(target_url=Path(clip.file).absolute().as_uri())
+        return _clip(clip.plate or Path(clip.file).name, reference, clip.length, rate, clip.start)
+    reference = otio.schema.GeneratorReference(name=clip.plate, generator_kind=PLATE_GENERATOR, parameters={"plate": clip.plate})
+    return _clip(clip.plate, reference, clip.length, rate, clip.start)
 
 
-def _clip(name: str, reference: otio.schema.GeneratorReference, length: int, rate: float) -> otio.schema.Clip:
-    reference.available_range = _range(length, rate)
-    return otio.schema.Clip(name=name, media_reference=reference, source_range=_range(length, rate))
+def _words(title: Title, film: Path | None, path: Path, rate: float) -> otio.schema.Clip:
+    parameters: dict[str, Any] = {"template": title.template, "answers": dict(title.answers)}
+    if title.version:
+        parameters["version"] = title.version
+    if title.aside:
+        parameters["aside"] = dict(title.aside)
+    if film is None:
+        reference = otio.schema.GeneratorReference(name=title.template, generator_kind=TITLE_GENERATOR, parameters=parameters)
+        return _clip(title.id, reference, title.length, rate, 0)
+    inside = film.is_relative_to(path.parent)
+    address = quote(film.relative_to(path.parent).as_posix()) if inside else film.absolute().as_uri()
+    clip = _clip(title.id, otio.schema.ExternalReference(target_url=address), title.length, rate, 0)
+    clip.metadata[_NOTES] = parameters
+    return clip
+
+
+def _range(length: int, rate: float, start: int = 0) -> otio.opentime.TimeRange:
+    return otio.opentime.TimeRange(otio.opentime.RationalTime(start, rate), otio.opentime.RationalTime(length, rate))
+
+
+def _clip(name: str, reference: otio.core.MediaReference, length: int, rate: float, start: int) -> otio.schema.Clip:
+    reference.available_range = _range(length + start, rate)
+    return otio.schema.Clip(name=name, media_reference=reference, source_range=_range(length, rate, start))
 
 
 def read_cut(path: Path) -> Cut:
-    """Open an ``.otio`` file. What is not a title or a plate of Avlet's is left out. Raises ``StorageError`` in words."""
+    """Open an ``.otio`` file. What is no title, plate, film or still is left out. Raises ``StorageError`` in words."""
     try:
         timeline = otio.adapters.read_from_string(path.read_text("utf-8"), "otio_json")
     except (OSError, UnicodeDecodeError, ValueError, otio.exceptions.OTIOError) as error:
@@ -62,27 +100,33 @@ def read_cut(path: Path) -> Cut:
     frame = _frame(notes, timeline, path)
     pictures: list[PictureClip] = []
     titles: list[Title] = []
+    words_tracks = 0
     for track in timeline.video_tracks():
-        at = 0
+        at, found = 0, len(titles)
         for item in track:
             if isinstance(item, otio.schema.Transition):
                 continue
             length = _frames(item.duration(), frame.fps)
             kind, parameters = _generator(item)
             if kind == PLATE_GENERATOR and parameters.get("plate") in PLATES and length:
-                pictures.append(PictureClip(str(parameters["plate"]), length))
+                pictures.append(PictureClip(str(parameters["plate"]), length, "", _start(item, frame.fps)))
             elif kind == TITLE_GENERATOR and length:
-                titles.append(_title(item.name, parameters, at, length, titles, path))
+                titles.append(_title(item.name, parameters, at, length, titles, path, min(words_tracks, TRACKS - 1)))
+            elif length and (file := _file(item, path)) is not None:
+                pictures.append(PictureClip(item.name or file.name, length, str(file), _start(item, frame.fps)))
             at += length
-    return Cut(timeline.name or path.stem, frame, tuple(pictures), tuple(sorted(titles, key=lambda t: t.start)))
+        words_tracks += len(titles) > found
+    return Cut(timeline.name or path.stem, frame, tuple(pictures), tuple(sorted(titles, key=lambda t: (t.start, t.track))))
 
 
-def _title(name: str, parameters: dict[str, Any], at: int, length: int, others: list[Title], path: Path) -> Title:
-    answers = _plain(parameters.get("answers", {}))
-    template = parameters.get("template")
-    if not isinstance(template, str) or not isinstance(answers, dict):
+def _title(name: str, parameters: dict[str, Any], at: int, length: int, others: list[Title], path: Path, track: int) -> Title:
+    answers, aside = _plain(parameters.get("answers", {})), _plain(parameters.get("aside", {}))
+    template, version = parameters.get("template"), parameters.get("version", 0)
+    fits = isinstance(template, str) and isinstance(answers, dict) and isinstance(aside, dict) and isinstance(version, int)
+    if not fits:
         raise StorageError(f"“{path.name}”: the title “{name}” does not say which template and answers it has.")
-    return Title(free_id(name or "title", {t.id for t in others}), template, at, length, answers)
+    taken = {t.id for t in others}
+    return Title(free_id(name or "title", taken), str(template), at, length, answers, int(version), aside, track)
 
 
 def _frame(notes: dict[str, Any], timeline: otio.schema.Timeline, path: Path) -> Frame:
@@ -100,15 +144,35 @@ def _frames(time: otio.opentime.RationalTime, rate: Fraction) -> int:
     return max(0, round(time.to_seconds() * rate))
 
 
+def _start(item: Any, rate: Fraction) -> int:
+    """How many frames into its media a clip begins."""
+    source = getattr(item, "source_range", None)
+    return _frames(source.start_time, rate) if source is not None else 0
+
+
 def _generator(item: Any) -> tuple[str, dict[str, Any]]:
     reference = getattr(item, "media_reference", None)
     if isinstance(reference, otio.schema.GeneratorReference):
         return reference.generator_kind, dict(reference.parameters)
-    return "", {}
+    notes = getattr(item, "metadata", {}).get(_NOTES) if isinstance(reference, otio.schema.ExternalReference) else None
+    return (TITLE_GENERATOR, dict(notes)) if notes is not None and "template" in notes else ("", {})
+
+
+def _file(item: Any, path: Path) -> Path | None:
+    """The film or still that a clip points at, on this machine."""
+    reference = getattr(item, "media_reference", None)
+    if not isinstance(reference, otio.schema.ExternalReference) or not reference.target_url:
+        return None
+    address = urlparse(reference.target_url)
+    if address.scheme not in ("", "file"):
+        return None
+    return (path.parent / unquote(address.path)).resolve()
 
 
 def _plain(value: Any) -> Any:
     """OpenTimelineIO's own containers as Python's."""
     if hasattr(value, "items"):
         return {str(k): _plain(v) for k, v in value.items()}
+    if not isinstance(value, str) and hasattr(value, "__iter__"):
+        return [_plain(v) for v in value]
     return value

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from avlet.document.fields import FontField
 from avlet.document.parts import TextPart
 from avlet.document.template import Template
 from avlet.layout.bind import bind
@@ -13,21 +14,27 @@ from avlet.text.setting import set_text
 
 @dataclass(frozen=True)
 class Carried:
-    """Faces that go into the package, and sentences about those that do not."""
+    """Faces that go into the package, sentences about those that do not, and the names of those."""
 
     faces: tuple[Face, ...]
     left_out: tuple[str, ...]
+    stays: tuple[str, ...] = ()
 
 
 def faces_used(template: Template, book: FontBook, more: Mapping[str, Any] | None = None) -> list[Face]:
     """The faces of all texts, with the starting answers, with each sample's and with ``more``; fallbacks included."""
     used: dict[Face, None] = {}
-    for answers in ({}, *(s.answers for s in template.samples), more or {}):
+    for answers in ({}, *(s.answers for s in template.samples), *_fonts_to_choose(template), more or {}):
         for part in bind(template, answers).parts:
             if isinstance(part, TextPart):
                 used.update(dict.fromkeys(book.find(*named)[0].base for named in named_faces(part)))
                 used.update(dict.fromkeys(face.base for face in set_text(part, book).faces))
     return list(used)
+
+
+def _fonts_to_choose(template: Template) -> list[dict[str, Any]]:
+    """Answers that choose each font an editor may choose."""
+    return [{f.id: face.name} for f in template.card.fields if isinstance(f, FontField) for face in f.fonts]
 
 
 def named_faces(part: TextPart) -> list[tuple[str, str]]:
@@ -39,11 +46,14 @@ def fonts_to_carry(template: Template, book: FontBook) -> Carried:
     """What may be embedded by the fonts' own ``OS/2`` bits, and what is left out and why."""
     used = faces_used(template, book)
     left_out = [f"{f.full_name} may not be embedded by its licence; the receiver needs it installed." for f in used if not f.may_embed]
-    for part in template.parts:
-        for family, style in named_faces(part) if isinstance(part, TextPart) else ():
-            if not book.find(family, style)[1]:
-                left_out.append(f"{family} {style} (for {part.name}) is not on this machine and cannot be packed.")
-    return Carried(tuple(f for f in used if f.may_embed), tuple(dict.fromkeys(left_out)))
+    stays = [f.full_name for f in used if not f.may_embed]
+    for answers in ({}, *_fonts_to_choose(template)):
+        for part in bind(template, answers).parts:
+            for family, style in named_faces(part) if isinstance(part, TextPart) else ():
+                if not book.find(family, style)[1]:
+                    left_out.append(f"{family} {style} (for {part.name}) is not on this machine and cannot be packed.")
+                    stays.append(f"{family} {style}")
+    return Carried(tuple(f for f in used if f.may_embed), tuple(dict.fromkeys(left_out)), tuple(dict.fromkeys(stays)))
 
 
 def font_entries(faces: tuple[Face, ...]) -> dict[str, bytes]:

@@ -1,16 +1,18 @@
-"""The library: a folder of handed-over templates. Broken ones are listed with their reason."""
+"""The library: folders of handed-over templates. Broken packages are listed with their reason."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 import msgspec
 
-from avlet.document.naming import slug
-from avlet.document.template import FORMAT, Template
+from avlet.document.template import FORMAT
 from avlet.errors import AvletError, StorageError
-from avlet.storage.archive import read_one
-from avlet.storage.package import SUFFIX, TEMPLATE, THUMBNAIL, save_template
-from avlet.text.fonts import FontBook
+from avlet.storage.archive import read_files, read_one, write_zip
+from avlet.storage.atomic import replacing
+from avlet.storage.manifest import MANIFEST, read_manifest
+from avlet.storage.package import SUFFIX, TEMPLATE, THUMBNAIL
+from avlet.storage.preview import PREVIEW
 
 OTHERS = "Others"
 """The category of templates that name none."""
@@ -27,7 +29,10 @@ class _Heading(msgspec.Struct):
 
 @dataclass(frozen=True)
 class Entry:
-    """One package of a library. ``fault`` says why it cannot be used, and is empty for a good one."""
+    """One package of a library. ``fault`` says why it cannot be used, and is empty for a good one.
+
+    ``version`` is 0 for a package that was saved but never handed over; ``note`` is its author's.
+    """
 
     path: Path
     name: str
@@ -35,11 +40,20 @@ class Entry:
     keywords: tuple[str, ...] = ()
     thumbnail: bytes | None = None
     fault: str = ""
+    version: int = 0
+    note: str = ""
 
     def matches(self, words: str) -> bool:
-        """Whether every word that was typed stands in its name, category or keywords."""
-        text = " ".join((self.name, self.category, *self.keywords)).casefold()
+        """Whether every word that was typed stands in its name, category, keywords or note."""
+        text = " ".join((self.name, self.category, *self.keywords, self.note)).casefold()
         return all(word in text for word in words.casefold().split())
+
+    def preview(self) -> bytes | None:
+        """Its animated preview, if it has one."""
+        try:
+            return read_one(self.path, PREVIEW)
+        except StorageError:
+            return None
 
 
 def scan(folder: Path) -> list[Entry]:
@@ -53,6 +67,29 @@ def scan(folder: Path) -> list[Entry]:
     return sorted((_entry(p) for p in paths), key=lambda e: e.name.casefold())
 
 
+def scan_all(folders: Sequence[Path]) -> tuple[list[Entry], list[str]]:
+    """The packages of several folders, and what is to be said of folders that cannot be read.
+
+    Where two have a package of one file name, the first folder's counts.
+    """
+    found: dict[str, Entry] = {}
+    said: list[str] = []
+    for folder in folders:
+        try:
+            for entry in scan(folder):
+                found.setdefault(entry.path.name, entry)
+        except StorageError as error:
+            said.append(str(error))
+        if folder is not folders[0] and not folder.is_dir():
+            said.append(f"The shared library “{folder}” is not there any more. Its templates come back when it does.")
+    return sorted(found.values(), key=lambda e: e.name.casefold()), said
+
+
+def find_package(folders: Sequence[Path], file_name: str) -> Path:
+    """Where a package stands: in the first folder that has it, else where the first folder would have it."""
+    return next((folder / file_name for folder in folders if (folder / file_name).exists()), folders[0] / file_name)
+
+
 def _entry(path: Path) -> Entry:
     try:
         data = read_one(path, TEMPLATE)
@@ -61,33 +98,47 @@ def _entry(path: Path) -> Entry:
         heading = msgspec.json.decode(data, type=_Heading)
         if heading.format > FORMAT:
             return Entry(path, heading.name, fault="It was made with a newer Avlet. Update Avlet to use it.")
-        return Entry(path, heading.name, heading.category or OTHERS, heading.keywords, read_one(path, THUMBNAIL))
+        manifest = read_manifest(read_one(path, MANIFEST))
+        version, note = (manifest.version, manifest.note) if manifest is not None else (0, "")
+        category = heading.category or OTHERS
+        return Entry(path, heading.name, category, heading.keywords, read_one(path, THUMBNAIL), "", version, note)
     except (msgspec.DecodeError, UnicodeDecodeError):
         return Entry(path, path.stem, fault="Its template.json is damaged. Hand it over again.")
     except (AvletError, OSError) as error:
         return Entry(path, path.stem, fault=str(error))
 
 
-def signature(folder: Path) -> tuple[tuple[str, int], ...]:
-    """Changes whenever a package of the library does."""
+def signature(folders: Sequence[Path]) -> tuple[tuple[str, int], ...]:
+    """Changes whenever a package of one of the folders does."""
+    found = []
+    for folder in folders:
+        try:
+            for path in sorted(folder.iterdir()):
+                if path.suffix == SUFFIX:
+                    inside = path / TEMPLATE if path.is_dir() else path
+                    found.append((str(path), inside.stat().st_mtime_ns if inside.exists() else 0))
+        except OSError:
+            found.append((str(folder), -1))
+    return tuple(found)
+
+
+def import_package(path: Path, folder: Path) -> Path:
+    """Copy a package into a library, as one file; refused if it is none, or if another of its name is there already."""
+    target = folder / f"{path.stem}{SUFFIX}"
+    if path.resolve().parent == folder.resolve():
+        return path
+    if target.exists():
+        raise StorageError(f"The library has a “{target.name}” already. Rename the file, or hand it over as a new version.")
+    entry = _entry(path)
+    if entry.fault:
+        raise StorageError(f"“{path.name}” was not taken into the library: {entry.fault}")
+    if path.is_dir():
+        write_zip(target, read_files(path))
+        return target
     try:
-        found = []
-        for path in sorted(folder.iterdir()):
-            if path.suffix == SUFFIX:
-                inside = path / TEMPLATE if path.is_dir() else path
-                found.append((path.name, inside.stat().st_mtime_ns if inside.exists() else 0))
-        return tuple(found)
-    except OSError:
-        return ()
-
-
-def package_path(template: Template, folder: Path) -> Path:
-    """Where a template's package stands in a library."""
-    return folder / f"{slug(template.name)}{SUFFIX}"
-
-
-def hand_over(template: Template, book: FontBook, folder: Path) -> Path:
-    """Write a template's package, with thumbnail and fonts, into a library. Replaces an earlier one of the same name."""
-    path = package_path(template, folder)
-    save_template(template, path, book)
-    return path
+        data = path.read_bytes()
+    except OSError as error:
+        raise StorageError(f"“{path}” cannot be read: {error.strerror}.") from None
+    with replacing(target) as temporary:
+        temporary.write_bytes(data)
+    return target

@@ -1,4 +1,4 @@
-"""``NAME.avlet``: a template with its card's schema, fonts and thumbnail, as a zip or as a folder."""
+"""``NAME.avlet``: a template with its card's schema, fonts, pictures and thumbnail, as a zip or as a folder."""
 
 import functools
 from dataclasses import dataclass
@@ -6,9 +6,11 @@ from pathlib import Path, PurePosixPath
 
 from avlet.document.template import Template
 from avlet.errors import FontError, StorageError
-from avlet.storage.archive import read_files, write_folder, write_zip
+from avlet.storage.archive import read_files, read_one, write_folder, write_zip
 from avlet.storage.embedding import font_entries, fonts_to_carry
+from avlet.storage.manifest import MANIFEST, Manifest, changed_sizes, read_manifest
 from avlet.storage.picture_files import put_back, taken_out
+from avlet.storage.preview import PREVIEW
 from avlet.storage.schemas import card_schema, written
 from avlet.storage.template_json import decode, encode
 from avlet.storage.thumbnail import thumbnail_png
@@ -23,15 +25,19 @@ SUFFIX = ".avlet"
 
 @dataclass(frozen=True)
 class Opened:
-    """A template that was read, the fonts to show it with, and what the reader should know."""
+    """A template that was read, the fonts to show it with, what it says of itself, and what the reader should know."""
 
     template: Template
     book: FontBook
     notes: tuple[str, ...] = ()
+    manifest: Manifest | None = None
 
 
-def open_template(path: Path) -> Opened:
-    """Read a template from a zip or a folder. Raises ``StorageError`` in words."""
+def open_template(path: Path, machine: bool = True) -> Opened:
+    """Read a template from a zip or a folder; without ``machine`` only with Avlet's own fonts and those that came along.
+
+    Raises ``StorageError`` in words.
+    """
     files = read_files(path)
     if TEMPLATE not in files:
         raise StorageError(f"“{path.name}” is not a template: it has no {TEMPLATE}.")
@@ -45,7 +51,11 @@ def open_template(path: Path) -> Opened:
                 faces.extend(_new_face(data, inside.name, files))
             except FontError as error:
                 notes.append(str(error))
-    return Opened(template, _book_with(tuple(faces)), tuple(notes))
+    book = _book_with(tuple(faces)) if machine else bundled_fonts().with_first(tuple(faces))
+    manifest = read_manifest(files.get(MANIFEST))
+    if manifest is not None and not all(font.carried for font in manifest.fonts):
+        notes += changed_sizes(template, book, manifest)
+    return Opened(template, book, tuple(notes), manifest)
 
 
 def _new_face(data: bytes, name: str, files: dict[str, bytes]) -> list[Face]:
@@ -63,7 +73,7 @@ def _book_with(faces: tuple[Face, ...]) -> FontBook:
 
 
 def package_files(template: Template, book: FontBook) -> dict[str, bytes]:
-    """All files of the package, by name."""
+    """All files of the package that follow from the template, by name."""
     bare, pictures = taken_out(template)
     return {
         TEMPLATE: encode(bare),
@@ -75,8 +85,27 @@ def package_files(template: Template, book: FontBook) -> dict[str, bytes]:
 
 
 def save_template(template: Template, path: Path, book: FontBook) -> None:
-    """Write a package: a folder where ``path`` is one, else a zip. Whole or not at all; raises ``StorageError``."""
+    """Write a package: a folder where ``path`` is one, else a zip. Whole or not at all; raises ``StorageError``.
+
+    What a handed-over package says of itself stays as it is.
+    """
     files = package_files(template, book)
+    for kept in (MANIFEST, PREVIEW):
+        data = _present(path, kept)
+        if data is not None:
+            files[kept] = data
+    write_package(path, files)
+
+
+def _present(path: Path, name: str) -> bytes | None:
+    try:
+        return read_one(path, name) if path.exists() else None
+    except StorageError:
+        return None
+
+
+def write_package(path: Path, files: dict[str, bytes]) -> None:
+    """Write the files of a package: as a folder where ``path`` is one, else as a zip."""
     if path.is_dir():
         write_folder(path, files, last=TEMPLATE)
     else:

@@ -1,10 +1,13 @@
 """Pictures as files of a package: taken out of the document when it is written, put back when it is read."""
 
 import hashlib
+from collections.abc import Callable
 from pathlib import PurePosixPath
+from typing import Any
 
 import msgspec
 
+from avlet.document.fields import Field, PictureField
 from avlet.document.parts import AnyPart, PatternPart, PictureFile, PicturePart
 from avlet.document.template import Template
 
@@ -21,7 +24,35 @@ def taken_out(template: Template) -> tuple[Template, dict[str, bytes]]:
             files[f"{FOLDER}/{name}"] = part.picture.data
             part = msgspec.structs.replace(part, picture=PictureFile(name))  # noqa: PLW2901
         parts.append(part)
-    return msgspec.structs.replace(template, parts=tuple(parts)), files
+    bare = msgspec.structs.replace(template, parts=tuple(parts))
+    return with_picture_answers(bare, lambda picture: _out(picture, files)), files
+
+
+def _out(picture: PictureFile, files: dict[str, bytes]) -> PictureFile:
+    if not picture.data:
+        return picture
+    name = _file_name(picture)
+    files[f"{FOLDER}/{name}"] = picture.data
+    return PictureFile(name)
+
+
+def with_picture_answers(template: Template, change: Callable[[PictureFile], PictureFile]) -> Template:
+    """A template whose starting answers and samples to picture fields are changed."""
+    asked = {f.id for f in template.card.fields if isinstance(f, PictureField)}
+    if not asked:
+        return template
+
+    def changed(field: Field) -> Field:
+        return msgspec.structs.replace(field, default=change(field.default)) if isinstance(field, PictureField) else field
+
+    def answer(value: Any) -> Any:
+        return msgspec.to_builtins(change(msgspec.convert(value, PictureFile)))
+
+    sections = tuple(msgspec.structs.replace(s, fields=tuple(changed(f) for f in s.fields)) for s in template.card.sections)
+    samples = tuple(
+        msgspec.structs.replace(s, answers={k: answer(v) if k in asked else v for k, v in s.answers.items()}) for s in template.samples
+    )
+    return msgspec.structs.replace(template, card=msgspec.structs.replace(template.card, sections=sections), samples=samples)
 
 
 def put_back(template: Template, files: dict[str, bytes]) -> Template:
@@ -32,7 +63,8 @@ def put_back(template: Template, files: dict[str, bytes]) -> Template:
         else part
         for part in template.parts
     )
-    return msgspec.structs.replace(template, parts=parts)
+    whole = msgspec.structs.replace(template, parts=parts)
+    return with_picture_answers(whole, lambda p: p if p.data else PictureFile(p.name, files.get(f"{FOLDER}/{p.name}", b"")))
 
 
 def _file_name(picture: PictureFile) -> str:

@@ -11,7 +11,7 @@ from avlet.paint.scene import Scene
 from avlet.text.fonts import FontBook
 
 WIDTH = 480
-_GROUND = (88, 101, 108)
+GROUND = (88, 101, 108)
 
 
 def showing_frame(template: Template) -> int:
@@ -23,7 +23,7 @@ def thumbnail_png(template: Template, book: FontBook) -> bytes:
     """A PNG, 480 px wide, of the template at rest on a quiet ground."""
     height = max(1, round(WIDTH * template.frame.height / template.frame.width))
     pixels = new_pixels(WIDTH, height)
-    pixels[...] = (*_GROUND, 255)
+    pixels[...] = (*GROUND, 255)
     Scene(template, book).paint(showing_frame(template), pixels, clear=False)
     out = io.BytesIO()
     Image.fromarray(np.ascontiguousarray(pixels[..., :3])).save(out, "PNG", optimize=True)

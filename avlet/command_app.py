@@ -1,0 +1,93 @@
+"""The command line's frame: the application object, its printers, options and what all commands use."""
+
+import json
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+from rich.console import Console
+from rich.progress import BarColumn, Progress, TextColumn, TimeRemainingColumn
+from rich.table import Table
+
+from avlet.document.fields import Answer
+from avlet.errors import AnswerError
+from avlet.layout.answers import answers_from_file, read_answers
+from avlet.paint.scene import Scene
+from avlet.storage.package import Opened, open_template
+
+app = typer.Typer(
+    add_completion=False, pretty_exceptions_enable=False, no_args_is_help=False,
+    help="Animated titles whose shapes size themselves to the words.",
+)  # fmt: skip
+out = Console(highlight=False, soft_wrap=True)
+err = Console(stderr=True, highlight=False, soft_wrap=True)
+
+File = Annotated[Path, typer.Argument(metavar="FILE", help="A template: NAME.avlet, a file or a folder.")]
+Set = Annotated[list[str] | None, typer.Option("--set", metavar="FIELD=VALUE", help="Answer a field, by its id or label.")]
+Length = Annotated[int | None, typer.Option("--length", metavar="N", help="Frames to show; the designed length if left out.")]
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
+Plate = Annotated[str | None, typer.Option("--plate", metavar="NAME", help="Put it over a made-up moving picture.")]
+AnswersFile = Annotated[Path | None, typer.Option("--answers", metavar="FILE.json", help="Answers from a JSON file; --set goes over them.")]
+
+
+def scene_of(file: Path, answers: list[str] | None, length: int | None, answers_file: Path | None = None) -> tuple[Opened, Scene]:
+    """A template opened, and its scene with answers from a file and from words."""
+    opened = open_template(file)
+    given: dict[str, Answer] = answers_from_file(opened.template, answers_file) if answers_file is not None else {}
+    return opened, Scene(opened.template, opened.book, {**given, **read_answers(opened.template, answers or ())}, length)
+
+
+def progress_bar() -> Progress:
+    """A bar on standard error that goes away when it is done."""
+    columns = (TextColumn("{task.description}"), BarColumn(), TextColumn("{task.completed}/{task.total} frames"), TimeRemainingColumn())
+    return Progress(*columns, console=err, transient=True)
+
+
+def frame_of(scene: Scene, at: int | None) -> int:
+    """A frame that the title has. Without one, the middle of its hold."""
+    if at is None:
+        return min(scene.length - 1, (scene.spans.way_in + scene.length - scene.spans.way_out) // 2)
+    if not 0 <= at < scene.length:
+        raise AnswerError(f"There is no frame {at}: the title shows frames 0 to {scene.length - 1}.")
+    return at
+
+
+def size_of(words: str | None) -> tuple[int, int] | None:
+    """A picture size from words."""
+    if words is None:
+        return None
+    width, _, height = words.lower().replace("×", "x").partition("x")
+    if not (width.isdigit() and height.isdigit()) or not (2 <= int(width) <= 16_384 and 2 <= int(height) <= 16_384):
+        raise AnswerError(f"“{words}” is not a picture size. Write it as 1920x1080, up to 16384 each.")
+    return int(width), int(height)
+
+
+def say(opened: Opened, scene: Scene | None = None) -> None:
+    """Print a template's and a title's notes on standard error."""
+    for note in (*opened.notes, *(scene.notes() if scene else ())):
+        err.print(f"note: {note}", markup=False)
+
+
+def print_json(facts: dict[str, Any]) -> None:
+    """Print plain values as JSON."""
+    print(json.dumps(facts, ensure_ascii=False, indent=2))
+
+
+def table(title: str, columns: tuple[str, ...], rows: list[dict[str, Any]]) -> Table:
+    """A table of some columns of rows."""
+    made = Table(title=title, title_justify="left", title_style="bold")
+    for column in columns:
+        made.add_column(column, no_wrap=True)
+    for row in rows:
+        made.add_row(*(str(row[column]).replace("\n", " / ").replace("[", "\\[") for column in columns))
+    return made
+
+
+def box_words(box: list[float] | None) -> str:
+    """A box in words."""
+    return "–" if box is None else " ".join(f"{v:.1f}".removesuffix(".0") for v in box)
+
+
+def edges_words(edges: list[float] | None) -> str:
+    """Left, top, right, bottom as x, y, width, height."""
+    return box_words(None if edges is None else [edges[0], edges[1], edges[2] - edges[0], edges[3] - edges[1]])

@@ -1,0 +1,94 @@
+"""A whole cut as one film to look at: pictures, titles over them, H.264."""
+
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+
+import av
+
+from avlet.document.cut import Cut, Title, frame_in_title, frames_in_title
+from avlet.document.versions import carried_over
+from avlet.errors import AvletError, RenderError
+from avlet.media.footage import footage_at
+from avlet.media.formats import add_stream, film_format, new_frame
+from avlet.media.planes import fill_planes, memory_of
+from avlet.media.plates import PLATES, paint_plate
+from avlet.media.render import Progress, StoppedError
+from avlet.paint.painter import Pixels, new_pixels
+from avlet.paint.scene import Scene
+from avlet.storage.atomic import replacing
+from avlet.storage.package import Opened
+
+SceneOf = Callable[[Title], Scene | str]
+"""A title's scene at its length on the cut, or why there is none."""
+
+
+def title_scene(title: Title, opened: Opened, cut_rate: Fraction) -> Scene:
+    """A title's scene at its length on a cut; answers that its version has no place for are left aside. Raises ``AvletError``."""
+    frames = frames_in_title(title.length, cut_rate, opened.template.frame.fps)
+    answers = carried_over(opened.template, title.answers, {}).answers
+    return Scene(opened.template, opened.book, answers, frames)
+
+
+def paint_picture(cut: Cut, frame: int, pixels: Pixels) -> str:
+    """Paint what the picture track shows in a frame, black where it shows nothing; says what is missing."""
+    found = cut.clip_at(frame)
+    pixels[...] = (0, 0, 0, 255)
+    if found is None:
+        return ""
+    clip = cut.pictures[found[0]]
+    seconds = float((found[1] + clip.start) / cut.frame.fps)
+    if not clip.file:
+        if clip.plate in PLATES:
+            paint_plate(clip.plate, seconds, pixels)
+        return ""
+    footage = footage_at(Path(clip.file))
+    if isinstance(footage, str):
+        return footage
+    try:
+        pixels[...] = footage.picture(seconds, pixels.shape[1], pixels.shape[0])
+    except AvletError as error:
+        return str(error)
+    return ""
+
+
+def paint_cut(cut: Cut, frame: int, pixels: Pixels, scene_of: SceneOf) -> list[str]:
+    """Paint a frame of a cut, titles over pictures; says what is missing."""
+    said = [words for words in (paint_picture(cut, frame, pixels),) if words]
+    for title in cut.titles_at(frame):
+        scene = scene_of(title)
+        if isinstance(scene, str):
+            said.append(f"{title.id}: {scene}")
+            continue
+        inside = frame_in_title(frame - title.start, cut.frame.fps, scene.template.frame.fps, scene.length)
+        scene.paint(inside, pixels, clear=False)
+    return said
+
+
+def render_cut(cut: Cut, scene_of: SceneOf, output: Path, height: int, progress: Progress = lambda done, total: True) -> list[str]:
+    """Write a cut as one ``.mp4``; says once what was missing in it. Raises ``RenderError``, ``StoppedError``, ``StorageError``."""
+    if cut.length < 1:
+        raise RenderError("There is nothing on the cut yet. Put a picture or a title on it.")
+    film = film_format(output, None, "a cut")
+    if film is None or film.container != "mp4":
+        raise RenderError(f"A whole cut is written as .mp4; “{output.name}” should end so.")
+    height = max(2, height // 2 * 2)
+    width = max(2, round(height * cut.frame.width / cut.frame.height / 2) * 2)
+    pixels, said = new_pixels(width, height), dict[str, None]()
+    try:
+        with replacing(output) as temporary, av.open(str(temporary), "w", format=film.container) as container:
+            stream = add_stream(container, film, cut.frame, width, height)
+            for number in range(cut.length):
+                said.update(dict.fromkeys(paint_cut(cut, number, pixels, scene_of)))
+                frame = new_frame(film.layout, width, height)
+                planes = [memory_of(plane, film.layout.dtype)[: shape[0], : shape[1]]
+                          for plane, shape in zip(frame.planes, film.layout.shapes(width, height), strict=True)]  # fmt: skip
+                fill_planes(pixels, planes, film.layout)
+                frame.pts, frame.time_base = number, 1 / cut.frame.fps
+                container.mux(stream.encode(frame))
+                if not progress(number + 1, cut.length):
+                    raise StoppedError
+            container.mux(stream.encode(None))
+    except av.FFmpegError as error:
+        raise RenderError(f"“{output.name}” could not be written ({error.strerror}). Nothing was left behind; try another size.") from None
+    return list(said)

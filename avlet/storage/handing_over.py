@@ -1,0 +1,148 @@
+"""Handing over: a template's package goes into a library as a new version; the ones before stay and can be gone back to."""
+
+import contextlib
+import fcntl
+import time
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from avlet.document.naming import slug
+from avlet.document.template import Template
+from avlet.errors import StorageError
+from avlet.storage.archive import read_files, read_one, write_zip
+from avlet.storage.manifest import MANIFEST, manifest_of, read_manifest, written
+from avlet.storage.package import SUFFIX, open_template, package_files, write_package
+from avlet.storage.preview import PREVIEW, preview_webp
+from avlet.text.fonts import FontBook
+
+VERSIONS = "versions"
+_LOCK = ".avlet-lock"
+_PATIENCE = 5.0
+"""Seconds to wait for another Avlet that writes the same library."""
+
+
+@dataclass(frozen=True)
+class HandedOver:
+    """Where a package stands, which version it is, and whether it differs from the one before."""
+
+    path: Path
+    version: int
+    changed: bool = True
+
+
+@dataclass(frozen=True)
+class Version:
+    """One version of a package in a library; ``path`` is that of the present one or of one that was put by."""
+
+    number: int
+    path: Path
+    note: str = ""
+    present: bool = False
+
+
+def package_path(template: Template, folder: Path) -> Path:
+    """Where a template's package stands in a library."""
+    return folder / f"{slug(template.name)}{SUFFIX}"
+
+
+def hand_over(template: Template, book: FontBook, folder: Path, note: str = "") -> HandedOver:
+    """Write a template's package into a library as the next version. The same once more makes no new one.
+
+    Raises ``StorageError`` when the library cannot be written, or another Avlet is writing it for too long.
+    """
+    path = package_path(template, folder)
+    with writing(folder):
+        files = package_files(template, book)
+        before = read_files(path) if path.exists() else None
+        present = _version_in(before) if before is not None else 0
+        if before is not None and MANIFEST in before and all(before.get(name) == data for name, data in files.items()):
+            return HandedOver(path, present, changed=False)
+        version = max([present, *(v.number for v in versions_of(path))]) + 1
+        if before is not None:
+            write_zip(kept_path(path, max(1, present)), before)
+            version = max(version, 2)
+        write_package(path, {**files, **handed_over_files(template, book, version, note)})
+    return HandedOver(path, version)
+
+
+def handed_over_files(template: Template, book: FontBook, version: int, note: str) -> dict[str, bytes]:
+    """The files that a package has only once it is handed over."""
+    return {MANIFEST: written(manifest_of(template, book, version, note)), PREVIEW: preview_webp(template, book)}
+
+
+def _version_in(files: dict[str, bytes]) -> int:
+    manifest = read_manifest(files.get(MANIFEST))
+    return manifest.version if manifest is not None else 0
+
+
+def kept_path(path: Path, version: int) -> Path:
+    """Where a version that is no longer the present one is kept."""
+    return path.parent / VERSIONS / path.stem / f"{version:04}{SUFFIX}"
+
+
+def versions_of(path: Path) -> list[Version]:
+    """All versions of a package, newest first."""
+    found: dict[int, Version] = {}
+    for kept in sorted((path.parent / VERSIONS / path.stem).glob(f"*{SUFFIX}")):
+        if kept.stem.isdigit():
+            found[int(kept.stem)] = Version(int(kept.stem), kept, _note(kept))
+    if path.exists():
+        manifest = read_manifest(_quietly(path, MANIFEST))
+        number = manifest.version if manifest is not None else 1
+        found[number] = Version(number, path, manifest.note if manifest is not None else "", present=True)
+    return sorted(found.values(), key=lambda v: -v.number)
+
+
+def _quietly(path: Path, name: str) -> bytes | None:
+    try:
+        return read_one(path, name)
+    except StorageError:
+        return None
+
+
+def _note(path: Path) -> str:
+    manifest = read_manifest(_quietly(path, MANIFEST))
+    return manifest.note if manifest is not None else ""
+
+
+def version_path(path: Path, version: int) -> Path:
+    """The file of one version; the present one where that version is not kept, or none is asked for."""
+    kept = kept_path(path, version)
+    if version <= 0 or not kept.exists():
+        return path
+    manifest = read_manifest(_quietly(path, MANIFEST))
+    return path if manifest is not None and manifest.version == version else kept
+
+
+def bring_back(path: Path, version: int) -> HandedOver:
+    """Make an earlier version the present one again, as a new version."""
+    source = version_path(path, version)
+    if source == path:
+        return HandedOver(path, version, changed=False)
+    opened = open_template(source)
+    return hand_over(opened.template, opened.book, path.parent, f"Back to version {version}")
+
+
+@contextlib.contextmanager
+def writing(folder: Path) -> Iterator[None]:
+    """Only one Avlet writes a library at a time."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        file = (folder / _LOCK).open("w")
+    except OSError as error:
+        raise StorageError(f"The library “{folder}” cannot be written: {error.strerror}. Choose another folder.") from None
+    with file:
+        end = time.monotonic() + _PATIENCE
+        while True:
+            try:
+                fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                break
+            except OSError:
+                if time.monotonic() > end:
+                    raise StorageError(f"Another Avlet is writing the library “{folder}”. Try again in a moment.") from None
+                time.sleep(0.05)
+        try:
+            yield
+        finally:
+            fcntl.flock(file, fcntl.LOCK_UN)
