@@ -38,7 +38,7 @@ def card_command(file: File, as_json: AsJson = False) -> None:
     for section in template.card.sections:
         rows = [_plain_field(template, f.id) for f in section.fields]
         shown = [{**row, "drives": ", ".join(row["drives"]), "start": _brief(row.get("default"))} for row in rows]
-        out.print(table(section.name or "Card", ("id", "label", "kind", "start", "drives"), shown))
+        out.print(table(section.name or "Card", ("id", "label", "kind", "start", "drives"), shown, "drives"))
     for remark in sorted(found, key=lambda r: not r.grave):
         out.print(("! " if remark.grave else "- ") + remark.words, markup=False)
     say(opened)

@@ -73,11 +73,11 @@ def print_json(facts: dict[str, Any]) -> None:
     print(json.dumps(facts, ensure_ascii=False, indent=2))
 
 
-def table(title: str, columns: tuple[str, ...], rows: list[dict[str, Any]]) -> Table:
-    """A table of some columns of rows."""
+def table(title: str, columns: tuple[str, ...], rows: list[dict[str, Any]], folding: str = "") -> Table:
+    """A table of some columns of rows; one of them may take several lines."""
     made = Table(title=title, title_justify="left", title_style="bold")
     for column in columns:
-        made.add_column(column, no_wrap=True)
+        made.add_column(column, no_wrap=column != folding, overflow="fold")
     for row in rows:
         made.add_row(*(str(row[column]).replace("\n", " / ").replace("[", "\\[") for column in columns))
     return made

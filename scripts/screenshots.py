@@ -9,7 +9,7 @@ from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from avlet.desktop.application import make_application, open_demo
+from avlet.desktop.application import make_application
 from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.start_dialog import StartDialog
 from avlet.desktop.window import Window
@@ -58,7 +58,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         demo = Path(shutil.copytree("demo", Path(folder) / "demo"))
         window = Window(demo, Path(folder) / "state")
-        open_demo(window, demo)
+        window.files.open_demo(demo)
         window.resize(1280, 800)
         window.show()
         shoot(application, window, "build")

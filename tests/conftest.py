@@ -75,13 +75,12 @@ def window(dressed, qtbot, demo, tmp_path, monkeypatch):
     """The application with the demo open."""
     from PyQt6.QtWidgets import QMessageBox
 
-    from avlet.desktop.application import open_demo
     from avlet.desktop.window import Window
 
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
     made = Window(demo, tmp_path / "state")
     qtbot.addWidget(made)
-    open_demo(made, demo)
+    made.files.open_demo(demo)
     made.show()
     qtbot.waitExposed(made)
     made.activateWindow()

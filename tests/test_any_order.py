@@ -6,7 +6,6 @@ import pytest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox
 
 from avlet.desktop import theme
-from avlet.desktop.application import open_demo
 from avlet.desktop.card_bench import NEW_FIELDS
 from avlet.desktop.colours import ColourButton
 from avlet.desktop.dots import Dot
@@ -180,7 +179,7 @@ def window(qapp, qtbot, demo, tmp_path, monkeypatch):
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Another name", True))
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: ("", ""))
     made = Window(demo, tmp_path / "state")
-    open_demo(made, demo)
+    made.files.open_demo(demo)
     qtbot.addWidget(
         made, before_close_func=lambda w: monkeypatch.setattr(QMessageBox, "question", lambda *a: QMessageBox.StandardButton.Discard)
     )

@@ -185,3 +185,73 @@ def test_frames_writes_a_contact_sheet(avlet, tmp_path):
         cell = np.asarray(picture.convert("RGB"))[10:145, 10:250]
     assert (cell == cell[0, 0]).all(), "the first frame is empty"
     assert avlet("frames", STRAP, "-o", tmp_path / "sheet.jpg")[0] == 2
+
+
+def test_card_is_printed_and_measured(avlet):
+    status, out, _ = avlet("card", DEMO / "guest-strap.avlet")
+    assert status == 0
+    for words in ("8 fields · a stranger needs a moment", "Side", "Time"):
+        assert words in out
+    facts = json.loads(avlet("card", DEMO / "guest-strap.avlet", "--json")[1])
+    side = facts["sections"][1]["fields"][0]
+    assert (side["id"], side["kind"], side["default"]) == ("side", "choice", "left")
+    assert "Rule: across: edge (table)" in side["drives"]
+    assert facts["remarks"] == []
+
+
+def test_answers_come_from_a_file_and_go_into_a_template(avlet, tmp_path):
+    answers = tmp_path / "bo-li.json"
+    answers.write_text(json.dumps({"Name": "Bo Li", "side": "right"}))
+    target = tmp_path / "guest.avlet"
+    assert avlet("set", DEMO / "guest-strap.avlet", answers, "-o", target)[0] == 0
+    facts = json.loads(avlet("info", target, "--json")[1])
+    assert {f["id"]: f["default"] for f in facts["fields"]}["side"] == "right"
+    assert avlet("set", target, answers, "--samples")[0] == 0
+    assert json.loads(avlet("info", target, "--json")[1])["samples"][-1] == {
+        "id": "bo-li",
+        "name": "Bo li",
+        "answers": {"name": "Bo Li", "side": "right"},
+    }
+    status, _, _ = avlet(
+        "render", target, "--answers", answers, "--size", "160x90", "--codec", "qtrle", "-o", tmp_path / "a.mov", "--length", "8"
+    )
+    assert status == 0
+    for words, fault in (
+        ('{"side": "up"}', "takes one of left, middle, right"),
+        ("[1]", "holds no object"),
+        ("{", "is not JSON"),
+        ('{"x": 1}', "no field “x”"),
+    ):
+        answers.write_text(words)
+        status, _, said = avlet("render", target, "--answers", answers, "-o", tmp_path / "b.mov")
+        assert status == 2
+        assert fault in said
+
+
+def test_handing_over_and_checking(avlet, tmp_path):
+    status, out, _ = avlet("handover", STRAP, "--library", tmp_path / "lib", "--note", "First")
+    assert (status, out.strip()) == (0, f"{tmp_path / 'lib' / 'name-strap.avlet'}: version 1")
+    assert "unchanged" in avlet("handover", STRAP, "--library", tmp_path / "lib")[1]
+    status, out, _ = avlet("check", tmp_path / "lib" / "name-strap.avlet")
+    assert (status, out.strip()) == (0, "Name strap, version 1: the same at a stranger's")
+    report = json.loads(avlet("check", tmp_path / "lib" / "name-strap.avlet", "--json")[1])
+    assert (report["holds"], report["version"]) == (True, 1)
+    (tmp_path / "torn.avlet").write_bytes(b"PK")
+    status, _, said = avlet("check", tmp_path / "torn.avlet")
+    assert status == 2
+    assert "damaged" in said
+
+
+def test_a_cut_is_rendered_from_the_command_line(avlet, tmp_path):
+    from avlet.document.cut import Cut, PictureClip, Title
+    from avlet.document.template import Frame
+    from avlet.media.timeline import write_cut
+
+    write_cut(Cut("Short", Frame(320, 180), (PictureClip("dusk", 12),), (Title("a", "name-strap.avlet", 2, 8),)), tmp_path / "short.otio")
+    status, out, _ = avlet(
+        "cut", tmp_path / "short.otio", "render", "-o", tmp_path / "out", "--library", DEMO, "--codec", "qtrle", "--height", "36"
+    )
+    assert status == 0
+    assert [Path(line).name for line in out.split()] == ["01-odalys-brandt.mov", "short.mp4", "short.otio"]
+    status, _, said = avlet("cut", tmp_path / "short.otio", "knit", "-o", tmp_path / "out")
+    assert (status, "is not something to do with a cut" in said) == (2, True)

@@ -13,9 +13,6 @@ from avlet.desktop import theme
 from avlet.desktop.window import Window
 from avlet.document.starts import blank
 from avlet.errors import AvletError
-from avlet.places import demo_library
-
-DEMO_TEMPLATE, DEMO_CUT = "name-strap.avlet", "the-long-tide.otio"
 
 
 def make_application(arguments: list[str]) -> QApplication:
@@ -25,16 +22,6 @@ def make_application(arguments: list[str]) -> QApplication:
     application.setDesktopFileName("avlet")
     theme.apply(application)
     return application
-
-
-def open_demo(window: Window, folder: Path) -> None:
-    """The demo cut on the desk, the name strap on the stage with its typical answers."""
-    window.files.open_path(folder / DEMO_CUT)
-    window.cut_session.go_to(330)
-    window.cut_session.select("odalys")
-    window.files.open_path(folder / DEMO_TEMPLATE)
-    window.session.show_answers("typical")
-    window.session.select("plate")
 
 
 def _surprise(window: Window, kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
@@ -57,9 +44,11 @@ def run(path: Path | None, demo: bool) -> int:
     window.session.open(blank(), window.session.book, None, saved=False)
     try:
         if demo:
-            open_demo(window, demo_library())
+            window.files.open_demo()
         elif path is not None:
             window.files.open_path(path)
+        else:
+            window.show_welcome()
     except (AvletError, OSError) as error:
         window.say(str(error))
     sys.excepthook = lambda kind, error, trace: _surprise(window, kind, error, trace)

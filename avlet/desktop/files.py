@@ -15,9 +15,11 @@ from avlet.document.edits import replace
 from avlet.document.naming import slug
 from avlet.document.template import Template
 from avlet.errors import AvletError
+from avlet.media.cut_render import CutRender
 from avlet.media.drawing import Drawing
 from avlet.media.plates import PLATES
 from avlet.media.timeline import read_cut, write_cut
+from avlet.places import demo_library
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import SUFFIX, open_template, save_template
 from avlet.storage.recent import recent_files, remember
@@ -28,6 +30,7 @@ if TYPE_CHECKING:
     from avlet.desktop.window import Window
 
 CUT_SUFFIX = ".otio"
+DEMO_TEMPLATE, DEMO_CUT = "name-strap.avlet", "the-long-tide.otio"
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".svg")
 
 
@@ -41,6 +44,7 @@ class Files:
     def fill_menu(self, menu: QMenu) -> None:
         """The main menu, with what was opened last."""
         menu.clear()
+        menu.addAction("Welcome page", self.window.show_welcome)
         menu.addAction("New template\tCtrl+N", self.new)
         menu.addAction("Open…\tCtrl+O", self.open)
         recent = menu.addMenu("Open recent")
@@ -63,6 +67,16 @@ class Files:
         menu.addAction("Quit\tCtrl+Q", self.window.close)
 
     # Templates
+
+    def open_demo(self, folder: Path | None = None) -> None:
+        """The demo's cut on the desk, its name strap on the stage with its typical answers."""
+        folder = folder or demo_library()
+        self.open_path(folder / DEMO_CUT)
+        self.window.cut_session.go_to(330)
+        self.window.cut_session.select("odalys")
+        self.open_path(folder / DEMO_TEMPLATE)
+        self.window.session.show_answers("typical")
+        self.window.session.select("plate")
 
     def new(self) -> None:
         """Choose a frame and a starting point."""
@@ -276,7 +290,11 @@ class Files:
         jobs = [job for job in map(self._job, titles) if job]
         if jobs:
             self.window.desk.leave()
-            self.dialog = RenderDialog(jobs, platformdirs.user_videos_path() / "avlet", self.window)
+            whole = None
+            if all_titles:
+                opened = {title.id: session.template_of(title) for title in session.cut.titles}
+                whole = CutRender(session.cut, opened, Path(), slug(session.cut.name))
+            self.dialog = RenderDialog(jobs, platformdirs.user_videos_path() / "avlet", self.window, whole)
             self.dialog.open()
 
     def _job(self, title: Title) -> Job | None:

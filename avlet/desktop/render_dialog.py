@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QThread, pyqtSignal
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QDialog,
     QFormLayout,
@@ -18,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from avlet.desktop.buttons import FolderRow
 from avlet.errors import AvletError
+from avlet.media.cut_render import CutRender
 from avlet.media.drawing import Drawing
 from avlet.media.render import StoppedError, render
 
@@ -45,13 +47,16 @@ class RenderThread(QThread):
     failed = pyqtSignal(str)
     done = pyqtSignal(list)
 
-    def __init__(self, jobs: list[Job], folder: Path, kind: str, parent: QWidget | None = None) -> None:
+    def __init__(self, jobs: list[Job], folder: Path, kind: str, parent: QWidget | None = None, whole: CutRender | None = None) -> None:
         super().__init__(parent)
-        self.jobs, self.folder = jobs, folder
+        self.jobs, self.folder, self.whole = jobs, folder, whole
         self.suffix, self.codec = KINDS[kind]
         self.stopping = False
 
     def run(self) -> None:
+        if self.whole is not None:
+            self._run_whole(self.whole)
+            return
         total = sum(job.drawing.length for job in self.jobs)
         before = 0
         written: list[str] = []
@@ -73,13 +78,31 @@ class RenderThread(QThread):
         else:
             self.done.emit(written)
 
+    def _run_whole(self, whole: CutRender) -> None:
+        """Titles, the film of the cut and the timeline."""
+        whole.folder, whole.suffix, whole.codec = self.folder, self.suffix, self.codec
+        total = whole.total
+
+        def told(done: int, words: str) -> bool:
+            self.progressed.emit(done, total, words)
+            return not self.stopping
+
+        try:
+            done = whole.run(told)
+        except StoppedError:
+            self.failed.emit("Stopped. What was done before is there; nothing half-done was left.")
+        except AvletError as error:
+            self.failed.emit(str(error))
+        else:
+            self.done.emit([*map(str, done.written), *(f"⚠ {words}" for words in done.said)])
+
 
 class RenderDialog(QDialog):
     """Asks for kind and folder, then shows how far it is."""
 
-    def __init__(self, jobs: list[Job], folder: Path, parent: QWidget | None = None) -> None:
+    def __init__(self, jobs: list[Job], folder: Path, parent: QWidget | None = None, whole: CutRender | None = None) -> None:
         super().__init__(parent)
-        self.jobs = jobs
+        self.jobs, self.whole = jobs, whole
         self.thread_: RenderThread | None = None
         self.setWindowTitle("Render")
         self.setMinimumWidth(480)
@@ -95,6 +118,18 @@ class RenderDialog(QDialog):
         form.addRow("As", self.kind)
         self.folder = FolderRow(folder, "Render into")
         form.addRow("Into", self.folder)
+        self.film = QCheckBox("One film of the whole cut, to be approved (.mp4)")
+        self.film.setChecked(True)
+        self.lines = QComboBox()
+        for lines in (540, 720, 1080):
+            self.lines.addItem(f"{lines} lines", lines)
+        self.lines.setCurrentIndex(1)
+        if whole is not None:
+            row = QHBoxLayout()
+            row.addWidget(self.film, 1)
+            row.addWidget(self.lines)
+            form.addRow("And", row)
+            form.addRow("", QLabel("A timeline (.otio) that points at these films is written beside them."))
         layout.addLayout(form)
         self.bar = QProgressBar()
         self.bar.hide()
@@ -121,7 +156,9 @@ class RenderDialog(QDialog):
         self.close_button.setText("Stop")
         self.bar.show()
         self.bar.setRange(0, 0)
-        thread = RenderThread(self.jobs, self.folder.folder, self.kind.currentText(), self)
+        if self.whole is not None:
+            self.whole.film, self.whole.height = self.film.isChecked(), int(self.lines.currentData())
+        thread = RenderThread(self.jobs, self.folder.folder, self.kind.currentText(), self, self.whole)
         thread.progressed.connect(self._progressed)
         thread.failed.connect(self._failed)
         thread.done.connect(self._done)
@@ -140,7 +177,9 @@ class RenderDialog(QDialog):
     def _done(self, written: list[str]) -> None:
         self.bar.setRange(0, 1)
         self.bar.setValue(1)
-        self.words.setText("Wrote " + ", ".join(Path(p).name for p in written) + f" into {self.folder.line.text()}.")
+        said = [words for words in written if words.startswith("⚠")]
+        names = [Path(p).name for p in written if not p.startswith("⚠")]
+        self.words.setText(" ".join([*said, "Wrote"]) + " " + ", ".join(names) + f" into {self.folder.line.text()}.")
 
     def _ended(self) -> None:
         self.thread_ = None

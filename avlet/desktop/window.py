@@ -28,6 +28,9 @@ from avlet.desktop.icons import quiet
 from avlet.desktop.session import AS_DESIGNED, Session
 from avlet.desktop.shortcuts import Shortcuts
 from avlet.desktop.time_bench import TimeBench
+from avlet.desktop.welcome import WelcomePage
+from avlet.document.starts import STARTS
+from avlet.document.template import Frame
 from avlet.errors import AvletError
 from avlet.motion.timecode import rate_words
 from avlet.places import library_folder, state_folder
@@ -68,6 +71,7 @@ class Window(QMainWindow):
         self.stack = QStackedWidget()
         for bench in self.benches:
             self.stack.addWidget(bench)
+        self.stack.addWidget(self._welcome())
         right.addWidget(self.stack, 1)
         self.message = QLabel()
         self.message.setProperty("role", "message")
@@ -91,6 +95,14 @@ class Window(QMainWindow):
         self.desk.library.open_wanted.connect(self.files.open_path)
         self.build.picture_wanted.connect(self.files.add_picture)
         self.show_bench(0)
+
+    def _welcome(self) -> QWidget:
+        self.welcome = WelcomePage(self.state)
+        self.welcome.start_wanted.connect(lambda name: self.files.start(STARTS[name](Frame())))
+        self.welcome.open_wanted.connect(self.files.open_path)
+        self.welcome.demo_wanted.connect(self.files.open_demo)
+        self.welcome.other_frame_wanted.connect(self.files.new)
+        return self.welcome
 
     def _rail(self) -> QWidget:
         rail = QWidget()
@@ -189,6 +201,16 @@ class Window(QMainWindow):
             button.setChecked(i == index)
         self.show_state()
 
+    def show_welcome(self) -> None:
+        """Show what there is to begin with."""
+        for bench in self.benches:
+            bench.leave()
+        self.welcome.refresh()
+        self.stack.setCurrentWidget(self.welcome)
+        for button in self.rail_buttons:
+            button.setChecked(False)
+        self.show_state()
+
     def show_desk(self) -> None:
         """Bring the cutting desk to the front."""
         self.show_bench(self.benches.index(self.desk))
@@ -209,9 +231,13 @@ class Window(QMainWindow):
         ):
             button.setEnabled(label is not None)
             button.setToolTip(f"{words}: {label} ({keys})" if label else f"Nothing to {words.lower()}")
-        self.answers.setVisible(not self.on_desk)
-        self.hand.setVisible(not self.on_desk)
-        if self.on_desk:
+        welcome = self.stack.currentWidget() is self.welcome
+        self.answers.setVisible(not self.on_desk and not welcome)
+        self.hand.setVisible(not self.on_desk and not welcome)
+        if welcome:
+            self.title.setText("Welcome")
+            self.facts.setText("")
+        elif self.on_desk:
             cut = self.cut_session.cut
             self.title.setText("Cutting desk")
             star = " •" if self.cut_session.unsaved else ""

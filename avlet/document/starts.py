@@ -69,6 +69,9 @@ def _frames(frame: Frame, seconds: float) -> int:
     return max(1, round(seconds * frame.fps))
 
 
+HINTS = {"role": "What they do, in a few words", "line": "May be left empty", "place": "Where this is"}
+
+
 class _Start:
     """Builds one template in px of a frame; numbers are given for 1080 lines (or for 1080 across, upright)."""
 
@@ -92,7 +95,8 @@ class _Start:
     def words(self, part_id: str, name: str, words: dict[str, str], **look: object) -> None:
         values = {"text": words["typical"], "room": self.room(), "leading": 112.0, **look}
         self.parts.append(TextPart(id=part_id, name=name, **values))  # type: ignore[arg-type]
-        self.fields.append((TextField(id=part_id, label=name, default=words["typical"], several_lines=True), f"{part_id}/text", words))
+        field = TextField(id=part_id, label=name, default=words["typical"], several_lines=True, hint=HINTS.get(part_id, "One or two lines"))
+        self.fields.append((field, f"{part_id}/text", words))
 
     def template(self, note: str) -> Template:
         from avlet.document.edits import replace
