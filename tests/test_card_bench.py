@@ -2,7 +2,8 @@
 
 import pytest
 from hands import choose, type_into
-from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication, QComboBox, QInputDialog, QLabel, QLineEdit, QMenu, QMessageBox, QPushButton, QWidget
 
 from avlet.desktop.card_bench import driven_by, driven_words
@@ -13,8 +14,9 @@ from avlet.desktop.numbers import NumberBox
 from avlet.desktop.wire_editor import WireEditor
 from avlet.desktop.wire_menus import fill_sources, fill_targets
 from avlet.document import carding
+from avlet.document.edits import put_struct
 from avlet.document.fields import ChoiceField, ColourField, GradientField, LengthField, NoteField, Option, PictureField, Swatch, TextField
-from avlet.document.paints import Stop
+from avlet.document.paints import Linear, Stop
 from avlet.document.wires import Formula, Range, Table
 from avlet.layout.bind import bind
 
@@ -108,6 +110,24 @@ def test_fields_are_dragged_to_other_places(bench):
     bench.card.moved.emit("name", section, place)
     settle()
     assert [f.id for f in bench.session.template.card.sections[1].fields][-1] == "name"
+
+
+def test_sections_are_dragged_and_single_stops_go_on_the_card(window, bench):
+    bench.card.section_moved.emit(1, 0)
+    assert [s.name for s in bench.session.template.card.sections] == ["Look", "Words"]
+    session = window.session
+    stops = (Stop(0, "#111111"), Stop(100, "#222222"))
+    session.edit("Gradient", lambda t: put_struct(carding.unwired(t, "plate/fill.colour"), "plate", "fill", Linear(stops)))
+    dot = Dot(session, "plate/fill.stops", "Gradient")
+    menu = dot.menu()
+    next(a for a in menu.actions() if a.text() == "Put only the colour of stop 2 on the card").trigger()
+    field = session.template.card.fields[-1]
+    assert (field.start, session.template.wires_from(field.id)[0].target) == ("#222222", "plate/fill.stops.1.colour")
+    said = []
+    session.refused.connect(said.append)
+    dot = Dot(session, "plate/fill.stops.1.colour", "Colour")
+    dot.menu().take_off()
+    assert said == ["Off the card. Colour of Plate stays “#222222”."]
 
 
 def test_new_fields_notes_and_sections(bench, monkeypatch):
@@ -315,9 +335,9 @@ def test_the_measure_says_what_a_stranger_would_and_leads_there(bench, qtbot):
 def test_pointing_at_a_part_tells_what_drives_it(bench, qtbot):
     rest = bench.session.scene().rest.parts["plate"].box
     at = bench.stage.to_view(rest.x + 4, rest.y + rest.h / 2)
-    qtbot.mouseMove(bench.stage, QPoint(5, 5))
-    qtbot.mouseMove(bench.stage, at.toPoint())
-    settle()
+    none = Qt.MouseButton.NoButton
+    event = QMouseEvent(QMouseEvent.Type.MouseMove, at, bench.stage.mapToGlobal(at), none, none, Qt.KeyboardModifier.NoModifier)
+    QApplication.sendEvent(bench.stage, event)
     assert "← Bar colour" in bench.stage.toolTip()
     assert driven_by(bench.session, "role-line") == {"role", "role-plate"}
 

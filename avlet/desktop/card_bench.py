@@ -15,6 +15,7 @@ from avlet.desktop.session import Session
 from avlet.desktop.stage import Stage
 from avlet.desktop.theme import ROSE
 from avlet.desktop.transport import Transport
+from avlet.desktop.wire_menus import fill_properties
 from avlet.document import carding
 from avlet.document.fields import ChoiceField, ColourField, Field, LengthField, NoteField, NumberField, Option, SwitchField, TextField
 from avlet.document.naming import free_id
@@ -132,6 +133,7 @@ class CardBench(QWidget):
         self.card.chosen.connect(self._choose)
         self.card.pointed.connect(self._point)
         self.card.moved.connect(self._move)
+        self.card.section_moved.connect(self._move_section)
         self.measure.wanted.connect(self.go_to)
         self.transport.played.connect(self.stage.played)
         self.refresh()
@@ -150,6 +152,10 @@ class CardBench(QWidget):
         add.setToolTip("Add a field, a note or a section")
         add.setAccessibleName("Add a field, a note or a section")
         menu = QMenu(add)
+        properties = QMenu("A property of", menu)
+        properties.aboutToShow.connect(lambda: fill_properties(properties, self.session.template, self.put_on_card))
+        menu.addMenu(properties)
+        menu.addSeparator()
         for name in NEW_FIELDS:
             action = menu.addAction(name)
             assert action is not None
@@ -164,7 +170,7 @@ class CardBench(QWidget):
         column.addLayout(heading)
         column.addWidget(self.card, 1)
         hint = QLabel(
-            "Fill it in: the stage answers. Click a field to change it, drag its label elsewhere. Dots in the recipe put more on it."
+            "Fill it in: the stage answers. Click a field to change it, drag its label elsewhere. + or a dot in the recipe puts more on it."
         )
         hint.setWordWrap(True)
         hint.setProperty("role", "small")
@@ -288,12 +294,22 @@ class CardBench(QWidget):
     def _move(self, field_id: str, section: int, place: int) -> None:
         self.session.edit("Order of the card", lambda t: carding.move_field(t, field_id, section, place))
 
+    def _move_section(self, section: int, to: int) -> None:
+        self.session.edit("Order of the card", lambda t: carding.move_section(t, section, to))
+
     def add_field(self, name: str) -> None:
         """A new field, not wired yet, behind the chosen one."""
         field = NEW_FIELDS[name]
         made = carding.replace(field, id=free_id(field.label, {f.id for f in self.session.template.card.entries}))
         if self.session.edit(f"Add {name.lower()}", lambda t: carding.add_field(t, made)):
             self.choose(made.id)
+
+    def put_on_card(self, target: str) -> None:
+        """Make a field for a property, already wired."""
+        before = {f.id for f in self.session.template.card.entries}
+        if self.session.edit("Put on the card", lambda t: carding.put_on_card(t, target)[0]):
+            made = [f.id for f in self.session.template.card.entries if f.id not in before]
+            self.choose(made[0] if made else None)
 
     def add_section(self) -> None:
         """A new section at the end of the card."""

@@ -67,7 +67,7 @@ class CardView(QFrame):
     """Shows a template's card with answers. ``answered`` tells field id and value of each accepted answer.
 
     ``arranged``: the designer's, on which fields are chosen (``chosen``), pointed at (``pointed``) and dragged to other places
-    (``moved``: id, section, place).
+    (``moved``: id, section, place); sections are dragged by their headings (``section_moved``: which, to where).
     """
 
     answered = pyqtSignal(str, object)
@@ -76,6 +76,7 @@ class CardView(QFrame):
     chosen = pyqtSignal(str)
     pointed = pyqtSignal(str)
     moved = pyqtSignal(str, int, int)
+    section_moved = pyqtSignal(int, int)
 
     def __init__(self, parent: QWidget | None = None, arranged: bool = False) -> None:
         super().__init__(parent)
@@ -129,6 +130,8 @@ class CardView(QFrame):
             self._sections.append(heading)
             if self.arranged:
                 heading.installEventFilter(self)
+                heading.setCursor(Qt.CursorShape.OpenHandCursor)
+                heading.setToolTip("Drag the section elsewhere; double-click to rename it")
             layout.addWidget(heading)
             if not section.name and (number == 0 or not self.arranged):
                 heading.hide()
@@ -227,16 +230,34 @@ class CardView(QFrame):
                         return True
                 case QEvent.Type.MouseButtonRelease:
                     self._pressed = None
-        elif isinstance(watched, QLabel) and event.type() == QEvent.Type.MouseButtonPress:
-            self.chosen.emit(watched.objectName())
+        elif isinstance(watched, QLabel):
+            self._heading_event(watched, event)
         return super().eventFilter(watched, event)
 
+    def _heading_event(self, heading: QLabel, event: QEvent) -> None:
+        """A section's heading is dragged, or renamed by a double click."""
+        if not isinstance(event, QMouseEvent):
+            return
+        match event.type():
+            case QEvent.Type.MouseButtonPress:
+                self._pressed = event.globalPosition()
+            case QEvent.Type.MouseButtonDblClick:
+                self._pressed = None
+                self.chosen.emit(heading.objectName())
+            case QEvent.Type.MouseMove if self._pressed is not None:
+                if (event.globalPosition() - self._pressed).manhattanLength() > QApplication.startDragDistance():
+                    self._pressed = None
+                    self._carry(heading, heading.objectName())
+
     def _begin_drag(self, row: FieldRow) -> None:
+        self._carry(row, row.field.id)
+
+    def _carry(self, widget: QWidget, name: str) -> None:
         data = QMimeData()
-        data.setData(MIME, row.field.id.encode())
-        drag = QDrag(row)
+        data.setData(MIME, name.encode())
+        drag = QDrag(widget)
         drag.setMimeData(data)
-        drag.setPixmap(row.grab())
+        drag.setPixmap(widget.grab())
         drag.exec(Qt.DropAction.MoveAction)
 
     def place_at(self, y: float) -> tuple[int, int, float]:
@@ -285,7 +306,11 @@ class CardView(QFrame):
         if data is not None and data.hasFormat(MIME) and self._template is not None:
             section, place, _ = self.place_at(event.position().y())
             event.acceptProposedAction()
-            self.moved.emit(bytes(data.data(MIME)).decode(), section, place)
+            name = bytes(data.data(MIME)).decode()
+            if name.startswith("section "):
+                self.section_moved.emit(int(name.removeprefix("section ")), section)
+            else:
+                self.moved.emit(name, section, place)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)

@@ -18,7 +18,7 @@ from avlet.desktop.theme import SMALL, STRONG, WARNING, font
 from avlet.document.answers import answer_fault
 from avlet.document.cut import Title, answer_on_all, put_title
 from avlet.document.naming import free_id
-from avlet.motion.timecode import DROP_RATES, timecode
+from avlet.motion.timecode import DROP_RATES, rate_words, timecode
 from avlet.storage.library_settings import used
 
 
@@ -228,6 +228,9 @@ class DeskBench(QWidget):
         several = len(self.session.selection)
         said = [f"{several} titles are selected: an answer changes on all of them."] if several > 1 else []
         said += [scene] if isinstance(scene, str) else scene.notes()
+        rate, own = self.session.cut.frame.fps, scene.template.frame.fps if not isinstance(scene, str) else self.session.cut.frame.fps
+        if rate != own:
+            said.append(f"It is made for {rate_words(own)} frames a second and shows at the cut's {rate_words(rate)}; its seconds stay.")
         if title.aside:
             said.append(f"Set aside until a version asks for it again: {', '.join(title.aside)}.")
         self.note.setText("\n".join(said))

@@ -36,6 +36,11 @@ class DotMenu(QMenu):
                 self._add("No keys", lambda: self.session.edit("No keys", lambda t: keying.without_keys(t, part_id, path)))
         if wire is None:
             self._add("Put on the card", self.put_on_card)
+            value = value_of(template, self.target)
+            if type_of(template, self.target).kind == "gradient":
+                for number in range(len(value)):
+                    stop = f"{self.target}.{number}.colour"
+                    self._add(f"Put only the colour of stop {number + 1} on the card", lambda s=stop: self.put_all_on_card([s]))
             also = self._alike()
             if also:
                 self._add(f"One field for it on all {len(also)} selected", lambda: self.put_all_on_card(also))
@@ -74,7 +79,7 @@ class DotMenu(QMenu):
         return found if len(found) > 1 else []
 
     def put_all_on_card(self, targets: list[str]) -> None:
-        """One field that drives the property of several parts."""
+        """One field that drives one or several properties."""
         self.session.edit("Put on the card", lambda t: carding.put_all_on_card(t, targets)[0])
 
     def wire_from(self, source: str) -> None:
@@ -112,14 +117,19 @@ class DotMenu(QMenu):
         action = QAction(words, self)
         action.setEnabled(chosen is not None)
         if chosen is not None:
-            action.triggered.connect(chosen)
+            action.triggered.connect(lambda _=False: chosen())
         self.addAction(action)
 
     def put_on_card(self) -> None:
+        """Put the property on the card."""
         self.session.edit("Put on the card", lambda t: carding.put_on_card(t, self.target, self.field_label)[0])
 
     def take_off(self) -> None:
-        self.session.edit("Take off the card", lambda t: carding.take_off_card(t, self.target))
+        """Take it off the card, and say what that leaves behind."""
+        wire = self.session.template.wire_to(self.target)
+        said = carding.left_behind(self.session.template, wire.source) if wire is not None else []
+        if self.session.edit("Take off the card", lambda t: carding.take_off_card(t, self.target)) and said:
+            self.session.refused.emit("Off the card. " + " ".join(said))
 
     def _relined(self, field_id: str, several: bool) -> None:
         """Let a field have several lines or only one; refused while an answer has more."""

@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.colours import ColourButton
+from avlet.desktop.flow import flowing
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.switch import Switch
@@ -44,6 +45,7 @@ from avlet.document.house import HouseColour
 from avlet.document.parts import Align
 from avlet.errors import AnswerError
 from avlet.layout.answers import picture_answer
+from avlet.text.fonts import bundled_fonts
 
 Told = Callable[[Any], object]
 PICTURES = "Pictures (*.png *.jpg *.jpeg *.webp *.svg)"
@@ -144,12 +146,15 @@ class FieldEditor(QWidget):
 
     def _formatting(self, field: TextField) -> None:
         given = self.value if isinstance(self.value, dict) else {}
-        row = QHBoxLayout()
-        row.setSpacing(5)
+        host = flowing()
+        row = host.layout()
+        assert row is not None
         if "alignment" in field.may:
             names = {"start": "left", "middle": "middle", "end": "right", "justified": "justified"}
             row.addWidget(self._format_combo("align", [(a, names[a]) for a in get_args(Align)], given.get("align"), "aligned"))
         if "font" in field.may:
+            families = [(name, name) for name in bundled_fonts().families()]
+            row.addWidget(self._format_combo("family", families, given.get("family"), "font"))
             styles = ("Light", "Regular", "Medium", "Bold", "Italic")
             row.addWidget(self._format_combo("style", [(s, s.lower()) for s in styles], given.get("style"), "weight"))
         if "size" in field.may:
@@ -160,8 +165,7 @@ class FieldEditor(QWidget):
             size.finished.connect(self.finished)
             row.addWidget(size)
             row.addWidget(QLabel("px"))
-        row.addStretch(1)
-        self.column.addLayout(row)
+        self.column.addWidget(host)
 
     def _format_combo(self, key: str, choices: list[tuple[str, str]], given: str | None, usual: str) -> QComboBox:
         combo = quiet_combo()

@@ -170,6 +170,10 @@ class Files:
         """Show what goes with the template, then write its package into the library."""
         dialog = HandoverDialog(self.window.session, self.window.cut_session.library, self.window)
         if dialog.exec() == QDialog.DialogCode.Accepted:
+            name = dialog.name.text().strip() or self.window.session.template.name
+            category = dialog.category.currentText().strip()
+            if (name, category) != (self.window.session.template.name, self.window.session.template.category):
+                self.window.session.edit("Name and category", lambda t: replace(t, name=name, category=category))
             self.hand_over_to(dialog.library, dialog.note.text().strip())
 
     def hand_over_to(self, library: Path, note: str = "") -> Path | None:

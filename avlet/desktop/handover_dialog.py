@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from PyQt6.QtWidgets import (
+    QComboBox,
     QDialog,
     QDialogButtonBox,
     QFormLayout,
@@ -14,7 +15,9 @@ from PyQt6.QtWidgets import (
 
 from avlet.desktop.buttons import FolderRow
 from avlet.desktop.session import AS_DESIGNED, Session
+from avlet.desktop.template_facts import CATEGORIES
 from avlet.desktop.theme import WARNING
+from avlet.document.edits import replace
 from avlet.document.parts import TextPart
 from avlet.review.card_measure import remarks
 from avlet.review.samples import findings
@@ -39,6 +42,14 @@ class HandoverDialog(QDialog):
         form = QFormLayout()
         self.folder = FolderRow(library, "Library")
         form.addRow("Library", self.folder)
+        self.name = QLineEdit(session.template.name)
+        self.name.setAccessibleName("Name of the template")
+        form.addRow("Name", self.name)
+        self.category = QComboBox()
+        self.category.setEditable(True)
+        self.category.addItems(CATEGORIES)
+        self.category.setCurrentText(session.template.category)
+        form.addRow("Category", self.category)
         self.note = QLineEdit()
         self.note.setMaxLength(400)
         self.note.setPlaceholderText("One sentence for the editors who have it on a cut")
@@ -56,6 +67,7 @@ class HandoverDialog(QDialog):
         self.exists.setProperty("role", "muted")
         layout.addWidget(self.exists)
         self.folder.line.textChanged.connect(self._show_exists)
+        self.name.textChanged.connect(self._show_exists)
         self._show_exists()
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
         hand = buttons.addButton("Hand over", QDialogButtonBox.ButtonRole.AcceptRole)
@@ -90,7 +102,8 @@ class HandoverDialog(QDialog):
         return facts
 
     def _show_exists(self) -> None:
-        path = package_path(self.session.template, self.library)
+        named = replace(self.session.template, name=self.name.text().strip() or self.session.template.name)
+        path = package_path(named, self.library)
         versions = versions_of(path)
         if versions:
             number = max(v.number for v in versions) + 1

@@ -41,7 +41,7 @@ def add_text(session: Session) -> None:
         t, field_id = carding.put_on_card(edits.add_part(t, part), f"{part.id}/text")
         field = t.card.field(field_id)
         assert isinstance(field, TextField)
-        t = carding.put_field(t, replace(field, several_lines=True))
+        t = carding.put_field(t, replace(field, several_lines=True, hint="One or two lines"))
         for sample in t.samples:
             t = carding.set_sample_answer(t, sample.id, field_id, words.get(sample.id, words["typical"]))
         return t

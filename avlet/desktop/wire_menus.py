@@ -37,7 +37,12 @@ def fill_targets(menu: QMenu, template: Template, source: str, chosen: Chosen) -
 
 
 def _owner_menu(menu: QMenu, template: Template, source: str, owner: str, name: str, props: list[Property], chosen: Chosen) -> None:
-    fitting = [p for p in props if p.type.name != "style" and may_feed(template, source, p.type)]
+    _grouped(menu, template, owner, name, [p for p in props if may_feed(template, source, p.type)], chosen)
+
+
+def _grouped(menu: QMenu, template: Template, owner: str, name: str, props: list[Property], chosen: Chosen) -> None:
+    """A submenu of properties, its groups filled when it is opened."""
+    fitting = [p for p in props if p.type.name != "style"]
     if not fitting:
         return
     under = QMenu(name, menu)
@@ -57,6 +62,16 @@ def _owner_menu(menu: QMenu, template: Template, source: str, owner: str, name: 
                 _add(deeper, path_words(prop.path, prop.type.label).capitalize(), target, template.wire_to(target) is None, chosen)
 
     under.aboutToShow.connect(fill)
+
+
+def fill_properties(menu: QMenu, template: Template, chosen: Chosen) -> None:
+    """Every property that can go on the card, by part and group; those with a wire greyed."""
+    menu.clear()
+    for part in reversed(template.parts):
+        _grouped(menu, template, part.id, part.name, list(properties(part)), chosen)
+    own = [Property(name, kind, getattr(template, name)) for name, kind in property_types(type(template)).items()]
+    own += list(properties(template.motion_blur, "motion_blur."))
+    _grouped(menu, template, TEMPLATE, "The template", own, chosen)
 
 
 def fill_sources(menu: QMenu, template: Template, target: str, chosen: Chosen) -> None:

@@ -1,0 +1,117 @@
+"""As a newcomer would: from an empty frame to a handed-over lower third with six fields; then three titles on a cut, rendered."""
+
+import av
+import pytest
+from hands import type_into
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication, QInputDialog, QMessageBox, QToolButton
+
+from avlet.desktop.dots import Dot
+from avlet.desktop.field_panel import FieldPanel
+from avlet.document.edits import replace
+from avlet.document.parts import ShapePart, TextPart, fit_of
+from avlet.storage.package import open_template
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def settle() -> None:
+    for _ in range(6):
+        QApplication.processEvents()
+
+
+@pytest.fixture
+def key(window, qtbot):
+    def press(key, modifier=Qt.KeyboardModifier.NoModifier):
+        qtbot.waitUntil(window.isActiveWindow)
+        window.build.stage.setFocus()
+        qtbot.keyClick(window.windowHandle(), key, modifier)
+        settle()
+
+    return press
+
+
+def on_card(window, target) -> None:
+    settle()
+    dot = window.build.recipe.findChild(Dot, f"dot {target}")
+    assert dot is not None, target
+    next(a for a in dot.menu().actions() if a.text() == "Put on the card").trigger()
+    settle()
+
+
+def test_from_an_empty_frame_to_a_handed_over_lower_third_and_three_titles(window, qtbot, key, tmp_path, monkeypatch):
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Timing", True))
+    session = window.session
+    window.show_welcome()
+    qtbot.mouseClick(window.welcome.findChild(QToolButton, "start Empty frame"), LEFT)
+    assert session.template.parts == ()
+    # T for words, S for a shape round them; twice
+    key(Qt.Key.Key_T)
+    window.build.stage.finish_typing()
+    key(Qt.Key.Key_S)
+    words, shape = session.template.parts[-1], session.template.parts[0]
+    if isinstance(words, ShapePart):
+        words, shape = shape, words
+    assert isinstance(words, TextPart)
+    assert fit_of(shape).around == (words.id,)
+    session.select(words.id)
+    key(Qt.Key.Key_T)
+    window.build.stage.finish_typing()
+    second = next(p for p in session.template.parts if isinstance(p, TextPart) and p.id != words.id)
+    session.select(second.id)
+    session.set_value(f"{second.id}/size", 46)
+    session.set_value(f"{second.id}/down.gap", 120)
+    # every text is on the card already; four more by their dots
+    assert [f.label for f in session.template.card.fields] == [words.name, second.name]
+    session.select(shape.id)
+    on_card(window, f"{shape.id}/fill.colour")
+    on_card(window, f"{shape.id}/corner")
+    session.select(second.id)
+    on_card(window, f"{second.id}/shown")
+    session.select(None)
+    window.show_bench(2)
+    settle()
+    bench = window.card
+    bench.add_field("Switch")
+    settle()
+    bench.panel.widget().findChild(FieldPanel).wire_to("template/plays_in")
+    settle()
+    assert len(session.template.card.fields) == 6
+    qtbot.waitUntil(lambda: bench.measure.trying.text().endswith("tried out."), timeout=8000)
+    assert bench.measure.words.text() == "6 fields · a stranger can read it at a glance"
+    assert not [r for r in bench.measure.found if r.grave and "changes nothing" in r.words]
+    # six samples' worth of looking later: hand over
+    session.edit("Name", lambda t: replace(t, name="First strap"))
+    path = window.files.hand_over_to(window.cut_session.library, "The first")
+    assert open_template(path).manifest.version == 1
+    three_titles(window, qtbot, path, tmp_path)
+
+
+def three_titles(window, qtbot, path, tmp_path) -> None:
+    """As an editor: three titles on a new cut, typed, rendered."""
+    window.show_desk()
+    settle()
+    desk, cut = window.desk, window.cut_session
+    window.files.new_cut()
+    for number, name in enumerate(("Bo Li", "Odalys Brandt", "Teodor Vage")):
+        cut.go_to(number * 200)
+        desk.add_title(path.name, number * 200)
+        settle()
+        type_into(qtbot, next(iter(desk.card.inputs.values())), name)
+        settle()
+    assert [desk.view.label_of(t) for t in cut.cut.titles] == ["Bo Li", "Odalys Brandt", "Teodor Vage"]
+    window.files.render(all_titles=True)
+    dialog = window.files.dialog
+    dialog.film.setChecked(False)
+    dialog.folder.line.setText(str(tmp_path / "films"))
+    dialog.kind.setCurrentIndex(3)
+    qtbot.mouseClick(dialog.start_button, LEFT)
+    qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=90_000)
+    films = sorted((tmp_path / "films").glob("*.mov"))
+    assert [f.name for f in films] == ["01-bo-li.mov", "02-odalys-brandt.mov", "03-teodor-vage.mov"]
+    with av.open(str(films[0])) as container:
+        frame = next(container.decode(video=0))
+        assert (frame.width, frame.height) == (1920, 1080)
+    qtbot.waitUntil(lambda: dialog.thread_ is None)
+    dialog.reject()
