@@ -124,13 +124,13 @@ def rendering() -> float:
 
 def typing() -> float:
     """From a changed text to its picture on the stage, in frames of 25 fps; beside it the shaping alone by bare HarfBuzz."""
-    from avlet.desktop.application import make_application, open_demo
+    from avlet.desktop.application import make_application
     from avlet.desktop.window import Window
 
     application = make_application(["avlet"])
     with tempfile.TemporaryDirectory() as folder:
         window = Window(DEMO, Path(folder))
-        open_demo(window, DEMO)
+        window.files.open_demo(DEMO)
         window.show()
         application.processEvents()
         count = 40

@@ -30,7 +30,10 @@ def heaviest() -> Path:
             scene.paint(60, pixels)
         return time.perf_counter() - start
 
-    return max(sorted(DEMO.glob("*.avlet")), key=cost)
+    def fitted(path: Path) -> bool:
+        return any(getattr(part, "fit", None) is not None for part in open_template(path).template.parts)
+
+    return max(filter(fitted, sorted(DEMO.glob("*.avlet"))), key=cost)
 
 
 def dragging(width: int, height: int) -> tuple[float, float, str]:

@@ -13,19 +13,25 @@ from avlet.desktop.application import make_application
 from avlet.desktop.handover_dialog import HandoverDialog
 from avlet.desktop.start_dialog import StartDialog
 from avlet.desktop.window import Window
-from avlet.document.edits import set_relations
+from avlet.document.edits import set_property, set_relations
 from avlet.document.keys import Key, Keyed
 from avlet.document.starts import blank
+from avlet.storage.handing_over import hand_over
 from avlet.storage.package import open_template
 
 FOLDER = Path("docs/screenshots")
 
 
-def shoot(application: Any, widget: Any, name: str) -> None:
-    """Let the widget settle, then keep its picture."""
-    until = time.monotonic() + 0.4
+def wait(application: Any, seconds: float) -> None:
+    """Let the window work."""
+    until = time.monotonic() + seconds
     while time.monotonic() < until:
         application.processEvents()
+
+
+def shoot(application: Any, widget: Any, name: str) -> None:
+    """Let the widget settle, then keep its picture."""
+    wait(application, 0.4)
     widget.grab().save(str(FOLDER / f"{name}.png"))
 
 
@@ -52,6 +58,38 @@ def shoot_time_and_group(application: Any, window: Window, demo: Path) -> None:
     window.session.open(strap.template, strap.book, demo / "name-strap.avlet")
 
 
+def shoot_card(application: Any, window: Window, demo: Path) -> None:
+    """The Card bench with a choice wired by tables, and with the house; the name strap is open again afterwards."""
+    guest = open_template(demo / "guest-strap.avlet")
+    window.session.open(guest.template, guest.book, demo / "guest-strap.avlet")
+    window.show_bench(2)
+    window.card.choose("side")
+    wait(application, 3.0)
+    shoot(application, window, "card")
+    window.card.choose(None)
+    window.session.select("rule")
+    shoot(application, window, "card-house")
+    strap = open_template(demo / "name-strap.avlet")
+    window.session.open(strap.template, strap.book, demo / "name-strap.avlet")
+
+
+def shoot_desk(application: Any, window: Window) -> None:
+    """The desk with a title on each words track, and a newer version of one in the library."""
+    session = window.cut_session
+    opened = session.template_of(session.cut.title("odalys"))
+    assert not isinstance(opened, str)
+    wider = set_property(opened.template, "plate/fit.left", 64)
+    hand_over(wider, opened.book, session.library, "A little more room before the name")
+    session.forget_templates()
+    window.desk.add_title("place-tag.avlet", 300, 1)
+    window.show_desk()
+    session.go_to(335)
+    session.select("odalys")
+    shoot(application, window, "desk")
+    for _ in range(2):
+        session.undo()
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     application = make_application(["avlet"])
@@ -71,14 +109,15 @@ def main() -> None:
         shoot(application, window, "build-typing")
         window.build.stage.finish_typing()
         shoot_time_and_group(application, window, demo)
-        window.show_desk()
-        window.cut_session.go_to(335)
-        shoot(application, window, "desk")
+        shoot_card(application, window, demo)
+        shoot_desk(application, window)
         dialog = HandoverDialog(window.session, demo, window)
         dialog.folder.line.setText("~/Saltmarsh Stories/library")
         dialog.show()
         shoot(application, dialog, "hand-over")
         dialog.close()
+        window.show_welcome()
+        shoot(application, window, "welcome")
         window.session.open(blank(), window.session.book, None, saved=False)
         window.show_bench(0)
         shoot(application, window, "empty")

@@ -20,7 +20,7 @@ from avlet.desktop.new_parts import add_echo, add_pattern, add_rule, add_shape, 
 from avlet.desktop.part_commands import duplicate_selected, group_selected, remove_selected
 from avlet.desktop.parts_list import PartsList
 from avlet.desktop.recipe import Recipe
-from avlet.desktop.samples_strip import SamplesStrip
+from avlet.desktop.samples_strip import SamplesStrip, under_the_stage
 from avlet.desktop.session import Session
 from avlet.desktop.stage import Stage
 from avlet.desktop.transport import Transport
@@ -102,19 +102,8 @@ class BuildBench(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self.stage, 1)
-        bar = QWidget()
-        bar.setProperty("role", "panel")
-        bar_layout = QVBoxLayout(bar)
-        bar_layout.setContentsMargins(0, 0, 0, 0)
-        bar_layout.addWidget(self.transport)
+        bar, below = under_the_stage(self.transport, self.samples)
         layout.addWidget(bar)
-        below = QVBoxLayout()
-        below.setContentsMargins(16, 10, 16, 10)
-        below.setSpacing(8)
-        words = QLabel("Samples – the same template, other texts")
-        words.setProperty("role", "small")
-        below.addWidget(words)
-        below.addWidget(self.samples)
         below.addLayout(self._views())
         layout.addLayout(below)
         return middle

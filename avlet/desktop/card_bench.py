@@ -10,7 +10,7 @@ from avlet.desktop.card_measure_view import CardMeasure
 from avlet.desktop.card_view import CardView
 from avlet.desktop.field_panel import FieldPanel
 from avlet.desktop.house_panel import HousePanel
-from avlet.desktop.samples_strip import SamplesStrip
+from avlet.desktop.samples_strip import SamplesStrip, under_the_stage
 from avlet.desktop.session import Session
 from avlet.desktop.stage import Stage
 from avlet.desktop.theme import ROSE
@@ -184,19 +184,8 @@ class CardBench(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.stage, 3)
-        bar = QWidget()
-        bar.setProperty("role", "panel")
-        row = QVBoxLayout(bar)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(self.transport)
+        bar, below = under_the_stage(self.transport, self.samples)
         column.addWidget(bar)
-        below = QVBoxLayout()
-        below.setContentsMargins(16, 10, 16, 10)
-        below.setSpacing(8)
-        words = QLabel("Samples – the same template, other texts")
-        words.setProperty("role", "small")
-        below.addWidget(words)
-        below.addWidget(self.samples)
         below.addWidget(self.measure, 1)
         column.addLayout(below, 2)
         return middle

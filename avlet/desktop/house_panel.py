@@ -11,6 +11,7 @@ from avlet.document import carding
 from avlet.document.house import PALETTE, HouseColour, HouseGradient, TextStyle
 from avlet.document.paints import Linear
 from avlet.document.parts import TextPart
+from avlet.document.wires import Straight, Wire
 
 
 class HousePanel(QWidget):
@@ -35,9 +36,9 @@ class HousePanel(QWidget):
         self._heading("Text styles", "+ of the selected text", self.add_style)
         for style in session.template.text_styles:
             self._style(style)
-        others = [w for w in session.template.wires if "/" in w.source and not w.source.startswith(f"{PALETTE}/")]
+        others = [w for w in session.template.wires if "/" in w.source and not _follows_plainly(w)]
         if others:
-            heading = QLabel("Wires from measures and properties")
+            heading = QLabel("Wires that begin at no field")
             heading.setProperty("role", "rose")
             self.column.addWidget(heading)
             for wire in others:
@@ -134,3 +135,8 @@ class HousePanel(QWidget):
         name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=part.name)
         if sure and name.strip():
             self.session.edit("Text style", lambda t: carding.share_style(t, part.id, name.strip())[0])
+
+
+def _follows_plainly(wire: Wire) -> bool:
+    """Whether a wire only takes a house colour or gradient as it is."""
+    return wire.source.startswith(f"{PALETTE}/") and isinstance(wire.map, Straight)

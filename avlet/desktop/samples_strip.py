@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from avlet.desktop.backgrounds import Background, image_over
 from avlet.desktop.session import AS_DESIGNED, Session
@@ -13,6 +13,23 @@ from avlet.review.samples import findings, verdict
 GAP = 10
 MOST_SHOWN = 6
 _CAPTION = 20
+
+
+def under_the_stage(transport: QWidget, samples: "SamplesStrip") -> tuple[QWidget, QVBoxLayout]:
+    """What lies under a stage: a bar with the transport, and the samples under a heading, with room for more below them."""
+    bar = QWidget()
+    bar.setProperty("role", "panel")
+    inside = QVBoxLayout(bar)
+    inside.setContentsMargins(0, 0, 0, 0)
+    inside.addWidget(transport)
+    below = QVBoxLayout()
+    below.setContentsMargins(16, 10, 16, 10)
+    below.setSpacing(8)
+    words = QLabel("Samples – the same template, other texts")
+    words.setProperty("role", "small")
+    below.addWidget(words)
+    below.addWidget(samples)
+    return bar, below
 
 
 class SamplesStrip(QWidget):

@@ -7,7 +7,7 @@ import msgspec
 from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient
 from avlet.document.metadata import PropertyType, get_at, property_types, put_at, type_at
 from avlet.document.paints import Linear, Solid
-from avlet.document.parts import TextPart
+from avlet.document.parts import AnyPart, TextPart
 from avlet.document.template import TEMPLATE, Template
 
 replace = msgspec.structs.replace
@@ -34,31 +34,28 @@ def owner_name(template: Template, target: str) -> str:
     return template.name if owner == TEMPLATE else template.name_of(owner)
 
 
+def _owner(template: Template, target: str) -> tuple[AnyPart | Template | HouseColour | HouseGradient, str]:
+    """What a property belongs to, and its path below that; raises ``LookupError`` when there is none."""
+    owner, _, path = target.partition("/")
+    found = house_entry(template, path) if owner == PALETTE else template.owner(owner)
+    if found is None:
+        raise LookupError(target)
+    return found, path
+
+
 def type_of(template: Template, target: str) -> PropertyType:
     """What is known of a property; raises ``LookupError`` when there is none."""
-    owner, _, path = target.partition("/")
-    if owner == PALETTE:
-        entry = house_entry(template, path)
-        if entry is None:
-            raise LookupError(path)
-        return _COLOUR if isinstance(entry, HouseColour) else _GRADIENT
-    found = template.owner(owner)
-    if found is None:
-        raise LookupError(owner)
+    found, path = _owner(template, target)
+    if isinstance(found, HouseColour | HouseGradient):
+        return _COLOUR if isinstance(found, HouseColour) else _GRADIENT
     return type_at(found, path)
 
 
 def value_of(template: Template, target: str) -> Any:
     """A property's value; raises ``LookupError`` when there is none."""
-    owner, _, path = target.partition("/")
-    if owner == PALETTE:
-        entry = house_entry(template, path)
-        if entry is None:
-            raise LookupError(path)
-        return entry.colour if isinstance(entry, HouseColour) else entry.stops
-    found = template.owner(owner)
-    if found is None:
-        raise LookupError(owner)
+    found, path = _owner(template, target)
+    if isinstance(found, HouseColour | HouseGradient):
+        return found.colour if isinstance(found, HouseColour) else found.stops
     type_at(found, path)
     style = template.text_style(found.text_style) if isinstance(found, TextPart) and path in STYLED else None
     return get_at(found if style is None else style, path)
