@@ -1,5 +1,6 @@
 """The interface used in any order: a walk by chance over everything that can be chosen, with what must hold after each step."""
 
+import itertools
 import random
 
 import pytest
@@ -15,6 +16,7 @@ from avlet.desktop.part_commands import copy_selected, duplicate_selected, group
 from avlet.desktop.sentences import Chip
 from avlet.desktop.window import Window
 from avlet.document import carding
+from avlet.document.cut import trim_title
 from avlet.document.metadata import properties
 from avlet.storage.template_json import decode, encode
 
@@ -27,7 +29,7 @@ class Walker:
         self.ways = [
             (12, self.select), (30, self.choose), (12, self.press), (7, self.use_a_dot), (10, self.turn_a_number), (8, window.undo), (4, window.redo),
             (3, self.add), (3, self.copy), (2, lambda: remove_selected(self.session, window)), (3, self.answers), (3, self.move_in_time),
-            (6, self.use_the_time_bench), (5, self.use_the_card_bench), (2, lambda: group_selected(self.session)), (2, lambda: take_apart(self.session)), (3, self.pull_a_handle),
+            (6, self.use_the_time_bench), (5, self.use_the_card_bench), (6, self.use_the_desk), (2, lambda: group_selected(self.session)), (2, lambda: take_apart(self.session)), (3, self.pull_a_handle),
             (2, lambda: window.build.stage.nudge(self.rng.randint(-40, 40), self.rng.randint(-40, 40))),
         ]  # fmt: skip
 
@@ -138,6 +140,44 @@ class Walker:
         QApplication.processEvents()
         bench.measure.refresh()
         bench.grab()
+        self.window.show_bench(0)
+
+    def use_the_desk(self) -> None:
+        """Bring it to the front, select titles or a clip, do something from the menu, answer, trim."""
+        desk, session = self.window.desk, self.window.cut_session
+        self.window.show_desk()
+        session.go_to(self.rng.randrange(session.length()))
+        titles = [t.id for t in session.cut.titles]
+        if titles and self.rng.random() < 0.7:
+            session.select_all(self.rng.sample(titles, min(len(titles), self.rng.choice([1, 1, 2, 3]))))
+        else:
+            session.select(None)
+            desk.view.clip = self.rng.randrange(len(session.cut.pictures)) if session.cut.pictures else None
+        entries = [e.path.name for e in desk.library.entries if not e.fault]
+        if self.rng.random() < 0.25 and entries:
+            desk.add_title(self.rng.choice(entries), session.frame, self.rng.randint(0, 1))
+        menu = desk.commands.menu()
+        actions = [a for a in menu.actions() if a.isEnabled() and not a.isSeparator()]
+        for action in list(actions):
+            if action.menu() is not None:
+                actions += [a for a in action.menu().actions() if a.isEnabled()]
+        leaves = [a for a in actions if a.menu() is None and not a.text().endswith("…")]
+        self.rng.choice(leaves).trigger()
+        menu.deleteLater()
+        QApplication.processEvents()
+        if session.title is not None and self.rng.random() < 0.5:
+            chosen = session.title
+            start, end = chosen.start + self.rng.randint(-40, 40), chosen.end + self.rng.randint(-40, 40)
+            session.edit("Trim", lambda c: trim_title(c, chosen.id, start, end))
+            boxes = [b for b in desk.card.findChildren(NumberBox) if b.isVisible()]
+            for box in boxes[:1]:
+                box._take(box.value + self.rng.choice([-30, -1, 1, 60]))
+        if self.rng.random() < 0.3:
+            session.undo()
+        desk.grab()
+        for track in (0, 1):
+            row = [t for t in session.cut.titles if t.track == track]
+            assert all(a.end <= b.start for a, b in itertools.pairwise(row))
         self.window.show_bench(0)
 
     def pull_a_handle(self) -> None:

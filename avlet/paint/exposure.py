@@ -13,6 +13,8 @@ from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
 
 MOST_SAMPLES = 72
 """Moments that are looked at in one frame at most: each then adds under 4 of 255 levels, so that no copy is seen by itself."""
+STILL = 0.2
+"""px of travel up to which a part is as sharp as ever: the exposure lies round the frame, so that nothing of it can be seen."""
 _CLOSE, _APART = 14, 5.0
 """Up to so many, moments are a px of travel apart; further ones are ``_APART`` px apart, as each adds little by then."""
 
@@ -44,7 +46,7 @@ def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str
     for part_id in first.members.get(None, ()):
         if choreography.rest.parts[part_id].part.motion_blur:
             far = _travel(first, last, part_id, set())
-            if far > 0:
+            if far > STILL:
                 found[part_id] = far
     return found
 
@@ -114,17 +116,18 @@ def _paint_blurred(canvas: skia.Canvas, poses: list[Pose], part_id: str) -> None
     width = bounds.width() + bounds.width() % 2
     pixels: Pixels = new_pixels(width, bounds.height())
     words = pixels.reshape(bounds.height(), width * 4).view(np.uint64)
-    even, odd = np.zeros_like(words), np.zeros_like(words)
+    even, odd, lane = np.zeros_like(words), np.zeros_like(words), np.empty_like(words)
+    surface = canvas_over(pixels)
+    inner = surface.getCanvas()
+    inner.translate(-bounds.left(), -bounds.top())
+    inner.concat(matrix)
     for pose in poses:
         pixels[...] = 0
-        surface = canvas_over(pixels)
-        inner = surface.getCanvas()
-        inner.translate(-bounds.left(), -bounds.top())
-        inner.concat(matrix)
         paint_one(inner, pose, part_id)
         surface.flushAndSubmit()
-        even += words & _LANES
-        odd += (words >> _EIGHT) & _LANES
+        even += np.bitwise_and(words, _LANES, out=lane)
+        np.right_shift(words, _EIGHT, out=lane)
+        odd += np.bitwise_and(lane, _LANES, out=lane)
     mean = pixels
     for first, lanes in ((0, even), (1, odd)):
         mean.reshape(-1)[first::2] = ((lanes.view(np.uint16) + np.uint16(len(poses) // 2)) // np.uint16(len(poses))).reshape(-1)

@@ -6,7 +6,8 @@ import skia
 
 from avlet.document.paints import Outline, Paint
 from avlet.geometry import Box
-from avlet.paint.brushes import brush, line_of
+from avlet.paint.brushes import LEAST_BLUR, brush, line_of
+from avlet.paint.kept_soft import draw_kept
 
 
 class Layer(NamedTuple):
@@ -25,8 +26,13 @@ class Layer(NamedTuple):
     tinted: bool = False
 
 
-def draw_layer(canvas: skia.Canvas, path: skia.Path, box: Box, layer: Layer, opacity: float, drawn: float) -> None:
-    """Paint one layer of an outline whose gradients are spread over ``box``; ``drawn`` of its line is there."""
+def draw_layer(
+    canvas: skia.Canvas, path: skia.Path, box: Box, layer: Layer, opacity: float, drawn: float, kept: tuple[object, object] | None = None
+) -> None:
+    """Paint one layer of an outline whose gradients are spread over ``box``; ``drawn`` of its line is there.
+
+    ``kept`` names what the outline belongs to and which of its outlines it is, where a soft one may be kept as a picture.
+    """
     line = None
     if layer.line is not None:
         line = line_of(layer.line, drawn)
@@ -38,6 +44,13 @@ def draw_layer(canvas: skia.Canvas, path: skia.Path, box: Box, layer: Layer, opa
         canvas.translate(layer.dx, layer.dy)
         if layer.keep:
             canvas.clipPath(path, skia.ClipOp.kDifference if layer.keep == "outside" else skia.ClipOp.kIntersect, True)
-    canvas.drawPath(path, brush(layer.paint, box, opacity, layer.blur, line))
+    paint = brush(layer.paint, box, opacity, layer.blur, line)
+    width = line[0] if line else 0.0
+    if (
+        kept is None
+        or layer.blur < LEAST_BLUR
+        or not draw_kept(canvas, path, paint, layer.blur, width, kept[0], (kept[1], layer, opacity, drawn))
+    ):
+        canvas.drawPath(path, paint)
     if moved or layer.keep:
         canvas.restore()

@@ -173,8 +173,8 @@ def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
         if posed.matrix is not None:
             canvas.concat(skia_matrix(posed.matrix[0]))
         canvas.translate(corner.x, corner.y)
-        for path in unit_paths(setting, "line", layer.accents):
-            draw_layer(canvas, path, setting.ink_box, layer, opacity, 1.0)
+        for number, path in enumerate(unit_paths(setting, "line", layer.accents)):
+            draw_layer(canvas, path, setting.ink_box, layer, opacity, 1.0, (setting, number))
         canvas.restore()
         return
     local = each or posed.wipe is not None

@@ -1,0 +1,75 @@
+"""Soft layers of words at rest, kept as pictures: blurring takes longer than all else, and what stands still stays the same."""
+
+import math
+from collections import OrderedDict
+from typing import Any
+
+import skia
+
+from avlet.document.paints import SOFT_REACH
+
+MOST_PIXELS = 24_000_000
+"""How many px all kept pictures may have together; at 4 bytes each that is 96 MB."""
+LARGEST = 4_000_000
+"""A picture of more px than this is not kept."""
+_GRID = 256
+"""Pictures are kept for every 1/256 px that they can lie off the grid of px."""
+
+
+class _Kept:
+    """Pictures by what they hang on, those used longest ago let go first. ``owner`` keeps alive what a key names by its id."""
+
+    def __init__(self) -> None:
+        self.pictures: OrderedDict[tuple[Any, ...], tuple[object, skia.Image, int, int]] = OrderedDict()
+        self.pixels = 0
+
+    def get(self, key: tuple[Any, ...]) -> tuple[object, skia.Image, int, int] | None:
+        found = self.pictures.get(key)
+        if found is not None:
+            self.pictures.move_to_end(key)
+        return found
+
+    def put(self, key: tuple[Any, ...], found: tuple[object, skia.Image, int, int]) -> None:
+        self.pictures[key] = found
+        self.pixels += found[1].width() * found[1].height()
+        while self.pixels > MOST_PIXELS and len(self.pictures) > 1:
+            _, (_, image, _, _) = self.pictures.popitem(last=False)
+            self.pixels -= image.width() * image.height()
+
+
+_kept = _Kept()
+
+
+def draw_kept(canvas: skia.Canvas, path: skia.Path, paint: skia.Paint, blur: float, width: float, owner: object, what: object) -> bool:
+    """Draw a path with a soft ``paint`` from its kept picture, making that first; False where none can be kept.
+
+    ``blur`` and the ``width`` of its line are in px of the canvas' present space. ``owner`` is what the path belongs to, ``what``
+    a value that with it decides path and paint.
+    """
+    matrix = canvas.getTotalMatrix()
+    if not matrix.isScaleTranslate():
+        return False
+    x, y = math.floor(matrix.getTranslateX()), math.floor(matrix.getTranslateY())
+    off = round((matrix.getTranslateX() - x) * _GRID), round((matrix.getTranslateY() - y) * _GRID)
+    key = (id(owner), what, matrix.getScaleX(), matrix.getScaleY(), *off)
+    found = _kept.get(key)
+    if found is None:
+        at_origin = skia.Matrix.MakeAll(matrix.getScaleX(), 0, off[0] / _GRID, 0, matrix.getScaleY(), off[1] / _GRID, 0, 0, 1)
+        reach = SOFT_REACH * blur + width + 2
+        mapped = at_origin.mapRect(path.getBounds().makeOutset(reach, reach))
+        left, top = math.floor(mapped.left()), math.floor(mapped.top())
+        columns, rows = math.ceil(mapped.right()) - left, math.ceil(mapped.bottom()) - top
+        if columns < 1 or rows < 1 or columns * rows > LARGEST:
+            return False
+        surface = skia.Surface.MakeRaster(skia.ImageInfo.Make(columns, rows, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType))
+        inner = surface.getCanvas()
+        inner.translate(-left, -top)
+        inner.concat(at_origin)
+        inner.drawPath(path, paint)
+        found = (owner, surface.makeImageSnapshot(), left, top)
+        _kept.put(key, found)
+    canvas.save()
+    canvas.resetMatrix()
+    canvas.drawImage(found[1], x + found[2], y + found[3])
+    canvas.restore()
+    return True
