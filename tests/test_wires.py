@@ -392,3 +392,12 @@ def test_the_pace_of_the_ends_shortens_them_and_all_moves(book):
     assert not quick.spans.shortened
     for frame in (2, 6, 11):
         assert quick.pose(frame).parts["name"].shift == pytest.approx(usual.pose(2 * frame).parts["name"].shift)
+
+
+def test_a_table_of_gradients_is_the_same_after_saving():
+    parts = tuple(replace(p, fill=Linear(STOPS)) if p.id == "plate" else p for p in plated().parts)
+    template = carding.wire_up(replace(carded(SIDE), parts=parts), "side", "plate/fill.stops")
+    assert decode(encode(template), "x") == template
+    template = carding.write_option(template, "side", "right", "plate/fill.stops", (Stop(0, "#111111"), Stop(50, "#222222")))
+    assert decode(encode(template), "x") == template
+    assert part(bind(template, {"side": "right"}), "plate").fill.stops[1] == Stop(50, "#222222")

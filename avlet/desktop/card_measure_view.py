@@ -58,7 +58,6 @@ class CardMeasure(QWidget):
         self.words.setText(verdict(count))
         self.bar.show_share(share(count), count)
         self._bench = None
-        self._show(remarks(self.session.template))
         self.trying.setText("")
         self._timer.start(_WAIT)
 
@@ -73,6 +72,7 @@ class CardMeasure(QWidget):
         """Try some answers, then let the window have its turn."""
         if self._bench is None:
             try:
+                self._show(remarks(self.session.template))
                 self._bench = Bench(self.session.template, self.session.book)
             except AvletError:
                 return

@@ -163,13 +163,15 @@ class FieldEditor(QWidget):
             size.setAccessibleName(f"{field.label}: size in px")
             size.value_changed.connect(lambda v: self._format("size", v if v >= 1 else None))
             size.finished.connect(self.finished)
+            row.addWidget(QLabel("size"))
             row.addWidget(size)
             row.addWidget(QLabel("px"))
         self.column.addWidget(host)
 
     def _format_combo(self, key: str, choices: list[tuple[str, str]], given: str | None, usual: str) -> QComboBox:
         combo = quiet_combo()
-        combo.addItem(f"{usual}: as designed", None)
+        combo.addItem(f"{usual} …", None)
+        combo.setItemData(0, "As the designer made it", Qt.ItemDataRole.ToolTipRole)
         for value, name in choices:
             combo.addItem(name, value)
         combo.setCurrentIndex(max(0, combo.findData(given)))

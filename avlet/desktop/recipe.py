@@ -174,7 +174,7 @@ class Recipe(QScrollArea):
         line.setStyleSheet("background: #3A4045;")
         layout.addWidget(line)
         layout.addWidget(LookSection(session, part))
-        key = QLabel("The dot: hollow = fixed, marigold = keyed, rose = on the card. Click it to change that.")
+        key = QLabel("The dot: hollow = fixed, marigold = keyed, rose = on the card or wired. Click it to change that.")
         key.setWordWrap(True)
         key.setProperty("role", "small")
         layout.addWidget(key)

@@ -2,6 +2,7 @@
 
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
 
+from avlet.desktop.dots import Dot
 from avlet.desktop.look_rows import LookRow
 from avlet.desktop.numbers import NumberBox
 from avlet.desktop.sentences import Sentence
@@ -30,7 +31,7 @@ class TimeFacts(QWidget):
             self._switch(name, words)
         if session.template.frame.fps in DROP_RATES:
             self._switch("drop_frame", "Timecode drops numbers to keep up with the clock")
-        for path in ("plays_in", "plays_out", "motion_blur.shutter", "motion_blur.phase"):
+        for path in ("pace", "plays_in", "plays_out", "motion_blur.shutter", "motion_blur.phase"):
             kind = type_at(session.template, path)
             self.column.addWidget(LookRow(session, TEMPLATE, Property(path, kind, get_at(session.template, path))))
         hint = QLabel("180° is the usual shutter; 0° is sharp. At −90° its exposure lies round the frame.")
@@ -55,13 +56,14 @@ class TimeFacts(QWidget):
         box.setProperty("chip", "time")
         box.setObjectName(f"time {name}")
         box.setAccessibleName(words)
-        box.value_changed.connect(lambda v: self.session.edit(words, lambda t: edits.replace(t, **{name: round(v)}), ("time", name)))
+        box.value_changed.connect(lambda v: self.session.set_value(f"{TEMPLATE}/{name}", round(v), ("time", name)))
         box.finished.connect(self.session.history.close_gesture)
         row.addWidget(box)
         seconds = QLabel(f"frames, {value / fps:.2f} s")
         seconds.setProperty("role", "small")
         row.addWidget(seconds)
         row.addStretch(1)
+        row.addWidget(Dot(self.session, f"{TEMPLATE}/{name}", words))
         self.column.addLayout(row)
 
     def _switch(self, name: str, words: str) -> None:

@@ -2,7 +2,6 @@
 
 from typing import Any
 
-import msgspec
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFont, QPainter, QPaintEvent, QPen, QPolygonF
@@ -17,6 +16,7 @@ from avlet.desktop.switch import Switch
 from avlet.desktop.theme import MUTED, ROSE, SMALL, WARNING, font, qcolor
 from avlet.document import carding
 from avlet.document.eases import READY_EASES, name_of_ease
+from avlet.document.fields import plain
 from avlet.document.formulas import FUNCTIONS
 from avlet.document.metadata import PropertyType
 from avlet.document.targets import type_of, value_of, words_for
@@ -143,7 +143,7 @@ class WireEditor(QFrame):
         }[type(self.wire.map)]  # fmt: skip
 
     def _own(self) -> Any:
-        return msgspec.to_builtins(value_of(self.session.template, self.target))
+        return plain(value_of(self.session.template, self.target))
 
     def _range(self, say: Sentence, span: Range) -> None:
         say.words(":")

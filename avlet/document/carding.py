@@ -23,6 +23,7 @@ from avlet.document.fields import (
     PictureField,
     SwitchField,
     TextField,
+    plain,
 )
 from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient, style_of
 from avlet.document.metadata import PropertyType, get_at
@@ -305,7 +306,7 @@ def suitable_map(template: Template, source: str, target: str) -> Map:
         raise DocumentError(f"There is no source “{source}”.") from None
     rows = table_rows(template, source)
     if rows and not (kind.accepts(given) and (kind.kind != "choice" or all(key in kind.choices for key, _ in rows))):
-        value = msgspec.to_builtins(value_of(template, target))
+        value = plain(value_of(template, target))
         return Table({key: value for key, _ in rows})
     if given in NUMBERS and kind.kind in NUMBERS and unit == "%" and kind.unit != "%":
         return SHARE_OF_OWN
@@ -325,7 +326,7 @@ def set_row(template: Template, target: str, answer: Any, value: Any) -> Templat
     wire = template.wire_to(target)
     if wire is None or not isinstance(wire.map, Table):
         raise DocumentError(f"“{target}” has no table.")
-    return set_map(template, target, Table({**wire.map.rows, row_of(answer): msgspec.to_builtins(value)}))
+    return set_map(template, target, Table({**wire.map.rows, row_of(answer): plain(value)}))
 
 
 def answer_for(template: Template, wire: Wire, value: Any, answer: Any) -> Any:
@@ -356,13 +357,13 @@ def answer_for(template: Template, wire: Wire, value: Any, answer: Any) -> Any:
         return found
     if isinstance(field, TextField) and isinstance(answer, dict):
         return {**answer, "text": value}
-    return msgspec.to_builtins(value)
+    return plain(value)
 
 
 def write_option(template: Template, field_id: str, answer: Any, target: str, value: Any) -> Template:
     """A property that is ``value`` for one option of a field and stays as it is for the others; wired by a table if it is not yet."""
     if template.wire_to(target) is None:
-        own = msgspec.to_builtins(value_of(template, target))
+        own = plain(value_of(template, target))
         rows = {key: own for key, _ in table_rows(template, field_id)}
         template = wire_up(template, field_id, target, Table(rows))
     return set_row(template, target, answer, value)

@@ -10,7 +10,7 @@ from avlet.document.moves import OwnWayOut
 from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, TextPart, fit_of
 from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
-from avlet.document.wiring import ordered, wire_faults
+from avlet.document.wiring import plan_of, wire_faults
 from avlet.errors import DocumentError
 
 
@@ -33,7 +33,7 @@ def faults(template: Template) -> Iterator[str]:
         yield from _group_faults(f"parts[{index}]", part, template)
         yield from _time_faults(f"parts[{index}]", part, known)
     yield from _card_faults(template)
-    ordered(template)
+    plan_of(template)
 
 
 def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:

@@ -18,6 +18,12 @@ Formatting = Literal["font", "size", "alignment"]
 """What an editor may change of a text besides its words; a font is a family and a style."""
 
 
+def plain(value: Any) -> Any:
+    """A value as JSON has it: objects for structs, lists for tuples."""
+    made = msgspec.to_builtins(value)
+    return list(made) if isinstance(made, tuple) else made
+
+
 class Condition(Value, frozen=True):
     """A field is shown only if another answers one of ``answers``."""
 
@@ -36,8 +42,7 @@ class BaseField(Value, frozen=True, kw_only=True, tag_field="kind"):
     @property
     def start(self) -> Any:
         """The starting answer as plain data; nothing for a note."""
-        plain = msgspec.to_builtins(getattr(self, "default", None))
-        return list(plain) if isinstance(plain, tuple) else plain
+        return plain(getattr(self, "default", None))
 
 
 class TextField(BaseField, frozen=True, kw_only=True, tag="text"):

@@ -64,6 +64,9 @@ _OPERATORS = {op: fn for op, fn in SimpleEval().operators.items() if op in (
 )}  # fmt: skip
 
 
+_FUNCTIONS = {name: function for name, (function, *_) in FUNCTIONS.items()}
+
+
 @dataclass(frozen=True)
 class Parsed:
     """A formula's tree, with dotted names as one, and the names that it uses with their places."""
@@ -118,9 +121,7 @@ def check_formula(formula: str, known: Mapping[str, Unit], wanted: Unit) -> None
 def work_out(formula: str, values: Mapping[str, Any]) -> Any:
     """The value of a formula; raises ``FormulaError`` in words, e.g. for a division by zero."""
     try:
-        value = SimpleEval(operators=_OPERATORS, functions={n: f[0] for n, f in FUNCTIONS.items()}, names=dict(values)).eval(
-            formula, previously_parsed=parse(formula).tree
-        )
+        value = SimpleEval(_OPERATORS, _FUNCTIONS, dict(values)).eval(formula, previously_parsed=parse(formula).tree)
     except ZeroDivisionError:
         raise FormulaError("It divides by zero") from None
     except (InvalidExpression, ArithmeticError, TypeError, ValueError, KeyError, RecursionError) as error:

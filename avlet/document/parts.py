@@ -202,7 +202,7 @@ class RulePart(PaintedPart, frozen=True, kw_only=True, tag="rule"):
     width: Annotated[float, prop("Thickness", unit="px", low=0, high=2_000, group="size")] = 6.0
     caps: Annotated[Literal["flat", "round"], prop("Caps", keyed=False)] = "flat"
     dash: Annotated[float, prop("Dashes", unit="px", low=0, high=2_000)] = 0.0
-    dash_gap: Annotated[float, prop("Between dashes", unit="px", low=0, high=2_000)] = 12.0
+    dash_gap: Annotated[float, prop("Dash gap", unit="px", low=0, high=2_000)] = 12.0
     fill: Paint = Solid("#6CC7B0")
 
 

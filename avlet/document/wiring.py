@@ -1,6 +1,8 @@
 """How wires hang together: what each needs, in which order they are worked out, and whether their maps suit them."""
 
-from collections.abc import Iterator
+from collections import OrderedDict
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
@@ -8,7 +10,7 @@ from avlet.document.fields import ChoiceField, ColourField, Field, FontField, Nu
 from avlet.document.formulas import COLOUR, SWITCH, WORDS, FormulaError, Unit, check_formula, parse, unit_named
 from avlet.document.house import PALETTE
 from avlet.document.metadata import PropertyType
-from avlet.document.targets import owner_name, type_of, words_for
+from avlet.document.targets import house_entries, owner_name, type_of, words_for
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wires import LENGTH, MEASURES, REST, Formula, Range, Straight, Table, Wire, measure_of
 from avlet.errors import DocumentError
@@ -126,6 +128,37 @@ def measured_wires(template: Template, wires: list[Wire]) -> dict[str, set[tuple
         if needs:
             found[wire.target] = needs
     return found
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A template's wires in the order in which they are worked out, and what those that hang on measures hang on, by target."""
+
+    wires: tuple[Wire, ...]
+    hangs_on: Mapping[str, frozenset[tuple[str, str]]]
+
+
+_plans: OrderedDict[int, tuple[tuple[Wire, ...], object, Plan]] = OrderedDict()
+_MOST_PLANS = 32
+
+
+def plan_of(template: Template) -> Plan:
+    """The plan of a template's wires; kept while these, and all names that they use, stay the same."""
+    names = (
+        tuple(p.id for p in template.parts),
+        tuple((f.id, getattr(f, "may_be", "")) for f in template.card.fields),
+        tuple(e.id for e in house_entries(template)),
+    )
+    kept = _plans.get(id(template.wires))
+    if kept is not None and kept[0] is template.wires and kept[1] == names:
+        return kept[2]
+    wires = ordered(template)
+    hangs_on = {target: frozenset(needs) for target, needs in measured_wires(template, wires).items()}
+    plan = Plan(tuple(wires), hangs_on)
+    _plans[id(template.wires)] = template.wires, names, plan
+    while len(_plans) > _MOST_PLANS:
+        _plans.popitem(last=False)
+    return plan
 
 
 # Do the maps suit

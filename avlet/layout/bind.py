@@ -8,7 +8,7 @@ from avlet.document.fields import Answer
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.document.wires import Wire
-from avlet.document.wiring import measured_wires, ordered
+from avlet.document.wiring import plan_of
 from avlet.errors import AnswerError
 from avlet.layout.answers import check_answers, find_field
 from avlet.layout.wired import Measures, Wiring
@@ -47,13 +47,12 @@ def bind(template: Template, answers: Mapping[str, Any] | None = None, length: i
         raise AnswerError(f"A title lasts at most {MOST_FRAMES:,} frames, not {length:,}.")
     given = {find_field(template, name).id: value for name, value in (answers or {}).items()}
     full = check_answers(template, {**template.starting_answers(), **given})
-    wires = ordered(template)
-    hangs_on = measured_wires(template, wires)
+    plan = plan_of(template)
     at_work = Wiring.begin(template, full, length)
-    for wire in wires:
-        if wire.target not in hangs_on:
+    for wire in plan.wires:
+        if wire.target not in plan.hangs_on:
             at_work.apply(wire)
-    return _bound(at_work, tuple(w for w in wires if w.target in hangs_on), {t: frozenset(n) for t, n in hangs_on.items()})
+    return _bound(at_work, tuple(w for w in plan.wires if w.target in plan.hangs_on), plan.hangs_on)
 
 
 def _bound(at_work: Wiring, measured: tuple[Wire, ...], hangs_on: Mapping[str, frozenset[tuple[str, str]]]) -> Bound:
