@@ -8,10 +8,11 @@ from hands import drag, type_into
 from PIL import Image
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox, QPushButton, QToolButton
+from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QLineEdit, QMenu, QMessageBox, QPushButton, QToolButton
 
 from avlet.desktop.desk_commands import table_rows
-from avlet.desktop.library_view import preview_frames
+from avlet.desktop.handover_dialog import HandoverDialog
+from avlet.desktop.packages_list import preview_frames
 from avlet.document import carding, edits
 from avlet.document.cut import PictureClip
 from avlet.storage.handing_over import hand_over, versions_of
@@ -329,3 +330,42 @@ def test_all_of_a_cut_is_rendered_with_a_film_and_a_timeline(window, desk, qtbot
     ]
     qtbot.waitUntil(lambda: dialog.thread_ is None)
     dialog.reject()
+
+
+def test_a_title_of_another_rate_and_one_without_its_film_are_said(window, desk, book, tmp_path):
+    session = window.cut_session
+    fifty = edits.replace(plated(), name="Fifty", frame=edits.replace(plated().frame, rate="50/1"), length=200)
+    hand_over(fifty, book, session.library)
+    session.forget_templates()
+    desk.add_title("fifty.avlet", 1400)
+    assert "It is made for 50 frames a second and shows at the cut's 25; its seconds stay." in desk.note.text()
+    assert session.title.length == 100
+    film = tmp_path / "gone.mp4"
+    session.edit("Film", lambda c: edits.replace(c, pictures=(PictureClip("gone", 50, str(film)),)))
+    assert "gone.mp4" in desk.view.missing(session.cut.pictures[0])
+    session.go_to(3)
+    assert not desk.grab().isNull()
+
+
+def test_the_name_and_category_are_asked_where_it_is_handed_over(window, qtbot, monkeypatch):
+    dialog = HandoverDialog(window.session, window.cut_session.library, window)
+    assert "This becomes version 2" in dialog.exists.text()
+    dialog.name.setText("Strap of the north")
+    assert "strap-of-the-north.avlet, version 1" in dialog.exists.text()
+    dialog.category.setCurrentText("Guests")
+    dialog.note.setText("For the north")
+    monkeypatch.setattr(HandoverDialog, "exec", lambda self: QDialog.DialogCode.Accepted)
+    monkeypatch.setattr("avlet.desktop.files.HandoverDialog", lambda *a: dialog)
+    window.files.hand_over()
+    assert (window.session.template.name, window.session.template.category) == ("Strap of the north", "Guests")
+    made = window.desk.library.entry("strap-of-the-north.avlet")
+    assert (made.category, made.version, made.note) == ("Guests", 1, "For the north")
+
+
+def test_keywords_are_typed_where_nothing_is_selected(window, qtbot):
+    window.session.select(None)
+    QApplication.processEvents()
+    line = window.build.recipe.findChild(QLineEdit, "template keywords")
+    type_into(qtbot, line, "north, guests, north")
+    line.editingFinished.emit()
+    assert window.session.template.keywords == ("north", "guests")

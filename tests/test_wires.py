@@ -8,7 +8,7 @@ from conftest import plated
 from hypothesis import given
 from hypothesis import strategies as st
 
-from avlet.document import carding, edits
+from avlet.document import carding, edits, sharing
 from avlet.document.answers import answer_fault
 from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check, faults
@@ -111,21 +111,21 @@ def test_brand_colour_drives_a_plate_and_a_darker_text():
 
 
 def test_house_colours_are_changed_at_one_place_and_can_be_answered():
-    template, entry = carding.add_house_colour(plated(), "Deep water", "#102030")
+    template, entry = sharing.add_house_colour(plated(), "Deep water", "#102030")
     for target in ("plate/fill.colour", "name/fill.colour"):
-        template = carding.use_house(template, target, entry)
+        template = sharing.use_house(template, target, entry)
     assert part(bind(template), "plate").fill.colour == "#102030"
     changed = edits.set_property(template, f"palette/{entry}", "#445566")
     assert {part(bind(changed), i).fill.colour for i in ("plate", "name")} == {"#445566"}
     template, field_id = carding.put_on_card(template, f"palette/{entry}", "Brand")
     assert part(bind(template, {field_id: "#778899"}), "name").fill.colour == "#778899"
-    kept = carding.remove_house(changed, entry)
+    kept = sharing.remove_house(changed, entry)
     assert kept.part("plate").fill.colour == "#445566"
     assert kept.wires == ()
 
 
 def test_a_field_of_the_house_palette_takes_its_colours():
-    template, _ = carding.add_house_colour(carded(), "Brand", "#102030")
+    template, _ = sharing.add_house_colour(carded(), "Brand", "#102030")
     template = carding.add_field(template, ColourField(id="bar", label="Bar", may_be="house palette", default="brand"))
     template = carding.wire_up(template, "bar", "plate/fill.colour")
     assert part(bind(template), "plate").fill.colour == "#102030"
@@ -134,12 +134,12 @@ def test_a_field_of_the_house_palette_takes_its_colours():
 
 
 def test_text_styles_are_shared_and_a_change_reaches_all():
-    template, style = carding.share_style(plated(), "name", "Heading")
+    template, style = sharing.share_style(plated(), "name", "Heading")
     assert part(bind(template), "name") == replace(plated().part("name"), text_style=style)
     template = edits.set_property(template, "name/size", 44)
     assert template.text_style(style).size == 44
     assert part(bind(template), "name").size == 44
-    own = carding.remove_style(template, style)
+    own = sharing.remove_style(template, style)
     assert (own.part("name").text_style, own.part("name").size) == ("", 44)
 
 
@@ -346,7 +346,7 @@ OBJECTS = st.dictionaries(
 @given(st.sampled_from(EVERY), PLAIN_VALUES | st.lists(STOP_VALUES, max_size=4) | OBJECTS)
 def test_the_cards_schema_accepts_exactly_what_the_card_accepts(field, value):
     # jsonschema is the reference for JSON Schema 2020-12.
-    palette = carding.add_house_colour(plated(), "Brand", "#102030")[0].palette
+    palette = sharing.add_house_colour(plated(), "Brand", "#102030")[0].palette
     schema = card_schema(Card(sections=(Section("", EVERY),)), "T", palette)
     jsonschema.Draft202012Validator.check_schema(schema)
     accepted = jsonschema.Draft202012Validator(schema).is_valid({field.id: value})
@@ -355,7 +355,7 @@ def test_the_cards_schema_accepts_exactly_what_the_card_accepts(field, value):
 
 @pytest.mark.parametrize("field", EVERY, ids=lambda f: f.id)
 def test_every_starting_answer_is_one_that_the_schema_takes(field):
-    palette = carding.add_house_colour(plated(), "Brand", "#102030")[0].palette
+    palette = sharing.add_house_colour(plated(), "Brand", "#102030")[0].palette
     schema = card_schema(Card(sections=(Section("", EVERY),)), "T", palette)
     assert jsonschema.Draft202012Validator(schema).is_valid({field.id: field.start})
 

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QInputDialog, QLineEdit, QMenu, QWidget
 
 from avlet.desktop.session import Session
 from avlet.desktop.wire_menus import fill_sources
-from avlet.document import carding, edits, keying
+from avlet.document import carding, edits, keying, sharing
 from avlet.document.fields import TextField
 from avlet.document.house import PALETTE
 from avlet.document.targets import type_of, value_of, words_for
@@ -107,9 +107,9 @@ class DotMenu(QMenu):
         value = value_of(self.session.template, self.target)
 
         def change(t: Template) -> Template:
-            make = carding.add_house_colour if isinstance(value, str) else carding.add_house_gradient
+            make = sharing.add_house_colour if isinstance(value, str) else sharing.add_house_gradient
             t, entry = make(t, name, value)
-            return carding.use_house(t, self.target, entry)
+            return sharing.use_house(t, self.target, entry)
 
         self.session.edit("House palette", change)
 

@@ -7,7 +7,7 @@ from avlet.desktop.dots import Dot
 from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.session import Session
 from avlet.desktop.wire_editor import WireEditor
-from avlet.document import carding
+from avlet.document import sharing
 from avlet.document.house import PALETTE, HouseColour, HouseGradient, TextStyle
 from avlet.document.paints import Linear
 from avlet.document.parts import TextPart
@@ -69,7 +69,7 @@ class HousePanel(QWidget):
         line.setObjectName(f"name of {entry_id}")
         line.setToolTip(f"Used by {uses} properties" if uses != 1 else "Used by 1 property")
         line.editingFinished.connect(
-            lambda: self.session.edit("Rename", lambda t: carding.rename_house(t, entry_id, line.text())) if line.text() != name else None
+            lambda: self.session.edit("Rename", lambda t: sharing.rename_house(t, entry_id, line.text())) if line.text() != name else None
         )
         row.addWidget(line, 1)
         row.addWidget(editor)
@@ -93,7 +93,7 @@ class HousePanel(QWidget):
         button.changed.connect(lambda c: self.session.set_value(target, c, ("house", colour.id)))
         button.finished.connect(self.session.history.close_gesture)
         dot = Dot(self.session, target, colour.name, colour.name)
-        remove = lambda: self.session.edit("Remove a house colour", lambda t: carding.remove_house(t, colour.id))  # noqa: E731
+        remove = lambda: self.session.edit("Remove a house colour", lambda t: sharing.remove_house(t, colour.id))  # noqa: E731
         self._entry(colour.id, colour.name, self._uses(colour.id), button, dot, remove)
 
     def _gradient(self, gradient: HouseGradient) -> None:
@@ -102,14 +102,14 @@ class HousePanel(QWidget):
         strip.setMinimumWidth(120)
         strip.changed.connect(lambda stops: self.session.set_value(f"{PALETTE}/{gradient.id}", stops, ("house", gradient.id)))
         strip.finished.connect(self.session.history.close_gesture)
-        remove = lambda: self.session.edit("Remove a gradient", lambda t: carding.remove_house(t, gradient.id))  # noqa: E731
+        remove = lambda: self.session.edit("Remove a gradient", lambda t: sharing.remove_house(t, gradient.id))  # noqa: E731
         self._entry(gradient.id, gradient.name, self._uses(gradient.id), strip, None, remove)
 
     def _style(self, style: TextStyle) -> None:
         users = [p for p in self.session.template.parts if isinstance(p, TextPart) and p.text_style == style.id]
         facts = QLabel(f"{style.family} {style.style}, {style.size:g} px")
         facts.setProperty("role", "small")
-        remove = lambda: self.session.edit("Remove a text style", lambda t: carding.remove_style(t, style.id))  # noqa: E731
+        remove = lambda: self.session.edit("Remove a text style", lambda t: sharing.remove_style(t, style.id))  # noqa: E731
         self._entry(style.id, style.name, len(users), facts, None, remove)
 
     def add_colour(self) -> None:
@@ -118,13 +118,13 @@ class HousePanel(QWidget):
         fill = getattr(part, "fill", None)
         colour = getattr(fill, "colour", "#20435C")
         name = f"Colour {len(self.session.template.palette) + 1}"
-        self.session.edit("House colour", lambda t: carding.add_house_colour(t, name, colour)[0])
+        self.session.edit("House colour", lambda t: sharing.add_house_colour(t, name, colour)[0])
 
     def add_gradient(self) -> None:
         """A gradient of the house, the selected part's if it has one."""
         stops = getattr(getattr(self.session.bound_part, "fill", None), "stops", Linear().stops)
         name = f"Gradient {len(self.session.template.gradients) + 1}"
-        self.session.edit("House gradient", lambda t: carding.add_house_gradient(t, name, stops)[0])
+        self.session.edit("House gradient", lambda t: sharing.add_house_gradient(t, name, stops)[0])
 
     def add_style(self) -> None:
         """A text style of the selected text, which takes it."""
@@ -134,7 +134,7 @@ class HousePanel(QWidget):
             return
         name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=part.name)
         if sure and name.strip():
-            self.session.edit("Text style", lambda t: carding.share_style(t, part.id, name.strip())[0])
+            self.session.edit("Text style", lambda t: sharing.share_style(t, part.id, name.strip())[0])
 
 
 def _follows_plainly(wire: Wire) -> bool:

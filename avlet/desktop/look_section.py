@@ -13,7 +13,7 @@ from avlet.desktop.gradients import GradientStrip
 from avlet.desktop.look_rows import LookRow
 from avlet.desktop.sentences import Choice, Sentence
 from avlet.desktop.session import Session
-from avlet.document import carding, edits
+from avlet.document import edits, sharing
 from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Stop, Sweep, colours_of
@@ -165,11 +165,11 @@ class LookSection(QWidget):
     def _take_style(self, style_id: str | None) -> None:
         part_id = self.part.id
         if style_id is not None:
-            self.session.edit("Text style", lambda t: carding.use_style(t, part_id, style_id))
+            self.session.edit("Text style", lambda t: sharing.use_style(t, part_id, style_id))
             return
         name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=self.part.name)
         if sure and name.strip():
-            self.session.edit("Text style", lambda t: carding.share_style(t, part_id, name.strip())[0])
+            self.session.edit("Text style", lambda t: sharing.share_style(t, part_id, name.strip())[0])
 
     def _axes(self, part: TextPart) -> None:
         """A slider for each axis of a variable font."""
