@@ -245,11 +245,13 @@ def test_history_is_bounded():
 def test_slugs_are_ids(name):
     made = slug(name)
     assert made == slug(made)
+    made = free_id(name, ())  # not what a place, a wire or a formula means otherwise
     assert decode(encode(Template(parts=(TextPart(id=made, name="x"),))), "t").parts[0].id == made
 
 
 def test_free_ids():
     assert free_id("Role plate", ()) == "role-plate"
+    assert (free_id("Frame", ()), free_id("palette", {"palette-2"}), free_id("Value", ())) == ("frame-2", "palette-3", "value-2")
     assert free_id("Plate", {"plate", "plate-2"}) == "plate-3"
     assert free_id("plate-2", {"plate-2"}) == "plate-3" or free_id("plate-2", {"plate-2"}) == "plate-2-2"
 

@@ -176,7 +176,7 @@ def known_names(template: Template, wire: Wire, target: PropertyType) -> dict[st
     known: dict[str, Unit] = {"value": unit_of(*source_kind(template, wire.source)), "own": unit_of(target.kind, target.unit)}
     for field in template.card.fields:
         if kind_of_field(field) in (*NUMBERS, "switch", "choice", "colour", "text"):
-            known[_underscored(field.id)] = unit_of(*source_kind(template, field.id))
+            known.setdefault(_underscored(field.id), unit_of(*source_kind(template, field.id)))
     assert isinstance(wire.map, Formula)
     for name, _ in parse(wire.map.formula).names:
         source = source_of_name(template, name)
