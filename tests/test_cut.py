@@ -20,6 +20,7 @@ from avlet.document.cut import (
     answer_on_all,
     duplicate_titles,
     move_picture,
+    move_titles,
     put_title,
     remove_picture,
     split_picture,
@@ -85,6 +86,19 @@ def test_titles_never_overlap_on_a_track_however_they_are_split_and_copied(made,
     assert no_overlap(copied)
     assert copied.title(ids[0]).start >= title.end
     assert {t.track for t in copied.titles} == {t.track for t in cut.titles}
+
+
+@given(titles, st.sets(st.integers(0, 7), min_size=1), st.integers(-400, 400))
+def test_titles_that_move_together_keep_their_distances(made, chosen, step):
+    cut = cut_of(made)
+    ids = [t.id for n, t in enumerate(cut.titles) if n in chosen]
+    moved = move_titles(cut, ids, step)
+    assert no_overlap(moved)
+    steps = {moved.title(i).start - cut.title(i).start for i in ids}
+    assert len(steps) <= 1
+    assert all(0 <= s <= step or step <= s <= 0 for s in steps)
+    assert [t for t in moved.titles if t.id not in ids] == [t for t in cut.titles if t.id not in ids]
+    assert all(t.start >= 0 for t in moved.titles)
 
 
 @given(titles, st.lists(st.integers(0, 400), max_size=6))

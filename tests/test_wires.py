@@ -202,7 +202,8 @@ def test_a_place_may_hang_on_its_own_parts_size(book):
         (Wire("side", "plate/corner", Range()), "a range leads from number to number"), (Wire("size", "plate/corner", Range(5, 5)), "begins and ends at 5"),
         (Wire("size", "plate/corner", Formula("value +")), "not a formula yet"), (Wire("size", "plate/corner", Formula("")), "formula"),
         (Wire("size", "plate/fit.left", Formula("own + template.length")), "px and frames do not go together"),
-        (Wire("gone/rest.width", "plate/corner"), "there is no source “gone/rest.width”"), (Wire("size", "palette/none"), "has no property “none”"),
+        (Wire("gone/rest.width", "plate/corner"), "there is no source “gone/rest.width”"), (Wire("size", "palette/none"), "“none” is not in the house palette"),
+        (Wire("side", "plate/fill.colour", Formula("1")), "gives a plain number, where a colour is wanted"),
     ],
 )  # fmt: skip
 def test_wires_that_do_not_suit_are_named(wire, words):
@@ -377,6 +378,16 @@ def test_a_picture_is_answered_by_its_file(tmp_path):
     assert read_answer(EVERY[11], str(file)) == {"name": "p.png", "data": "YWJj"}
     with pytest.raises(AnswerError, match="cannot be read"):
         read_answer(EVERY[11], str(tmp_path / "none.png"))
+
+
+@pytest.mark.parametrize(
+    ("value", "words"),
+    [({"text": 3}, "takes words, not “3”"), ({"size": 3}, "takes words, not “None”"), ({"text": "x", "size": 0}, "is 1 to 4000 px"),
+     ({"text": "x", "align": "left"}, "is aligned to one of"), ({"text": "x", "colour": 1}, "does not let its colour be changed"),
+     ({"text": "x", "family": 4}, "is given by its name"), ({"text": "x" * 41}, "at most 40 characters")],
+)  # fmt: skip
+def test_formatted_words_are_held_to_their_field(value, words):
+    assert words in answer_fault(EVERY[0], value)
 
 
 @pytest.mark.parametrize("value", [12.5, 61, "20", True])

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from avlet.desktop.cut_picture import HEIGHT, LEFT, ROWS, RULER, TRACK, paint_cut, row_top
 from avlet.desktop.cut_session import CutSession
-from avlet.document.cut import TRACKS, PictureClip, Title, move_picture, put_title, trim_picture, trim_title
+from avlet.document.cut import TRACKS, PictureClip, Title, move_picture, move_titles, put_title, trim_picture, trim_title
 from avlet.document.edits import replace
 from avlet.media.cut_render import words_of_title
 from avlet.media.footage import FILMS, STILLS, footage_at
@@ -180,11 +180,9 @@ class CutView(QWidget):
             start = self._snapped(title.start + moved, title)
             others = [i for i in self.session.selection if i != title.id]
             if others:
-                step = start - self.session.cut.title(title.id).start  # type: ignore[union-attr]
-                for title_id in sorted([*others, title.id], key=lambda i: -step * self.session.cut.title(i).start):  # type: ignore[union-attr]
-                    present = self.session.cut.title(title_id)
-                    moved_one = replace(present, start=present.start + step)
-                    self.session.edit("Move titles", lambda c, t=moved_one: put_title(c, t), gesture)
+                present = self.session.cut.title(title.id)
+                step = start - present.start if present is not None else 0
+                self.session.edit("Move titles", lambda c: move_titles(c, [*others, title.id], step), gesture)
                 return
             self.session.edit("Move a title", lambda c: put_title(c, replace(c.title(title.id), start=start, track=track)), gesture)
         elif how == "start":

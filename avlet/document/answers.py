@@ -75,7 +75,7 @@ def _text(field: TextField, value: Any) -> str:
         for key, given in value.items():
             if key != "text" and key not in allowed:
                 return f"“{field.label}” does not let its {brief(key)} be changed."
-            if (fault := _formatting(field.label, key, given)) != "":
+            if key != "text" and (fault := _formatting(field.label, key, given)):
                 return fault
     if not isinstance(words, str):
         return f"“{field.label}” takes words, not “{brief(words)}”."

@@ -137,6 +137,18 @@ def _nearest_free(others: list[Title], start: int, length: int) -> int:
     return min(options, key=lambda s: abs(s - start))
 
 
+def move_titles(cut: Cut, title_ids: Iterable[str], step: int) -> Cut:
+    """Titles moved together by ``step`` frames, or as far towards that as the other titles leave room; their distances stay."""
+    moving = set(title_ids)
+    for title in (t for t in cut.titles if t.id in moving):
+        others = [t for t in cut.titles if t.id not in moving and t.track == title.track]
+        ahead = min((t.start for t in others if t.start >= title.end), default=None)
+        if ahead is not None:
+            step = min(step, ahead - title.end)
+        step = max(step, max((t.end for t in others if t.end <= title.start), default=0) - title.start)
+    return replace(cut, titles=_in_order(replace(t, start=t.start + step) if t.id in moving else t for t in cut.titles))
+
+
 def trim_title(cut: Cut, title_id: str, start: int, end: int) -> Cut:
     """Give a title another first frame or end, stopping at its neighbours; it keeps at least 1 frame."""
     title = cut.title(title_id)

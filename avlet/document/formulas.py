@@ -113,6 +113,8 @@ def check_formula(formula: str, known: Mapping[str, Unit], wanted: Unit) -> None
     except RecursionError:
         raise FormulaError("The formula nests too deeply") from None
     number = not isinstance(wanted, str)
+    if found is None and not number:
+        found = PLAIN
     if found is not None and found != wanted and not (number and (found == PLAIN or (wanted is None and not isinstance(found, str)))):
         wanted = PLAIN if wanted is None else wanted
         raise FormulaError(f"It gives {_said(found)}, where {_said(wanted)} is wanted")

@@ -225,7 +225,10 @@ def wire_faults(template: Template, at: str, wire: Wire) -> Iterator[str]:
     try:
         kind = type_of(template, wire.target)
     except LookupError:
-        yield f"{at}.target: {owner_name(template, wire.target)} has no property “{path}”."
+        missing = (
+            f"“{path}” is not in the house palette" if owner == PALETTE else f"{owner_name(template, wire.target)} has no property “{path}”"
+        )
+        yield f"{at}.target: {missing}."
         return
     yield from (f"{at}.map: {fault}" for fault in _map_faults(template, wire, given, kind))
 
