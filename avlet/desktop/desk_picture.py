@@ -116,4 +116,5 @@ def _field_of(scene: Scene, part_id: str) -> str | None:
     wire = scene.template.wire_to(f"{part_id}/text")
     if wire is None or not isinstance(wire.map, Straight):
         return None
-    return wire.source if isinstance(scene.template.card.field(wire.source), TextField) else None
+    field = scene.template.card.field(wire.source)
+    return field.id if isinstance(field, TextField) else None
