@@ -9,7 +9,10 @@ import pytest
 from hypothesis import settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Nothing of the person's own is read or written.
 os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
+os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
+os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
 
 from avlet.document.checking import check
 from avlet.document.moves import Move

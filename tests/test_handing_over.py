@@ -37,7 +37,7 @@ from avlet.paint.scene import Scene
 from avlet.review.stranger import check_package
 from avlet.storage import handing_over
 from avlet.storage.archive import read_files, write_zip
-from avlet.storage.handing_over import bring_back, hand_over, version_path, versions_of
+from avlet.storage.handing_over import HandedOver, bring_back, hand_over, version_path, versions_of
 from avlet.storage.library import find_package, import_package, scan, scan_all
 from avlet.storage.library_settings import FILE, LibrarySettings, read_settings, starred, used, with_answers, write_settings
 from avlet.storage.manifest import MANIFEST, FontNote, Manifest, read_manifest
@@ -78,6 +78,15 @@ def test_saving_over_a_handed_over_package_keeps_what_it_says_of_itself(tmp_path
     save_template(plated(), done.path, book)
     assert open_template(done.path).manifest.note == "Note"
     assert PREVIEW in read_files(done.path)
+
+
+def test_templates_whose_names_read_alike_do_not_replace_each_other(tmp_path, book):
+    first = hand_over(replace(plated(), name="★"), book, tmp_path)
+    other = hand_over(replace(plated(), name="☆"), book, tmp_path)
+    assert (first.version, other.version, first.path == other.path) == (1, 1, False)
+    assert hand_over(replace(plated("Bo Li"), name="☆"), book, tmp_path) == HandedOver(other.path, 2)
+    assert open_template(first.path).template.name == "★"
+    assert hand_over(replace(plated(), name="渡辺 汐"), book, tmp_path).path.name == "du-bian-xi.avlet"
 
 
 def test_a_variant_remembers_where_it_comes_from(tmp_path, book):

@@ -163,9 +163,13 @@ class FieldEditor(QWidget):
             size.setAccessibleName(f"{field.label}: size in px")
             size.value_changed.connect(lambda v: self._format("size", v if v >= 1 else None))
             size.finished.connect(self.finished)
-            row.addWidget(QLabel("size"))
-            row.addWidget(size)
-            row.addWidget(QLabel("px"))
+            together = QWidget()
+            side_by_side = QHBoxLayout(together)
+            side_by_side.setContentsMargins(0, 0, 0, 0)
+            side_by_side.setSpacing(4)
+            for widget in (QLabel("size"), size, QLabel("px")):
+                side_by_side.addWidget(widget)
+            row.addWidget(together)
         self.column.addWidget(host)
 
     def _format_combo(self, key: str, choices: list[tuple[str, str]], given: str | None, usual: str) -> QComboBox:

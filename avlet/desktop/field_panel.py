@@ -1,6 +1,6 @@
 """The chosen field of the card: label, hint, what may be answered, when it is shown, and its wires."""
 
-from typing import Any
+from typing import Any, get_args
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -32,6 +32,7 @@ from avlet.document.fields import (
     Field,
     FontChoice,
     FontField,
+    Formatting,
     GradientField,
     LengthField,
     NoteField,
@@ -153,10 +154,9 @@ class FieldPanel(QWidget):
         longest.setObjectName("field longest")
         longest.value_changed.connect(lambda v: self._change(("longest",), longest=int(v)))
         self.form.addRow("Longest", longest)
-        names = (("font", "style"), ("size", "size"), ("alignment", "alignment"))
-        shown = ", ".join(name for key, name in names if key in field.may) or "nothing else"
+        shown = ", ".join(field.may) or "nothing else"
         say = Sentence(self.session, "card")
-        say.several(shown, [(name, key, key in field.may) for key, name in names], lambda may: self._change(may=may), "field may")
+        say.several(shown, [(may, may, may in field.may) for may in get_args(Formatting)], lambda may: self._change(may=may), "field may")
         self.form.addRow("Also changes", say.widget)
 
     def _colour(self, field: ColourField) -> None:

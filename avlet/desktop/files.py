@@ -15,7 +15,7 @@ from avlet.document.edits import replace
 from avlet.document.naming import slug
 from avlet.document.template import Template
 from avlet.errors import AvletError
-from avlet.media.cut_render import CutRender
+from avlet.media.cut_render import CutRender, film_name
 from avlet.media.drawing import Drawing
 from avlet.media.plates import PLATES
 from avlet.media.timeline import read_cut, write_cut
@@ -307,7 +307,5 @@ class Files:
         if isinstance(opened, str) or isinstance(scene, str):
             self.window.say(f"{title.template} is left out: {opened if isinstance(opened, str) else scene}")
             return None
-        number = session.cut.titles.index(title) + 1
-        words = slug(self.window.desk.view.label_of(title))
         drawing = Drawing.of(opened.template, opened.book, dict(scene.bound.answers), scene.length, None, None)
-        return Job(f"{number:02}-{words}", drawing)
+        return Job(film_name(session.cut, title, opened), drawing)

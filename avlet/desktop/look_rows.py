@@ -14,11 +14,14 @@ from avlet.desktop.switch import Switch
 from avlet.document import edits
 from avlet.document.metadata import Property, get_at
 
+LABEL = 72
+"""How wide the labels of rows are, in px."""
+
 
 class LookRow(QWidget):
     """One property of the selected part."""
 
-    def __init__(self, session: Session, part_id: str, prop: Property) -> None:
+    def __init__(self, session: Session, part_id: str, prop: Property, label_width: int = LABEL) -> None:
         super().__init__()
         self.session, self.prop, self.target = session, prop, f"{part_id}/{prop.path}"
         layout = QHBoxLayout(self)
@@ -26,7 +29,7 @@ class LookRow(QWidget):
         layout.setSpacing(6)
         label = QLabel(prop.type.label)
         label.setProperty("role", "muted")
-        label.setFixedWidth(72)
+        label.setFixedWidth(label_width)
         layout.addWidget(label)
         editor = self._editor()
         editor.setObjectName(self.target)

@@ -13,6 +13,8 @@ from avlet.document.metadata import Property, get_at, type_at
 from avlet.document.template import TEMPLATE, Mark
 from avlet.motion.timecode import DROP_RATES
 
+_LABEL = 100
+
 
 class TimeFacts(QWidget):
     """Shown while no part is selected."""
@@ -33,7 +35,7 @@ class TimeFacts(QWidget):
             self._switch("drop_frame", "Timecode drops numbers to keep up with the clock")
         for path in ("pace", "plays_in", "plays_out", "motion_blur.shutter", "motion_blur.phase"):
             kind = type_at(session.template, path)
-            self.column.addWidget(LookRow(session, TEMPLATE, Property(path, kind, get_at(session.template, path))))
+            self.column.addWidget(LookRow(session, TEMPLATE, Property(path, kind, get_at(session.template, path)), _LABEL))
         hint = QLabel("180° is the usual shutter; 0° is sharp. At −90° its exposure lies round the frame.")
         hint.setWordWrap(True)
         hint.setProperty("role", "small")
@@ -50,7 +52,7 @@ class TimeFacts(QWidget):
         row = QHBoxLayout()
         label = QLabel(words)
         label.setProperty("role", "muted")
-        label.setFixedWidth(72)
+        label.setFixedWidth(_LABEL)
         row.addWidget(label)
         box = NumberBox(float(value), 1 if name == "length" else 0, 100_000, whole=True)
         box.setProperty("chip", "time")

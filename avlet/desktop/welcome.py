@@ -4,7 +4,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QPixmap
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from avlet.desktop.flow import flowing
 from avlet.document.starts import STARTS
@@ -15,6 +15,8 @@ from avlet.text.fonts import bundled_fonts
 
 _PICTURE = QSize(216, 122)
 _MOST_RECENT = 6
+SIDE = 48
+"""Room at the sides of the page, in px."""
 
 
 class WelcomePage(QWidget):
@@ -38,13 +40,12 @@ class WelcomePage(QWidget):
         body = QWidget()
         scroll.setWidget(body)
         column = QVBoxLayout(body)
-        column.setContentsMargins(48, 34, 48, 24)
+        column.setContentsMargins(SIDE, 34, SIDE, 24)
         column.setSpacing(14)
         title = QLabel("What do you build today?")
         title.setStyleSheet("font-size: 22px; font-weight: 600;")
         column.addWidget(title)
         words = QLabel("Titles whose shapes size themselves to the words. Take a start, type on it, watch the samples, hand it over.")
-        words.setWordWrap(True)
         words.setProperty("role", "muted")
         column.addWidget(words)
         row = QHBoxLayout()
@@ -59,14 +60,24 @@ class WelcomePage(QWidget):
         self.starts = flowing()
         column.addWidget(self.starts)
         self._shown = False
-        column.addLayout(self._lower())
+        column.addWidget(self._lower())
         column.addStretch(1)
 
-    def _lower(self) -> QHBoxLayout:
+    def resizeEvent(self, event: object) -> None:
+        """The starts take the height that their rows need, and no more."""
+        flow = self.starts.layout()
+        assert flow is not None
+        self.starts.setFixedHeight(max(1, flow.heightForWidth(self.width() - 2 * SIDE)))
+
+    def _lower(self) -> QWidget:
         """The demo, and what was open last."""
-        lower = QHBoxLayout()
+        both = QWidget()
+        both.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        lower = QHBoxLayout(both)
+        lower.setContentsMargins(0, 0, 0, 0)
         lower.setSpacing(40)
         left = QVBoxLayout()
+        left.setSpacing(8)
         heading = QLabel("Look around first")
         heading.setProperty("role", "heading")
         left.addWidget(heading)
@@ -76,14 +87,14 @@ class WelcomePage(QWidget):
         demo.clicked.connect(self.demo_wanted)
         left.addWidget(demo, 0, Qt.AlignmentFlag.AlignLeft)
         facts = QLabel("Nine templates and a cut of an invented series, to be taken apart. Nothing that ships is changed.")
-        facts.setWordWrap(True)
         facts.setProperty("role", "small")
         left.addWidget(facts)
         left.addStretch(1)
         lower.addLayout(left, 1)
         self.recent = QVBoxLayout()
+        self.recent.setSpacing(2)
         lower.addLayout(self.recent, 1)
-        return lower
+        return both
 
     def refresh(self) -> None:
         """Draw the starting points once, and list what was open last."""
@@ -102,6 +113,7 @@ class WelcomePage(QWidget):
                 button.setIconSize(_PICTURE)
                 button.clicked.connect(lambda _=False, n=name: self.start_wanted.emit(n))
                 layout.addWidget(button)
+        self.resizeEvent(None)
         while self.recent.count():
             item = self.recent.takeAt(0)
             widget = item.widget() if item is not None else None

@@ -234,6 +234,8 @@ class Window(QMainWindow):
         welcome = self.stack.currentWidget() is self.welcome
         self.answers.setVisible(not self.on_desk and not welcome)
         self.hand.setVisible(not self.on_desk and not welcome)
+        self.undo_button.setVisible(not welcome)
+        self.redo_button.setVisible(not welcome)
         if welcome:
             self.title.setText("Welcome")
             self.facts.setText("")

@@ -1,16 +1,21 @@
 """Ids from names: lower-case, ASCII, unique."""
 
 import re
-import unicodedata
 from collections.abc import Container
+
+import icu
 
 RESERVED = frozenset(("frame", "title-safe", "action-safe", "template", "palette", "value", "own"))
 """Ids that stand for something else: areas of the frame, the template, its palette, and what a formula is given."""
 
 
+_IN_LATIN = icu.Transliterator.createInstance("Any-Latin; Latin-ASCII")
+"""Any script in plain letters, by the rules of CLDR."""
+
+
 def slug(name: str) -> str:
-    """An id that reads like ``name``: ``Role plate`` becomes ``role-plate``."""
-    plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode()
+    """An id that reads like ``name``: ``Role plate`` becomes ``role-plate``, in any script."""
+    plain = _IN_LATIN.transliterate(name)
     return re.sub(r"[^a-z0-9]+", "-", plain.lower()).strip("-")[:48] or "part"
 
 

@@ -42,6 +42,11 @@ def words_of_title(title: Title, opened: Opened) -> str:
     return opened.template.name
 
 
+def film_name(cut: Cut, title: Title, opened: Opened) -> str:
+    """What a title's film is called, without its ending: its number on the cut, and its words."""
+    return f"{cut.titles.index(title) + 1:02}-{slug(words_of_title(title, opened))}"
+
+
 @dataclass(frozen=True)
 class Done:
     """What was written, and what is to be said."""
@@ -85,12 +90,12 @@ class CutRender:
     def run(self, told: Told) -> Done:
         """Write everything. Raises ``RenderError``, ``StorageError``, or ``StoppedError`` when it is told to stop."""
         before, films, said, written = 0, {}, list[str](), list[Path]()
-        for number, title in enumerate(self.cut.titles):
+        for title in self.cut.titles:
             opened, scene = self.opened[title.id], self.scene_of(title)
             if isinstance(opened, str) or isinstance(scene, str):
                 said.append(f"{title.template} is left out: {scene if isinstance(scene, str) else opened}")
                 continue
-            path = self.folder / f"{number + 1:02}-{slug(words_of_title(title, opened))}{self.suffix}"
+            path = self.folder / f"{film_name(self.cut, title, opened)}{self.suffix}"
             drawing = Drawing.of(opened.template, opened.book, dict(scene.bound.answers), scene.length, None, None)
 
             def progress(done: int, _: int, start: int = before, words: str = path.name) -> bool:

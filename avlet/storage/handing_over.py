@@ -11,6 +11,7 @@ from avlet.document.naming import slug
 from avlet.document.template import Template
 from avlet.errors import StorageError
 from avlet.storage.archive import read_files, read_one, write_zip
+from avlet.storage.library import name_in
 from avlet.storage.manifest import MANIFEST, manifest_of, read_manifest, written
 from avlet.storage.package import SUFFIX, open_template, package_files, write_package
 from avlet.storage.preview import PREVIEW, preview_webp
@@ -42,8 +43,13 @@ class Version:
 
 
 def package_path(template: Template, folder: Path) -> Path:
-    """Where a template's package stands in a library."""
-    return folder / f"{slug(template.name)}{SUFFIX}"
+    """Where a template's package stands in a library: under its name, beside any other template whose name reads alike."""
+    base, number = slug(template.name), 1
+    while True:
+        path = folder / (f"{base}{SUFFIX}" if number == 1 else f"{base}-{number}{SUFFIX}")
+        if not path.exists() or name_in(path) == template.name:
+            return path
+        number += 1
 
 
 def hand_over(template: Template, book: FontBook, folder: Path, note: str = "") -> HandedOver:
@@ -51,8 +57,8 @@ def hand_over(template: Template, book: FontBook, folder: Path, note: str = "") 
 
     Raises ``StorageError`` when the library cannot be written, or another Avlet is writing it for too long.
     """
-    path = package_path(template, folder)
     with writing(folder):
+        path = package_path(template, folder)
         files = package_files(template, book)
         before = read_files(path) if path.exists() else None
         present = _version_in(before) if before is not None else 0

@@ -108,6 +108,12 @@ def _entry(path: Path) -> Entry:
         return Entry(path, path.stem, fault=str(error))
 
 
+def name_in(path: Path) -> str | None:
+    """The name of the template in a package; None if that cannot be read."""
+    entry = _entry(path)
+    return None if entry.fault else entry.name
+
+
 def signature(folders: Sequence[Path]) -> tuple[tuple[str, int], ...]:
     """Changes whenever a package of one of the folders does."""
     found = []
