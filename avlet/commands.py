@@ -50,7 +50,7 @@ def start(ctx: typer.Context, version: Annotated[bool, typer.Option("--version",
 
 def open_application(path: Path | None, demo: bool = False) -> None:
     """Start the desktop application; ends the process when its window closes."""
-    from avlet.desktop.application import run
+    from avlet.desktop.window.application import run
 
     raise SystemExit(run(path, demo))
 

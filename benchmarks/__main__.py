@@ -124,8 +124,8 @@ def rendering() -> float:
 
 def typing() -> float:
     """From a changed text to its picture on the stage, in frames of 25 fps; beside it the shaping alone by bare HarfBuzz."""
-    from avlet.desktop.application import make_application
-    from avlet.desktop.window import Window
+    from avlet.desktop.window.application import make_application
+    from avlet.desktop.window.window import Window
 
     application = make_application(["avlet"])
     with tempfile.TemporaryDirectory() as folder:

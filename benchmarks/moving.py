@@ -60,10 +60,10 @@ def blurring() -> float:
 
 def _share_in_time(width: int, height: int, seconds: float = 4.0) -> tuple[float, str]:
     """The share of frames that the stage shows in time while the heaviest demo template plays over and over."""
-    from avlet.desktop.application import make_application
-    from avlet.desktop.session import Session
-    from avlet.desktop.stage import Stage
-    from avlet.desktop.transport import Transport
+    from avlet.desktop.sessions.template_session import Session
+    from avlet.desktop.stage.stage import Stage
+    from avlet.desktop.stage.transport import Transport
+    from avlet.desktop.window.application import make_application
 
     application = QApplication.instance() or make_application(["avlet"])
     path = heaviest()

@@ -9,10 +9,10 @@ from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from avlet.desktop.application import make_application
-from avlet.desktop.handover_dialog import HandoverDialog
-from avlet.desktop.start_dialog import StartDialog
-from avlet.desktop.window import Window
+from avlet.desktop.dialogs.handover_dialog import HandoverDialog
+from avlet.desktop.dialogs.start_dialog import StartDialog
+from avlet.desktop.window.application import make_application
+from avlet.desktop.window.window import Window
 from avlet.document.edits import set_property, set_relations
 from avlet.document.keys import Key, Keyed
 from avlet.document.starts import blank

@@ -67,7 +67,7 @@ def plated(text: str = "Odalys Brandt", **changes: object) -> Template:
 
 @pytest.fixture(scope="session")
 def dressed(qapp):
-    from avlet.desktop import theme
+    from avlet.desktop.widgets import theme
 
     theme.apply(qapp)
     return qapp
@@ -78,7 +78,7 @@ def window(dressed, qtbot, demo, tmp_path, monkeypatch):
     """The application with the demo open."""
     from PyQt6.QtWidgets import QMessageBox
 
-    from avlet.desktop.window import Window
+    from avlet.desktop.window.window import Window
 
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
     made = Window(demo, tmp_path / "state")

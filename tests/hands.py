@@ -4,8 +4,8 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication, QMenu
 
-from avlet.desktop.numbers import NumberBox
-from avlet.desktop.sentences import Chip
+from avlet.desktop.recipe.sentences import Chip
+from avlet.desktop.widgets.numbers import NumberBox
 
 
 def chip(window, name) -> Chip:

@@ -6,15 +6,15 @@ import random
 import pytest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox
 
-from avlet.desktop import theme
-from avlet.desktop.card_bench import NEW_FIELDS
-from avlet.desktop.colours import ColourButton
-from avlet.desktop.dots import Dot
-from avlet.desktop.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
-from avlet.desktop.numbers import NumberBox
-from avlet.desktop.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
-from avlet.desktop.sentences import Chip
-from avlet.desktop.window import Window
+from avlet.desktop.build.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
+from avlet.desktop.card.card_bench import NEW_FIELDS
+from avlet.desktop.recipe.dot import Dot
+from avlet.desktop.recipe.sentences import Chip
+from avlet.desktop.widgets import theme
+from avlet.desktop.widgets.colour_button import ColourButton
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.window.window import Window
 from avlet.document import carding
 from avlet.document.cut import trim_title
 from avlet.document.metadata import properties

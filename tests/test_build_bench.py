@@ -7,16 +7,16 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtWidgets import QSlider, QToolButton
 
-from avlet.desktop.dots import DotMenu
-from avlet.desktop.parts_list import GUTTER, ROW, TOP
-from avlet.desktop.snapping import Caught, EqualGap, snap
-from avlet.desktop.stage_handles import handle_at
+from avlet.desktop.build.parts_list import GUTTER, ROW, TOP
+from avlet.desktop.recipe.dot import DotMenu
+from avlet.desktop.stage.handles import handle_at
 from avlet.document import carding, edits
 from avlet.document.grouping import listed, moved_to
 from avlet.document.paints import Linear, Radial, Sweep
 from avlet.document.parts import AxisPlace, EchoPart, GroupPart, Matte, PatternPart, Place, ShapePart
 from avlet.document.template import Guides
 from avlet.geometry import Box
+from avlet.layout.snapping import Caught, EqualGap, snap
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 ALT, CTRL, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier

@@ -6,13 +6,14 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication, QComboBox, QInputDialog, QLabel, QLineEdit, QMenu, QMessageBox, QPushButton, QWidget
 
-from avlet.desktop.card_bench import driven_by, driven_words
-from avlet.desktop.dots import Dot
-from avlet.desktop.field_editors import FieldEditor
-from avlet.desktop.gradients import GradientStrip
-from avlet.desktop.numbers import NumberBox
-from avlet.desktop.wire_editor import WireEditor
-from avlet.desktop.wire_menus import fill_sources, fill_targets
+from avlet.desktop.card.card_bench import driven_by, driven_words
+from avlet.desktop.card.field_editors import FieldEditor
+from avlet.desktop.card.wire_dialog import WireDialog
+from avlet.desktop.card.wire_editor import WireEditor
+from avlet.desktop.card.wire_menus import fill_sources, fill_targets
+from avlet.desktop.recipe.dot import Dot
+from avlet.desktop.widgets.gradients import GradientStrip
+from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import carding
 from avlet.document.edits import put_struct
 from avlet.document.fields import ChoiceField, ColourField, GradientField, LengthField, NoteField, Option, PictureField, Swatch, TextField
@@ -299,7 +300,7 @@ def test_the_dot_wires_from_the_house_and_from_a_measure(window, qtbot):
     menu.wire_from("name/rest.lines")
     assert session.bound("rule").opacity == 1
     menu.open_wire()
-    choose(qtbot, menu.dialog.findChild(QWidget, "map of rule/opacity"), "by a formula")
+    choose(qtbot, window.findChild(WireDialog).findChild(QWidget, "map of rule/opacity"), "by a formula")
     settle()
     assert session.template.wire_to("rule/opacity").map == Formula("own")
     session.edit("off", lambda t: carding.unwired(t, "rule/opacity"))

@@ -10,9 +10,9 @@ from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QLineEdit, QMenu, QMessageBox, QPushButton, QToolButton
 
-from avlet.desktop.desk_commands import table_rows
-from avlet.desktop.handover_dialog import HandoverDialog
-from avlet.desktop.packages_list import preview_frames
+from avlet.desktop.desk.desk_commands import table_rows
+from avlet.desktop.desk.packages_list import preview_frames
+from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.document import carding, edits
 from avlet.document.cut import PictureClip
 from avlet.storage.handing_over import hand_over, versions_of
@@ -297,7 +297,7 @@ def test_the_first_page_leads_to_a_start_the_demo_and_what_was_open(window, qtbo
     recent = next(b for b in window.welcome.findChildren(QPushButton) if b.text() == "side-rule.avlet")
     qtbot.mouseClick(recent, LEFT)
     assert window.session.template.name == "Side rule"
-    monkeypatch.setattr("avlet.desktop.files.demo_library", lambda: demo)
+    monkeypatch.setattr("avlet.desktop.window.files.demo_library", lambda: demo)
     window.show_welcome()
     qtbot.mouseClick(window.welcome.findChild(QPushButton, "open the demo"), LEFT)
     assert window.session.template.name == "Name strap"
@@ -355,7 +355,7 @@ def test_the_name_and_category_are_asked_where_it_is_handed_over(window, qtbot, 
     dialog.category.setCurrentText("Guests")
     dialog.note.setText("For the north")
     monkeypatch.setattr(HandoverDialog, "exec", lambda self: QDialog.DialogCode.Accepted)
-    monkeypatch.setattr("avlet.desktop.files.HandoverDialog", lambda *a: dialog)
+    monkeypatch.setattr("avlet.desktop.window.files.HandoverDialog", lambda *a: dialog)
     window.files.hand_over()
     assert (window.session.template.name, window.session.template.category) == ("Strap of the north", "Guests")
     made = window.desk.library.entry("strap-of-the-north.avlet")

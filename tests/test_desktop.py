@@ -10,20 +10,20 @@ from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainTextEdit, QPushButton, QToolButton
 
-from avlet.desktop.colours import ColourButton
-from avlet.desktop.cut_view import MIME
-from avlet.desktop.dots import Dot
-from avlet.desktop.gradients import GradientStrip
-from avlet.desktop.handover_dialog import HandoverDialog
-from avlet.desktop.look_section import LookSection
-from avlet.desktop.numbers import NumberBox
-from avlet.desktop.part_commands import copy_selected, duplicate_selected, paste_part, remove_selected
-from avlet.desktop.render_dialog import RenderDialog
-from avlet.desktop.several_parts import SeveralParts
-from avlet.desktop.start_dialog import StartDialog
-from avlet.desktop.switch import Switch
-from avlet.desktop.template_facts import TemplateFacts
-from avlet.desktop.window import Window
+from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, paste_part, remove_selected
+from avlet.desktop.desk.cut_view import MIME
+from avlet.desktop.dialogs.handover_dialog import HandoverDialog
+from avlet.desktop.dialogs.render_dialog import RenderDialog
+from avlet.desktop.dialogs.start_dialog import StartDialog
+from avlet.desktop.recipe.dot import Dot
+from avlet.desktop.recipe.look_section import LookSection
+from avlet.desktop.recipe.several_parts import SeveralParts
+from avlet.desktop.recipe.template_facts import TemplateFacts
+from avlet.desktop.widgets.colour_button import ColourButton
+from avlet.desktop.widgets.gradients import GradientStrip
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.switch import Switch
+from avlet.desktop.window.window import Window
 from avlet.document import carding, edits
 from avlet.document.cut import Title, put_title
 from avlet.document.metadata import get_at

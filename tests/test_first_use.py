@@ -6,8 +6,8 @@ from hands import type_into
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QInputDialog, QMessageBox, QToolButton
 
-from avlet.desktop.dots import Dot
-from avlet.desktop.field_panel import FieldPanel
+from avlet.desktop.card.field_panel import FieldPanel
+from avlet.desktop.recipe.dot import Dot
 from avlet.document.edits import replace
 from avlet.document.parts import ShapePart, TextPart, fit_of
 from avlet.storage.package import open_template

@@ -4,17 +4,24 @@ from fractions import Fraction
 
 import numpy as np
 import pytest
-from conftest import plated
+from conftest import DEMO, plated
 
 from avlet.document import edits
+from avlet.document.card import Card, Sample, Section
+from avlet.document.checking import check
+from avlet.document.fields import LengthField, NumberField
 from avlet.document.forms import SlantedBar
 from avlet.document.paints import Outline, Shadow
 from avlet.document.parts import Place
-from avlet.document.reframing import replaced_in, retimed_to, scaled_to
+from avlet.document.reframing import held_by, replaced_in, retimed_to, scaled_to
 from avlet.document.starts import STARTS
 from avlet.document.template import Frame, Template
+from avlet.document.wires import Formula, Range, Wire
 from avlet.errors import DocumentError
+from avlet.layout.bind import bind
 from avlet.paint.scene import Scene
+from avlet.review.card_measure import trials
+from avlet.storage.package import open_template
 from avlet.text.fonts import bundled_fonts
 
 
@@ -89,3 +96,68 @@ def test_a_plate_without_its_text_keeps_a_size():
 def test_what_is_no_part_is_refused(data):
     with pytest.raises(DocumentError, match="not a part"):
         edits.pasted(Template(), data)
+
+
+DEMO_TEMPLATES = sorted(path.name for path in DEMO.glob("*.avlet"))
+
+
+def every_answer(template):
+    """The starting answers, every sample's, and every end of every field with each of them."""
+    yield {}
+    yield from (sample.answers for sample in template.samples)
+    yield from (trial.answers for trial in trials(template))
+
+
+@pytest.mark.parametrize("factor", [0.5, 2.0])
+@pytest.mark.parametrize("name", DEMO_TEMPLATES)
+def test_scaled_to_k_every_resting_box_is_k_times_itself(name, factor):
+    """With every option and sample; answers in px scale as well."""
+    opened = open_template(DEMO / name)
+    template, shape = opened.template, opened.template.frame
+    made = scaled_to(template, Frame(round(shape.width * factor), round(shape.height * factor), shape.rate))
+    for one, two in zip(every_answer(template), every_answer(made), strict=True):
+        before, after = Scene(template, opened.book, one).rest, Scene(made, opened.book, two).rest
+        for part_id, part in before.parts.items():
+            wanted = [factor * edge for edge in part.box]
+            assert list(after.parts[part_id].box) == pytest.approx(wanted, abs=0.01), (part_id, one)
+            assert after.parts[part_id].present == part.present
+
+
+def test_maps_of_wires_scale_with_what_they_lead_from_and_to():
+    card = Card(sections=(Section(fields=(
+        NumberField(id="room", label="Room", default=600, low=100, high=1000, unit="px"),
+        NumberField(id="air", label="Air", default=20, low=0, high=100, unit="%"),
+        NumberField(id="both", label="Both", default=10, low=0, high=50),
+        LengthField(id="rest", label="Rest", default=50, low=10, high=100),
+    )),))  # fmt: skip
+    template = check(edits.replace(plated(), card=card, samples=(Sample("a", "A", {"room": 500, "air": 50, "rest": 40}),), wires=(
+        Wire("room", "plate/fit.least_width"),
+        Wire("air", "plate/fit.left", Range(0, 100, 10, 210)),
+        Wire("air", "plate/fit.right", Formula("value / 100 * 40 + 12")),
+        Wire("name/rest.width", "plate/opacity", Range(0, 1000, 20, 100)),
+        Wire("name/rest.height", "plate/corner", Formula("value / 2")),
+        Wire("both", "plate/fit.top"), Wire("both", "plate/turn"),
+        Wire("rest", "template/length"),
+    )))  # fmt: skip
+    half = scaled_to(template, Frame(960, 540, "25/1"))
+    assert (half.card.field("room").default, half.card.field("room").high, half.samples[0].answers["room"]) == (300, 500, 250)
+    assert (half.card.field("air").default, half.samples[0].answers["air"]) == (20, 50)
+    assert half.wire_to("plate/fit.left").map == Range(0, 100, 5, 105)
+    assert half.wire_to("plate/opacity").map == Range(0, 500, 20, 100)
+    assert half.wire_to("plate/corner").map == Formula("value / 2")
+    for answers in ({}, template.samples[0].answers):
+        one = bind(template, answers).parts[0]
+        two = bind(half, {**answers, **({"room": 250} if answers else {})}).parts[0]
+        assert two.fit.right == pytest.approx(one.fit.right / 2)
+        assert two.fit.top == pytest.approx(one.fit.top / 2)
+        assert two.turn == one.turn == 10
+    slower = retimed_to(template, "50/1")
+    assert (slower.card.field("rest").default, slower.card.field("rest").high, slower.samples[0].answers["rest"]) == (100, 200, 80)
+    assert bind(slower).length == 100
+
+
+def test_what_cannot_grow_as_far_is_held_and_said():
+    template = edits.set_property(plated(), "name/size", 3000)
+    frame = Frame(3840, 2160)
+    assert scaled_to(template, frame).part("name").size == 4000
+    assert held_by(template, frame) == ["Size of Name is held at 4000 px"]

@@ -8,20 +8,20 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLabel, QLineEdit, QPushButton
 
-from avlet.desktop.dots import Dot
-from avlet.desktop.ease_view import EaseCurve, SmallCurve
-from avlet.desktop.folded_time import FOLD, FoldedTime
-from avlet.desktop.key_graph import KeyGraph
-from avlet.desktop.numbers import NumberBox
-from avlet.desktop.ruler_picture import HEAD
-from avlet.desktop.sentences import Chip
-from avlet.desktop.switch import Switch
+from avlet.desktop.recipe.dot import Dot
+from avlet.desktop.recipe.sentences import Chip
+from avlet.desktop.time.ease_view import EaseCurve, SmallCurve
+from avlet.desktop.time.key_graph import KeyGraph
+from avlet.desktop.time.ruler_picture import HEAD
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.switch import Switch
 from avlet.document import edits
 from avlet.document.eases import Bounce, CubicBezier, Spring
 from avlet.document.keys import Key, Keyed
 from avlet.document.moves import Move, Tie
 from avlet.document.template import Mark, MotionBlur
 from avlet.document.timing import MoveAt, shifted, staggered, stretched
+from avlet.motion.folded_time import FOLD, FoldedTime
 from avlet.motion.spans import Spans
 
 LEFT, NONE, CTRL = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ControlModifier

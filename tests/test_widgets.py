@@ -8,25 +8,24 @@ from PyQt6.QtCore import QPoint, QPointF, QRect, Qt
 from PyQt6.QtGui import QImage, QMouseEvent, QPainter, QWheelEvent
 from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
-from avlet.desktop import theme
-from avlet.desktop.backgrounds import BACKGROUNDS, Background
-from avlet.desktop.card_view import CardView
-from avlet.desktop.colours import SWATCHES, ColourButton, ColourPanel
-from avlet.desktop.cut_session import CutSession
-from avlet.desktop.drafting import dimensions
-from avlet.desktop.families import FamilyBox
-from avlet.desktop.flow import FlowLayout
-from avlet.desktop.frame_view import FrameView
-from avlet.desktop.gradients import GradientStrip
-from avlet.desktop.icons import _DRAWINGS, pixmap
-from avlet.desktop.library_view import LibraryView
-from avlet.desktop.numbers import NumberBox
-from avlet.desktop.player import Player
-from avlet.desktop.session import Session
-from avlet.desktop.snapping import Caught
-from avlet.desktop.stage import Stage
-from avlet.desktop.switch import Switch
-from avlet.desktop.theme import qcolor
+from avlet.desktop.card.card_view import CardView
+from avlet.desktop.desk.library_view import LibraryView
+from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.sessions.player import Player
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.stage.backgrounds import BACKGROUNDS, Background
+from avlet.desktop.stage.drafting import dimensions
+from avlet.desktop.stage.frame_view import FrameView
+from avlet.desktop.stage.stage import Stage
+from avlet.desktop.widgets import theme
+from avlet.desktop.widgets.colour_button import SWATCHES, ColourButton, ColourPanel
+from avlet.desktop.widgets.families import FamilyBox
+from avlet.desktop.widgets.flow import FlowLayout
+from avlet.desktop.widgets.gradients import GradientStrip
+from avlet.desktop.widgets.icons import _DRAWINGS, pixmap
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.switch import Switch
+from avlet.desktop.widgets.theme import qcolor
 from avlet.document import edits
 from avlet.document.alignment import leader
 from avlet.document.card import Card, Section
@@ -36,6 +35,7 @@ from avlet.document.paints import Stop
 from avlet.document.parts import Fit, Place, ShapePart
 from avlet.document.template import Frame, Template
 from avlet.geometry import Box
+from avlet.layout.snapping import Caught
 from avlet.paint.scene import Scene
 from avlet.storage.handing_over import hand_over
 from avlet.text.fonts import FontBook, bundled_fonts

@@ -49,7 +49,7 @@ class Star(Value, frozen=True, tag_field="kind", tag="star"):
 class SlantedBar(Value, frozen=True, tag_field="kind", tag="slanted bar"):
     """A parallelogram: its top stands further right than its bottom by a slant in px, or by an angle."""
 
-    slant: Annotated[float, prop("Slant", low=-2000, high=2000)] = 40.0
+    slant: Annotated[float, prop("Slant", low=-2000, high=2000, unit_in="unit")] = 40.0
     unit: Annotated[Literal["px", "degrees"], prop("Slant in", keyed=False)] = "px"
 
 

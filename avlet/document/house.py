@@ -1,13 +1,11 @@
 """What a template's parts share: the house palette of named colours and gradients, and text styles. Change one, and all follow."""
 
-from typing import Annotated
-
 import msgspec
 
 from avlet.document.fields import FieldId, Label
-from avlet.document.metadata import Value, prop
+from avlet.document.metadata import Value, property_types
 from avlet.document.paints import Stops
-from avlet.document.parts import Case, Colour, TextPart
+from avlet.document.parts import Cased, Colour, Family, Leading, Size, Style, TextPart, Tracking
 
 PALETTE = "palette"
 """Stands before the slash of a house colour or gradient in a wire; no part may have it as its id."""
@@ -37,15 +35,15 @@ class TextStyle(Value, frozen=True, kw_only=True):
 
     id: FieldId
     name: Label
-    family: Annotated[str, prop("Family", keyed=False, kind="font")] = "Fira Sans"
-    style: Annotated[str, prop("Style", keyed=False)] = "Bold"
-    size: Annotated[float, prop("Size", unit="px", low=1, high=4000, keyed=False)] = 100.0
-    tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5, keyed=False)] = 0.0
-    leading: Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5, keyed=False)] = 120.0
-    case: Annotated[Case, prop("Case", keyed=False)] = "as typed"
+    family: Family = "Fira Sans"
+    style: Style = "Bold"
+    size: Size = 100.0
+    tracking: Tracking = 0.0
+    leading: Leading = 120.0
+    case: Cased = "as typed"
 
 
-STYLED = ("family", "style", "size", "tracking", "leading", "case")
+STYLED = tuple(property_types(TextStyle))
 """The properties of a text that its style decides."""
 
 

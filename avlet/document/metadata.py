@@ -27,6 +27,19 @@ class Value(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Base of all values of a document: frozen, and strict about what it is read from."""
 
 
+Changes = Literal["setting", "layout", "look", "time"]
+"""What a property changes first: how words are set, sizes and places, what is painted, or when. What comes earlier here changes
+all that comes later."""
+_BY_GROUP: dict[str, Changes] = {
+    "words": "setting", "room": "setting", "axes": "setting", "place": "layout", "size": "layout", "pattern": "layout",
+    "move": "time", "displaced": "time", "time": "time", "echo": "time",
+}  # fmt: skip
+Along = Literal["across", "down", ""]
+Role = Literal["gap", "size", ""]
+LENGTHS = ("px", "px/s")
+"""Units that grow with the frame."""
+
+
 def prop(
     label: str,
     *,
@@ -38,17 +51,31 @@ def prop(
     keyed: bool = True,
     colour: bool = False,
     kind: ValueKind | None = None,
+    changes: Changes | None = None,
+    unit_in: str = "",
+    role: Role = "",
+    along: Along = "",
 ) -> msgspec.Meta:
     """Metadata of one property.
 
-    ``unit`` is shown behind the value (``px``, ``%``, ``frames``); ``low`` and ``high`` are inclusive;
-    ``step`` is what one notch of the wheel changes; ``group`` is where the recipe shows it;
-    ``keyed`` says whether the value may change over time; ``kind`` names a kind that the type itself does not tell.
+    ``unit`` is shown behind the value (``px``, ``%``, ``frames``); where ``unit_in`` names a property beside it, that one says
+    whether it is px. ``low`` and ``high`` are inclusive; ``step`` is what one notch of the wheel changes; ``group`` is where the
+    recipe shows it; ``keyed`` says whether the value may change over time; ``kind`` names a kind that the type itself does not
+    tell. ``changes`` is what it changes, by its group unless it is named; ``role`` and ``along`` tell gaps and sizes, and the
+    axis that they lie along.
     """
-    extra = {"unit": unit, "step": step, "group": group, "keyed": keyed, "kind": "colour" if colour else kind}
+    extra = {
+        "unit": unit, "step": step, "group": group, "keyed": keyed, "kind": "colour" if colour else kind,
+        "changes": changes or _BY_GROUP.get(group, "look"), "unit_in": unit_in, "role": role, "along": along,
+    }  # fmt: skip
     schema = {"x-unit": unit} if unit else None
     limits: dict[str, Any] = {"pattern": COLOUR_PATTERN} if colour else {"ge": low, "le": high}
     return msgspec.Meta(title=label, extra=extra, extra_json_schema=schema, **limits)
+
+
+def piece(words: str, changes: Changes = "look") -> msgspec.Meta:
+    """Metadata of a struct, or of several, that properties lie in: how it is called in their names, and what it changes itself."""
+    return msgspec.Meta(extra={"piece": words, "changes": changes})
 
 
 @dataclass(frozen=True)
@@ -69,6 +96,19 @@ class PropertyType:
     keyed: bool
     choices: tuple[str, ...]
     annotation: Any
+    changes: Changes = "look"
+    unit_in: str = ""
+    role: Role = ""
+    along: Along = ""
+
+    def is_length(self, owner: object) -> bool:
+        """Whether its value grows with the frame; ``owner`` is the struct that it is a property of."""
+        return self.kind == "number" and (self.unit in LENGTHS or (bool(self.unit_in) and getattr(owner, self.unit_in) == "px"))
+
+    @property
+    def is_time(self) -> bool:
+        """Whether its value is a number of frames."""
+        return self.unit == "frames"
 
     def accepts(self, kind: str) -> bool:
         """Whether a value of kind ``kind`` (a field's or a property's) can be wired straight into this property."""
@@ -103,11 +143,15 @@ class PropertyType:
 
 @dataclass(frozen=True)
 class Property:
-    """One property of one part: its ``path`` below the part (``corner``, ``fit.left``, ``way_in.0.frames``)."""
+    """One property of one part: its ``path`` below the part (``corner``, ``fit.left``, ``way_in.0.frames``).
+
+    ``length`` says whether its value grows with the frame.
+    """
 
     path: str
     type: PropertyType
     value: Any
+    length: bool = False
 
 
 def _kind_of(base: Any, extra: dict[str, Any]) -> tuple[ValueKind, tuple[str, ...]]:
@@ -123,16 +167,46 @@ def property_types(struct: type[msgspec.Struct]) -> dict[str, PropertyType]:
     """The properties that a struct defines itself, by attribute name, in the order of definition."""
     found: dict[str, PropertyType] = {}
     for name, hint in typing.get_type_hints(struct, include_extras=True).items():
-        meta = next((m for m in getattr(hint, "__metadata__", ()) if isinstance(m, msgspec.Meta) and m.extra), None)
+        marked = (m for m in getattr(hint, "__metadata__", ()) if isinstance(m, msgspec.Meta) and m.extra)
+        meta = next((m for m in marked if m.extra and "piece" not in m.extra), None)
         if meta is None or meta.extra is None:
             continue
         extra = dict(meta.extra)
         kind, choices = _kind_of(get_args(hint)[0], extra)
         found[name] = PropertyType(
-            name, meta.title or name, kind, extra["unit"], meta.ge, meta.le,
-            extra["step"], extra["group"], extra["keyed"], choices, hint,
+            name, meta.title or name, kind, extra["unit"], meta.ge, meta.le, extra["step"], extra["group"], extra["keyed"],
+            choices, hint, extra["changes"], extra["unit_in"], extra["role"], extra["along"],
         )  # fmt: skip
     return found
+
+
+@functools.cache
+def pieces(struct: type[msgspec.Struct]) -> dict[str, dict[str, Any]]:
+    """What is known of the structs within a struct, by attribute name: their ``piece`` in names, and what they change."""
+    found = {}
+    for name, hint in typing.get_type_hints(struct, include_extras=True).items():
+        for meta in getattr(hint, "__metadata__", ()):
+            if isinstance(meta, msgspec.Meta) and meta.extra and "piece" in meta.extra:
+                found[name] = dict(meta.extra)
+    return found
+
+
+@functools.cache
+def _names_changing(struct: type[msgspec.Struct], what: Changes) -> tuple[str, ...]:
+    """The attributes of a struct that change ``what``, or that hold structs which do."""
+    own = {**{n: t.changes for n, t in property_types(struct).items()}, **{n: p["changes"] for n, p in pieces(struct).items()}}
+    return tuple(name for name in struct.__struct_fields__ if own.get(name) == what)
+
+
+def facts_of(value: Any, what: Changes) -> tuple[Any, ...]:
+    """All values below a struct that change ``what``: equal for two structs that do not differ in that."""
+    return tuple(_facts_in(getattr(value, name), what) for name in _names_changing(type(value), what))
+
+
+def _facts_in(value: Any, what: Changes) -> Any:
+    if isinstance(value, msgspec.Struct):
+        return type(value), facts_of(value, what)
+    return tuple(_facts_in(item, what) for item in value) if isinstance(value, tuple) else value
 
 
 def properties(value: msgspec.Struct, prefix: str = "") -> Iterator[Property]:
@@ -141,7 +215,7 @@ def properties(value: msgspec.Struct, prefix: str = "") -> Iterator[Property]:
     for name in value.__struct_fields__:
         child = getattr(value, name)
         if name in known:
-            yield Property(prefix + name, known[name], child)
+            yield Property(prefix + name, known[name], child, known[name].is_length(value))
         if isinstance(child, msgspec.Struct):
             yield from properties(child, f"{prefix}{name}.")
         elif isinstance(child, tuple):
@@ -165,6 +239,17 @@ def type_at(value: Any, path: str) -> PropertyType:
     if isinstance(value, msgspec.Struct) and last in property_types(type(value)):
         return property_types(type(value))[last]
     raise LookupError(path)
+
+
+def owner_at(value: Any, path: str) -> Any:
+    """The struct that the property at a dotted path is a property of."""
+    parents = path.rpartition(".")[0]
+    return get_at(value, parents) if parents else value
+
+
+def is_length_at(value: Any, path: str) -> bool:
+    """Whether the property at a dotted path grows with the frame."""
+    return type_at(value, path).is_length(owner_at(value, path))
 
 
 def put_at(value: T, path: str, new: object) -> T:

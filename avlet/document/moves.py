@@ -3,7 +3,7 @@
 from typing import Annotated, Literal
 
 from avlet.document.eases import READY_EASES, Ease
-from avlet.document.metadata import Value, prop
+from avlet.document.metadata import Value, piece, prop
 
 Unit = Literal["whole", "line", "word", "character"]
 Order = Literal["first to last", "last to first", "middle out", "ends in", "shuffled"]
@@ -12,7 +12,7 @@ Side = Literal["below", "above", "left", "right"]
 Opening = Literal["left", "right", "above", "below", "the middle", "an angle"]
 Tied = Literal["after its start", "after its end", "ending with it"]
 
-_GROUP = "move"
+_GROUP, _LOOK = "move", "displaced"
 
 
 class Tie(Value, frozen=True):
@@ -36,27 +36,27 @@ class Move(Value, frozen=True):
 
     travel: Annotated[Travel, prop("Travel", group=_GROUP, keyed=False)] = "by offset"
     side: Annotated[Side, prop("From", group=_GROUP, keyed=False)] = "below"
-    x: Annotated[float, prop("Offset across", unit="px", group=_GROUP, keyed=False)] = 0.0
-    y: Annotated[float, prop("Offset down", unit="px", group=_GROUP, keyed=False)] = 0.0
-    scale_x: Annotated[float, prop("Width", unit="%", low=0, high=1000, group=_GROUP, keyed=False)] = 100.0
-    scale_y: Annotated[float, prop("Height", unit="%", low=0, high=1000, group=_GROUP, keyed=False)] = 100.0
-    turn: Annotated[float, prop("Turn", unit="°", low=-3600, high=3600, step=5, group=_GROUP, keyed=False)] = 0.0
-    turn_x: Annotated[float, prop("Tilt", unit="°", low=-3600, high=3600, step=5, group=_GROUP, keyed=False)] = 0.0
-    turn_y: Annotated[float, prop("Swing", unit="°", low=-3600, high=3600, step=5, group=_GROUP, keyed=False)] = 0.0
-    depth: Annotated[float, prop("Seen from", unit="px", low=50, high=100_000, group=_GROUP, keyed=False)] = 1600.0
-    skew: Annotated[float, prop("Skew", unit="°", low=-85, high=85, group=_GROUP, keyed=False)] = 0.0
-    hinge_x: Annotated[float, prop("Hinge across", unit="%", low=-100, high=200, group=_GROUP, keyed=False)] = 50.0
-    hinge_y: Annotated[float, prop("Hinge down", unit="%", low=-100, high=200, group=_GROUP, keyed=False)] = 50.0
-    opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
-    blur: Annotated[float, prop("Blur", unit="px", low=0, high=500, group=_GROUP, keyed=False)] = 0.0
-    tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-900, high=5000, step=5, group=_GROUP, keyed=False)] = 0.0
-    coloured: Annotated[bool, prop("Coloured", group=_GROUP, keyed=False)] = False
-    colour: Annotated[str, prop("Colour", colour=True, group=_GROUP, keyed=False)] = "#F4B23E"
-    drawn: Annotated[float, prop("Drawn", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
-    opened: Annotated[float, prop("Opened", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
-    opens_from: Annotated[Opening, prop("Opens from", group=_GROUP, keyed=False)] = "left"
-    opens_angle: Annotated[float, prop("Opens along", unit="°", low=-360, high=360, step=5, group=_GROUP, keyed=False)] = 20.0
-    opens_soft: Annotated[float, prop("Soft edge", unit="px", low=0, high=2000, group=_GROUP, keyed=False)] = 0.0
+    x: Annotated[float, prop("Offset across", unit="px", group=_LOOK, keyed=False)] = 0.0
+    y: Annotated[float, prop("Offset down", unit="px", group=_LOOK, keyed=False)] = 0.0
+    scale_x: Annotated[float, prop("Width", unit="%", low=0, high=1000, group=_LOOK, keyed=False)] = 100.0
+    scale_y: Annotated[float, prop("Height", unit="%", low=0, high=1000, group=_LOOK, keyed=False)] = 100.0
+    turn: Annotated[float, prop("Turn", unit="°", low=-3600, high=3600, step=5, group=_LOOK, keyed=False)] = 0.0
+    turn_x: Annotated[float, prop("Tilt", unit="°", low=-3600, high=3600, step=5, group=_LOOK, keyed=False)] = 0.0
+    turn_y: Annotated[float, prop("Swing", unit="°", low=-3600, high=3600, step=5, group=_LOOK, keyed=False)] = 0.0
+    depth: Annotated[float, prop("Seen from", unit="px", low=50, high=100_000, group=_LOOK, keyed=False)] = 1600.0
+    skew: Annotated[float, prop("Skew", unit="°", low=-85, high=85, group=_LOOK, keyed=False)] = 0.0
+    hinge_x: Annotated[float, prop("Hinge across", unit="%", low=-100, high=200, group=_LOOK, keyed=False)] = 50.0
+    hinge_y: Annotated[float, prop("Hinge down", unit="%", low=-100, high=200, group=_LOOK, keyed=False)] = 50.0
+    opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100, group=_LOOK, keyed=False)] = 100.0
+    blur: Annotated[float, prop("Blur", unit="px", low=0, high=500, group=_LOOK, keyed=False)] = 0.0
+    tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-900, high=5000, step=5, group=_LOOK, keyed=False)] = 0.0
+    coloured: Annotated[bool, prop("Coloured", group=_LOOK, keyed=False)] = False
+    colour: Annotated[str, prop("Colour", colour=True, group=_LOOK, keyed=False)] = "#F4B23E"
+    drawn: Annotated[float, prop("Drawn", unit="%", low=0, high=100, group=_LOOK, keyed=False)] = 100.0
+    opened: Annotated[float, prop("Opened", unit="%", low=0, high=100, group=_LOOK, keyed=False)] = 100.0
+    opens_from: Annotated[Opening, prop("Opens from", group=_LOOK, keyed=False)] = "left"
+    opens_angle: Annotated[float, prop("Opens along", unit="°", low=-360, high=360, step=5, group=_LOOK, keyed=False)] = 20.0
+    opens_soft: Annotated[float, prop("Soft edge", unit="px", low=0, high=2000, group=_LOOK, keyed=False)] = 0.0
     by: Annotated[Unit, prop("By", group=_GROUP, keyed=False)] = "whole"
     order: Annotated[Order, prop("Order", group=_GROUP, keyed=False)] = "first to last"
     seed: Annotated[int, prop("Chance", low=0, high=999_999, group=_GROUP, keyed=False)] = 1
@@ -66,9 +66,9 @@ class Move(Value, frozen=True):
     longest: Annotated[float, prop("Longest", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 0.0
     frames: Annotated[int, prop("Length", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 20
     start: Annotated[int, prop("Start", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 0
-    tie: Tie | None = None
-    ease: Ease = READY_EASES["quick, then soft"]
-    ease_over: Annotated[Literal["each unit", "the whole"], prop("Eased", group=_GROUP, keyed=False)] = "each unit"
+    tie: Annotated[Tie | None, piece("tie", "time")] = None
+    ease: Annotated[Ease, piece("ease", "time")] = READY_EASES["quick, then soft"]
+    ease_over: Annotated[Literal["each unit", "the whole"], prop("Eased", group=_LOOK, keyed=False)] = "each unit"
 
 
 class Sway(Value, frozen=True):
@@ -85,7 +85,7 @@ class Sway(Value, frozen=True):
     turn: Annotated[float, prop("Turn", unit="°", low=-3600, high=3600, group=_GROUP, keyed=False)] = 0.0
     opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 100.0
     period: Annotated[int, prop("Period", unit="frames", low=2, high=100_000, group=_GROUP, keyed=False)] = 50
-    ease: Ease = READY_EASES["even"]
+    ease: Annotated[Ease, piece("ease", "time")] = READY_EASES["even"]
 
 
 READY_SWAYS: dict[str, Sway] = {

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from avlet.document.metadata import Value, prop
+from avlet.document.metadata import Value, piece, prop
 
 Over = Literal["the whole", "each unit"]
 Side = Literal["outside", "middle", "inside"]
@@ -27,7 +27,7 @@ class Stop(Value, frozen=True):
 
 
 Stops = Annotated[tuple[Stop, ...], msgspec.Meta(min_length=2, max_length=64)]
-_Gradient = Annotated[Stops, prop("Gradient", keyed=False, kind="gradient", group="gradient")]
+_Gradient = Annotated[Stops, prop("Gradient", keyed=False, kind="gradient", group="gradient"), piece("stop")]
 _STOPS = (Stop(0.0, "#6CC7B0"), Stop(100.0, "#20435C"))
 
 
@@ -75,7 +75,7 @@ class Outline(Value, frozen=True):
     width: Annotated[float, prop("Width", unit="px", low=0, high=500)] = 4.0
     side: Annotated[Side, prop("Side", keyed=False)] = "outside"
     join: Annotated[Join, prop("Joins", keyed=False)] = "round"
-    fill: Paint = Solid("#20435C")
+    fill: Annotated[Paint, piece("fill")] = Solid("#20435C")
     start: Annotated[float, prop("Drawn from", unit="%", low=0, high=100)] = 0.0
     end: Annotated[float, prop("Drawn to", unit="%", low=0, high=100)] = 100.0
     offset: Annotated[float, prop("Moved by", unit="%", low=-1000, high=1000)] = 0.0

@@ -7,7 +7,7 @@ import msgspec
 
 from avlet.document.forms import Form, Rectangle
 from avlet.document.keys import Keyed
-from avlet.document.metadata import Value, prop
+from avlet.document.metadata import Value, piece, prop
 from avlet.document.moves import Mirrored, Move, Sway, WayOut
 from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
 
@@ -15,6 +15,7 @@ Edge = Literal["start", "middle", "end", "baseline"]
 TextBox = Literal["line box", "capitals", "ink"]
 Align = Literal["start", "middle", "end", "justified"]
 Case = Literal["as typed", "capitals", "lower case", "small capitals"]
+Direction = Literal["by itself", "left to right", "right to left"]
 Remedy = Literal["wrap", "shrink", "squeeze", "ellipsis"]
 Colour = Annotated[str, prop("Colour", colour=True)]
 PartId = Annotated[str, msgspec.Meta(pattern=r"^[a-z0-9][a-z0-9-]*$", max_length=64)]
@@ -40,7 +41,7 @@ class Place(Value, frozen=True):
     on: str = FRAME
     mine: Annotated[Edge, prop("Edge", group="place", keyed=False)] = "start"
     theirs: Annotated[Edge, prop("Edge of the other", group="place", keyed=False)] = "start"
-    gap: Annotated[float, prop("Gap", unit="px", group="place")] = 0.0
+    gap: Annotated[float, prop("Gap", unit="px", group="place", role="gap")] = 0.0
     closes: Annotated[bool, prop("Closes up", group="place", keyed=False)] = False
     rides: Annotated[bool, prop("Rides along", group="place", keyed=False)] = False
 
@@ -54,17 +55,17 @@ class Fit(Value, frozen=True):
 
     around: tuple[str, ...]
     box: Annotated[TextBox, prop("Box", group="size", keyed=False)] = "line box"
-    left: Annotated[float, prop("Padding left", unit="px", group="size", keyed=False)] = 50.0
-    right: Annotated[float, prop("Padding right", unit="px", group="size", keyed=False)] = 50.0
-    top: Annotated[float, prop("Padding above", unit="px", group="size", keyed=False)] = 25.0
-    bottom: Annotated[float, prop("Padding below", unit="px", group="size", keyed=False)] = 25.0
-    share_width: Annotated[float, prop("Share of the width", unit="%", low=0, high=1000, group="size", keyed=False)] = 100.0
-    share_height: Annotated[float, prop("Share of the height", unit="%", low=0, high=1000, group="size", keyed=False)] = 100.0
+    left: Annotated[float, prop("Padding left", unit="px", group="size", keyed=False, along="across")] = 50.0
+    right: Annotated[float, prop("Padding right", unit="px", group="size", keyed=False, along="across")] = 50.0
+    top: Annotated[float, prop("Padding above", unit="px", group="size", keyed=False, along="down")] = 25.0
+    bottom: Annotated[float, prop("Padding below", unit="px", group="size", keyed=False, along="down")] = 25.0
+    share_width: Annotated[float, prop("Share of the width", unit="%", low=0, high=1000, group="size", keyed=False, along="across")] = 100.0
+    share_height: Annotated[float, prop("Share of the height", unit="%", low=0, high=1000, group="size", keyed=False, along="down")] = 100.0
     axes: Annotated[Literal["both ways", "width", "height"], prop("Fits", group="size", keyed=False)] = "both ways"
-    least_width: Annotated[float, prop("Least width", unit="px", low=0, high=20_000, group="size", keyed=False)] = 0.0
-    most_width: Annotated[float, prop("Most width", unit="px", low=0, high=20_000, group="size", keyed=False)] = 0.0
-    least_height: Annotated[float, prop("Least height", unit="px", low=0, high=20_000, group="size", keyed=False)] = 0.0
-    most_height: Annotated[float, prop("Most height", unit="px", low=0, high=20_000, group="size", keyed=False)] = 0.0
+    least_width: Annotated[float, prop("Least width", unit="px", low=0, high=20_000, group="size", keyed=False, along="across")] = 0.0
+    most_width: Annotated[float, prop("Most width", unit="px", low=0, high=20_000, group="size", keyed=False, along="across")] = 0.0
+    least_height: Annotated[float, prop("Least height", unit="px", low=0, high=20_000, group="size", keyed=False, along="down")] = 0.0
+    most_height: Annotated[float, prop("Most height", unit="px", low=0, high=20_000, group="size", keyed=False, along="down")] = 0.0
     vanishes: Annotated[bool, prop("Vanishes", group="size", keyed=False)] = True
 
 
@@ -92,7 +93,7 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
 
     id: PartId
     name: Annotated[str, msgspec.Meta(min_length=1, max_length=200)]
-    shown: Annotated[bool, prop("Shown")] = True
+    shown: Annotated[bool, prop("Shown", changes="layout")] = True
     locked: bool = False
     opacity: Annotated[float, prop("Opacity", unit="%", low=0, high=100)] = 100.0
     turn: Annotated[float, prop("Turned", unit="°", low=-3600, high=3600, group="stance")] = 0.0
@@ -101,23 +102,23 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     anchor_x: Annotated[float, prop("Anchor across", unit="%", low=-1000, high=1000, group="stance")] = 50.0
     anchor_y: Annotated[float, prop("Anchor down", unit="%", low=-1000, high=1000, group="stance")] = 50.0
     group: PartId | None = None
-    across: Place | None = Place()
-    down: Place | None = Place()
-    mattes: tuple[Matte, ...] = ()
-    way_in: tuple[Move, ...] = ()
-    way_out: WayOut = Mirrored()
-    sways: Annotated[tuple[Sway, ...], msgspec.Meta(max_length=16)] = ()
-    keys: Annotated[tuple[Keyed, ...], msgspec.Meta(max_length=200)] = ()
+    across: Annotated[Place | None, piece("across", "layout")] = Place()
+    down: Annotated[Place | None, piece("down", "layout")] = Place()
+    mattes: Annotated[tuple[Matte, ...], piece("matte")] = ()
+    way_in: Annotated[tuple[Move, ...], piece("way in", "time")] = ()
+    way_out: Annotated[WayOut, piece("way out", "time")] = Mirrored()
+    sways: Annotated[tuple[Sway, ...], msgspec.Meta(max_length=16), piece("hold", "time")] = ()
+    keys: Annotated[tuple[Keyed, ...], msgspec.Meta(max_length=200), piece("keys", "time")] = ()
     motion_blur: Annotated[bool, prop("Motion blur", group="time", keyed=False)] = True
 
 
 class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     """How a part looks: its fill, and what lies round it."""
 
-    fill: Paint = Solid()
-    outline: Outline | None = None
-    shadows: Annotated[tuple[Shadow, ...], msgspec.Meta(max_length=16)] = ()
-    glow: Glow | None = None
+    fill: Annotated[Paint, piece("fill")] = Solid()
+    outline: Annotated[Outline | None, piece("outline")] = None
+    shadows: Annotated[tuple[Shadow, ...], msgspec.Meta(max_length=16), piece("shadow")] = ()
+    glow: Annotated[Glow | None, piece("glow")] = None
     blur: Annotated[float, prop("Blur", unit="px", low=0, high=500)] = 0.0
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
 
@@ -128,19 +129,27 @@ class Room(Value, frozen=True):
     width: Annotated[float, prop("Largest width", unit="px", low=0, high=20_000, group="room", keyed=False)] = 0.0
     height: Annotated[float, prop("Largest height", unit="px", low=0, high=20_000, group="room", keyed=False)] = 0.0
     lines: Annotated[int, prop("Most lines", low=0, high=1_000, group="room", keyed=False)] = 0
-    remedies: tuple[Remedy, ...] = ("wrap", "shrink")
+    remedies: Annotated[tuple[Remedy, ...], piece("remedies", "setting")] = ("wrap", "shrink")
     smallest_size: Annotated[float, prop("Shrinks to", unit="%", low=5, high=100, group="room", keyed=False)] = 60.0
     smallest_width: Annotated[float, prop("Squeezes to", unit="%", low=30, high=100, group="room", keyed=False)] = 80.0
     balanced: Annotated[bool, prop("Even lines", group="room", keyed=False)] = False
 
 
+Family = Annotated[str, prop("Family", keyed=False, kind="font", changes="setting")]
+Style = Annotated[str, prop("Style", keyed=False, changes="setting")]
+Size = Annotated[float, prop("Size", unit="px", low=1, high=4000, keyed=False, changes="setting", role="size")]
+Tracking = Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5, keyed=False, changes="setting")]
+Leading = Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5, keyed=False, changes="setting")]
+Cased = Annotated[Case, prop("Case", keyed=False, changes="setting")]
+
+
 class Accent(Value, frozen=True):
     """A second or third style within a text, for the words marked ``{1:so}`` or ``{2:so}``."""
 
-    family: Annotated[str, prop("Family", keyed=False, kind="font")] = "Fira Sans"
-    style: Annotated[str, prop("Style", keyed=False)] = "Light"
-    size: Annotated[float, prop("Size", unit="%", low=5, high=500, keyed=False)] = 100.0
-    fill: Paint | None = None
+    family: Family = "Fira Sans"
+    style: Style = "Light"
+    size: Annotated[float, prop("Size", unit="%", low=5, high=500, keyed=False, changes="setting")] = 100.0
+    fill: Annotated[Paint | None, piece("fill")] = None
 
 
 class AxisPlace(Value, frozen=True):
@@ -158,21 +167,23 @@ class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
     """
 
     text: Annotated[str, prop("Text", group="words", keyed=False)] = "Words"
-    family: Annotated[str, prop("Family", keyed=False, kind="font")] = "Fira Sans"
-    style: Annotated[str, prop("Style", keyed=False)] = "Bold"
-    size: Annotated[float, prop("Size", unit="px", low=1, high=4000, keyed=False)] = 100.0
-    tracking: Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5, keyed=False)] = 0.0
-    leading: Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5, keyed=False)] = 120.0
-    paragraph: Annotated[float, prop("Paragraphs", unit="px", low=-2000, high=4000, keyed=False)] = 0.0
-    align: Annotated[Align, prop("Align", keyed=False)] = "start"
-    case: Annotated[Case, prop("Case", keyed=False)] = "as typed"
-    small_capitals: Annotated[float, prop("Small capitals", unit="%", low=60, high=100, keyed=False)] = 78.0
-    baseline: Annotated[float, prop("Baseline up", unit="px", low=-2000, high=2000, keyed=False)] = 0.0
-    direction: Annotated[Literal["by itself", "left to right", "right to left"], prop("Direction", keyed=False)] = "by itself"
-    features: Annotated[tuple[Annotated[str, msgspec.Meta(pattern=r"^-?[A-Za-z0-9]{4}$")], ...], msgspec.Meta(max_length=40)] = ()
-    axes: Annotated[tuple[AxisPlace, ...], msgspec.Meta(max_length=32)] = ()
-    accents: Annotated[tuple[Accent, ...], msgspec.Meta(max_length=2)] = ()
-    room: Room | None = None
+    family: Family = "Fira Sans"
+    style: Style = "Bold"
+    size: Size = 100.0
+    tracking: Tracking = 0.0
+    leading: Leading = 120.0
+    paragraph: Annotated[float, prop("Paragraphs", unit="px", low=-2000, high=4000, keyed=False, changes="setting")] = 0.0
+    align: Annotated[Align, prop("Align", keyed=False, changes="setting")] = "start"
+    case: Cased = "as typed"
+    small_capitals: Annotated[float, prop("Small capitals", unit="%", low=60, high=100, keyed=False, changes="setting")] = 78.0
+    baseline: Annotated[float, prop("Baseline up", unit="px", low=-2000, high=2000, keyed=False, changes="setting")] = 0.0
+    direction: Annotated[Direction, prop("Direction", keyed=False, changes="setting")] = "by itself"
+    features: Annotated[
+        tuple[Annotated[str, msgspec.Meta(pattern=r"^-?[A-Za-z0-9]{4}$")], ...], msgspec.Meta(max_length=40), piece("features", "setting")
+    ] = ()
+    axes: Annotated[tuple[AxisPlace, ...], msgspec.Meta(max_length=32), piece("axis", "setting")] = ()
+    accents: Annotated[tuple[Accent, ...], msgspec.Meta(max_length=2), piece("accent", "setting")] = ()
+    room: Annotated[Room | None, piece("room", "setting")] = None
     text_style: str = ""
 
     @property
@@ -184,26 +195,26 @@ class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
 class ShapePart(PaintedPart, frozen=True, kw_only=True, tag="shape"):
     """A form with rounded corners, sized by hand or by what it fits around."""
 
-    form: Form = Rectangle()
-    fit: Fit | None = None
-    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size")] = 400.0
-    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size")] = 120.0
-    corner: Annotated[float, prop("Corners", low=0, high=10_000)] = 0.0
+    form: Annotated[Form, piece("form")] = Rectangle()
+    fit: Annotated[Fit | None, piece("fit", "layout")] = None
+    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", role="size", along="across")] = 400.0
+    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", role="size", along="down")] = 120.0
+    corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0
     corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
-    fill: Paint = Solid("#20435C")
+    fill: Annotated[Paint, piece("fill")] = Solid("#20435C")
 
 
 class RulePart(PaintedPart, frozen=True, kw_only=True, tag="rule"):
     """A straight line. With a fit, its length follows the other parts along its own direction; 0 px of dash is unbroken."""
 
-    direction: Annotated[Literal["across", "down"], prop("Direction", keyed=False)] = "across"
-    fit: Fit | None = None
-    length: Annotated[float, prop("Length", unit="px", low=0, high=20_000, group="size")] = 300.0
-    width: Annotated[float, prop("Thickness", unit="px", low=0, high=2_000, group="size")] = 6.0
+    direction: Annotated[Literal["across", "down"], prop("Direction", keyed=False, changes="layout")] = "across"
+    fit: Annotated[Fit | None, piece("fit", "layout")] = None
+    length: Annotated[float, prop("Length", unit="px", low=0, high=20_000, group="size", role="size")] = 300.0
+    width: Annotated[float, prop("Thickness", unit="px", low=0, high=2_000, group="size", role="size")] = 6.0
     caps: Annotated[Literal["flat", "round"], prop("Caps", keyed=False)] = "flat"
     dash: Annotated[float, prop("Dashes", unit="px", low=0, high=2_000)] = 0.0
     dash_gap: Annotated[float, prop("Dash gap", unit="px", low=0, high=2_000)] = 12.0
-    fill: Paint = Solid("#6CC7B0")
+    fill: Annotated[Paint, piece("fill")] = Solid("#6CC7B0")
 
 
 def reach(part: "AnyPart") -> float:
@@ -231,17 +242,17 @@ class PicturePart(PaintedPart, frozen=True, kw_only=True, tag="picture"):
     """
 
     picture: Annotated[PictureFile, prop("Picture", keyed=False, kind="picture", group="picture")]
-    fit: Fit | None = None
-    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size")] = 200.0
-    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size")] = 200.0
+    fit: Annotated[Fit | None, piece("fit", "layout")] = None
+    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", role="size", along="across")] = 200.0
+    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", role="size", along="down")] = 200.0
     sits: Annotated[Literal["whole", "fills", "stretched"], prop("Sits", keyed=False)] = "whole"
     focus_x: Annotated[float, prop("Focus across", unit="%", low=0, high=100)] = 50.0
     focus_y: Annotated[float, prop("Focus down", unit="%", low=0, high=100)] = 50.0
-    corner: Annotated[float, prop("Corners", low=0, high=10_000)] = 0.0
+    corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0
     corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
     tint: Annotated[str, prop("Tint", colour=True)] = "#20435C"
     tint_share: Annotated[float, prop("Tinted", unit="%", low=0, high=100)] = 0.0
-    fill: Paint = Solid("#FFFFFF00")
+    fill: Annotated[Paint, piece("fill")] = Solid("#FFFFFF00")
 
 
 class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
@@ -252,15 +263,15 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     in px a second; where it fills a box, it never runs out.
     """
 
-    form: Form = Rectangle()
+    form: Annotated[Form, piece("form")] = Rectangle()
     picture: PictureFile | None = None
-    fit: Fit | None = None
+    fit: Annotated[Fit | None, piece("fit", "layout")] = None
     lies: Annotated[Literal["in a row", "in a grid", "in a ring"], prop("Lies", group="pattern", keyed=False)] = "in a row"
     count: Annotated[int, prop("Copies", low=1, high=2000, group="pattern", keyed=False)] = 6
     rows: Annotated[int, prop("Rows", low=1, high=200, group="pattern", keyed=False)] = 3
-    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", keyed=False)] = 24.0
-    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", keyed=False)] = 120.0
-    corner: Annotated[float, prop("Corners", low=0, high=10_000)] = 0.0
+    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", keyed=False, role="size", along="across")] = 24.0
+    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", keyed=False, role="size", along="down")] = 120.0
+    corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0
     corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
     step_x: Annotated[float, prop("Step across", unit="px", low=-4000, high=4000, group="pattern", keyed=False)] = 48.0
     step_y: Annotated[float, prop("Step down", unit="px", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
@@ -276,15 +287,15 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     seed: Annotated[int, prop("Chance", low=0, high=999_999, group="pattern", keyed=False)] = 1
     drift_x: Annotated[float, prop("Drift across", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
     drift_y: Annotated[float, prop("Drift down", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
-    fill: Paint = Solid("#F4B23E")
+    fill: Annotated[Paint, piece("fill")] = Solid("#F4B23E")
 
 
 class GroupPart(Part, frozen=True, kw_only=True, tag="group"):
     """Parts that move, turn, fade and are matted as one. Its box is the joint box of its members, so it has no place of its own."""
 
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
-    across: Place | None = None
-    down: Place | None = None
+    across: Annotated[Place | None, piece("across", "layout")] = None
+    down: Annotated[Place | None, piece("down", "layout")] = None
 
 
 class EchoPart(Part, frozen=True, kw_only=True, tag="echo"):

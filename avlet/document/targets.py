@@ -5,7 +5,7 @@ from typing import Any
 import msgspec
 
 from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient
-from avlet.document.metadata import PropertyType, get_at, property_types, put_at, type_at
+from avlet.document.metadata import PropertyType, get_at, owner_at, pieces, property_types, put_at, type_at
 from avlet.document.paints import Linear, Solid
 from avlet.document.parts import AnyPart, TextPart
 from avlet.document.template import TEMPLATE, Template
@@ -51,6 +51,12 @@ def type_of(template: Template, target: str) -> PropertyType:
     return type_at(found, path)
 
 
+def struct_of(template: Template, target: str) -> Any:
+    """The struct that a property is a property of; raises ``LookupError`` when there is none."""
+    found, path = _owner(template, target)
+    return owner_at(found, path)
+
+
 def value_of(template: Template, target: str) -> Any:
     """A property's value; raises ``LookupError`` when there is none."""
     found, path = _owner(template, target)
@@ -81,22 +87,16 @@ def with_value(template: Template, target: str, value: Any) -> Template:
     return replace(template, parts=parts)
 
 
-_PIECES = {
-    "across": "across", "down": "down", "way_in": "way in", "way_out": "way out", "outline": "outline", "shadows": "shadow",
-    "glow": "glow", "fill": "fill", "mattes": "matte", "sways": "hold", "accents": "accent", "room": "room", "tie": "tie",
-    "motion_blur": "motion blur", "stops": "stop",
-}  # fmt: skip
-"""How pieces of a path are called; what is not here goes unsaid."""
-
-
-def path_words(path: str, label: str) -> str:
-    """A property below its part in words: *way in 1: length*, *fill: colour*, *corners*."""
+def path_words(owner: object, path: str, label: str) -> str:
+    """A property below its part, or the template, in words: *way in 1: length*, *fill: colour*, *corners*."""
     words: list[str] = []
-    for piece in path.split(".")[:-1]:
-        if piece.isdigit() and words:
-            words[-1] += f" {int(piece) + 1}"
-        elif piece in _PIECES:
-            words.append(_PIECES[piece])
+    value: Any = owner
+    for step in path.split(".")[:-1]:
+        if step.isdigit() and words:
+            words[-1] += f" {int(step) + 1}"
+        elif isinstance(value, msgspec.Struct) and (said := pieces(type(value)).get(step)) is not None:
+            words.append(said["piece"])
+        value = get_at(value, step)
     return ": ".join([", ".join(words), label.lower()] if words else [label.lower()])
 
 
@@ -106,7 +106,7 @@ def words_for(template: Template, target: str) -> str:
         return owner_name(template, target)
     path = target.partition("/")[2]
     try:
-        label = path_words(path, type_of(template, target).label)
+        label = path_words(_owner(template, target)[0], path, type_of(template, target).label)
     except LookupError:
         label = path
     return f"{owner_name(template, target)}: {label}"

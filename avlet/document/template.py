@@ -7,7 +7,7 @@ import msgspec
 
 from avlet.document.card import Card, Sample
 from avlet.document.house import HouseColour, HouseGradient, TextStyle
-from avlet.document.metadata import Value, prop
+from avlet.document.metadata import Value, piece, prop
 from avlet.document.parts import AnyPart
 from avlet.document.wires import Wire
 
@@ -78,7 +78,7 @@ class Template(Value, frozen=True, kw_only=True):
     fits_out: bool = False
     plays_in: Annotated[bool, prop("Way in plays", group="time", keyed=False)] = True
     plays_out: Annotated[bool, prop("Way out plays", group="time", keyed=False)] = True
-    motion_blur: MotionBlur = MotionBlur()
+    motion_blur: Annotated[MotionBlur, piece("motion blur", "time")] = MotionBlur()
     drop_frame: bool = True
     marks: Annotated[tuple[Mark, ...], msgspec.Meta(max_length=200)] = ()
     parts: Annotated[tuple[AnyPart, ...], msgspec.Meta(max_length=2_000)] = ()

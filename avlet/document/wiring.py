@@ -16,7 +16,7 @@ from avlet.document.wires import LENGTH, MEASURES, REST, Formula, Range, Straigh
 from avlet.errors import DocumentError
 
 NUMBERS = ("number", "whole", "length")
-_COUNTED = ("lines", "words", "letters")
+COUNTED = ("lines", "words", "letters")
 
 
 def source_kind(template: Template, source: str) -> tuple[str, str]:
@@ -30,7 +30,7 @@ def source_kind(template: Template, source: str) -> tuple[str, str]:
     if measured is not None:
         if template.part(measured[0]) is None:
             raise LookupError(source)
-        return "number", "" if measured[1] in _COUNTED else "px"
+        return "number", "" if measured[1] in COUNTED else "px"
     if source == LENGTH:
         return "whole", "frames"
     kind = type_of(template, source)
@@ -44,7 +44,7 @@ def source_words(template: Template, source: str) -> str:
         return field.label if field else source
     measured = measure_of(source)
     if measured is not None:
-        what = f"number of {measured[1]}" if measured[1] in _COUNTED else f"rest {measured[1]}"
+        what = f"number of {measured[1]}" if measured[1] in COUNTED else f"rest {measured[1]}"
         return f"{template.name_of(measured[0])}: {what}"
     if source == LENGTH:
         return "Length of the title"

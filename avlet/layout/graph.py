@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from graphlib import CycleError, TopologicalSorter
 from typing import Literal, NamedTuple
 
+from avlet.document.metadata import type_at
 from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, RulePart, fit_of
 from avlet.errors import RelationError
 
@@ -24,11 +25,6 @@ class Node(NamedTuple):
 HangsOn = Mapping[str, frozenset[tuple[str, str]]]
 """By the target of a wire that hangs on the resting layout: the parts and measures that it hangs on."""
 
-_ONLY_LOOKS = (
-    "fill", "outline", "shadows", "glow", "opacity", "blur", "blend", "mattes", "way_in", "way_out", "sways", "keys",
-    "corner", "corner_unit", "form", "tint", "tint_share", "focus_x", "focus_y", "sits", "caps", "dash", "dash_gap", "motion_blur",
-)  # fmt: skip
-"""Properties that change nothing about any part's size or place."""
 _AXES: dict[str, tuple[Axis, Literal["size", "at"]]] = {
     "width": (0, "size"), "height": (1, "size"), "left": (0, "at"), "right": (0, "at"), "top": (1, "at"), "bottom": (1, "at"),
 }  # fmt: skip
@@ -69,19 +65,31 @@ def _links(hangs_on: HangsOn, parts: Mapping[str, AnyPart]) -> Links:
     found = []
     for target, measures in hangs_on.items():
         owner, _, path = target.partition("/")
-        if owner not in parts or path.partition(".")[0] in _ONLY_LOOKS:
-            continue
+        changed = _changed_by(parts[owner], path) if owner in parts else []
         nodes: set[Node] = set()
-        for part_id, what in measures:
+        for part_id, what in measures if changed else ():
             if part_id in parts:
                 axis_what = _AXES.get(what)
                 nodes |= {Node(part_id, *axis_what)} if axis_what else {Node(part_id, 0, "size"), Node(part_id, 1, "size")}
                 if what in ("right", "bottom"):
                     nodes.add(Node(part_id, _AXES[what][0], "size"))
-        places: dict[str, list[Node]] = {"across": [Node(owner, 0, "at")], "down": [Node(owner, 1, "at")]}
-        every = [Node(owner, axis, how) for axis in AXES for how in NODE_KINDS]
-        found += [(waiting, tuple(sorted(nodes))) for waiting in places.get(path.partition(".")[0], every)]
+        found += [(waiting, tuple(sorted(nodes))) for waiting in changed]
     return tuple(sorted(found))
+
+
+_NAMED: dict[str, Axis] = {"across": 0, "down": 1}
+
+
+def _changed_by(part: AnyPart, path: str) -> list[Node]:
+    """The nodes of a part that one of its properties has a say in; none for what is only painted, or for time."""
+    kind = type_at(part, path)
+    if kind.changes not in ("setting", "layout"):
+        return []
+    placed = _NAMED.get(path.partition(".")[0])
+    if placed is not None:
+        return [Node(part.id, placed, "at")]
+    axes = AXES if not kind.along else (_NAMED[kind.along],)
+    return [Node(part.id, axis, how) for axis in axes for how in NODE_KINDS]
 
 
 def _order(parts: Mapping[str, AnyPart], links: Links = ()) -> list[Node]:

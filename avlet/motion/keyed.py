@@ -13,7 +13,7 @@ from avlet.layout.arrange import RestPart
 from avlet.layout.graph import fits_along
 from avlet.motion.spans import Spans
 
-_GAPS = ("across.gap", "down.gap")
+_AXES = {"across": 0, "down": 1}
 
 
 def key_time(key: Key, spans: Spans) -> float:
@@ -103,8 +103,8 @@ class KeyedPart:
     def _make(self, part: AnyPart, values: tuple[float | str, ...]) -> tuple[RestPart, tuple[float, float]]:
         shift, changed = [0.0, 0.0], part
         for keyed, value in zip(part.keys, values, strict=True):
-            if keyed.path in _GAPS:
-                shift[_GAPS.index(keyed.path)] = float(value) - float(get_at(part, keyed.path))
+            if type_at(part, keyed.path).role == "gap":
+                shift[_AXES[keyed.path.partition(".")[0]]] += float(value) - float(get_at(part, keyed.path))
             else:
                 changed = put_at(changed, keyed.path, value)
         box = _resized(self.rest, changed)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from avlet.arrays import Floats, Ints
+from avlet.document.metadata import facts_of
 from avlet.document.moves import Unit
 from avlet.document.parts import TextBox, TextPart
 from avlet.geometry import Box
@@ -74,12 +75,7 @@ class Setting:
 
 def set_text(part: TextPart, book: FontBook) -> Setting:
     """Set the words of a text part with the faces of ``book``. What does not change the setting does not ask for another."""
-    key = (
-        part.text, part.family, part.style, part.size, part.tracking, part.leading, part.paragraph, part.align, part.case,
-        part.small_capitals, part.baseline, part.direction, part.features, part.axes, part.room,
-        tuple((a.family, a.style, a.size) for a in part.accents),
-    )  # fmt: skip
-    return _kept(key, _Same(part), book)
+    return _kept(facts_of(part, "setting"), _Same(part), book)
 
 
 class _Same:

@@ -1,0 +1,174 @@
+"""The Build bench: parts, stage with transport and samples, recipe."""
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from avlet.desktop.build.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected
+from avlet.desktop.build.parts_list import PartsList
+from avlet.desktop.recipe.recipe import Recipe
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.stage.backgrounds import BACKGROUNDS
+from avlet.desktop.stage.samples_strip import SamplesStrip, under_the_stage
+from avlet.desktop.stage.stage import Stage
+from avlet.desktop.stage.transport import Transport
+from avlet.desktop.widgets.buttons import flat_button, flat_switch
+from avlet.desktop.widgets.icons import icon
+
+ZOOMS = (("Fit", None), ("50 %", 0.5), ("100 %", 1.0), ("200 %", 2.0), ("400 %", 4.0))
+
+
+class BuildBench(QWidget):
+    """Where a template is built."""
+
+    picture_wanted = pyqtSignal()
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.stage = Stage(session)
+        self.transport = Transport(session, self.stage.cache)
+        self.samples = SamplesStrip(session, self.stage.background)
+        self.parts = PartsList(session)
+        self.recipe = Recipe(session)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._left())
+        layout.addWidget(self._middle(), 1)
+        self.recipe.setFixedWidth(318)
+        layout.addWidget(self.recipe)
+        self.transport.played.connect(self.stage.played)
+        self.stage.zoom_changed.connect(self._show_zoom)
+        self._show_zoom()
+
+    def _left(self) -> QWidget:
+        left = QWidget()
+        left.setProperty("role", "panel")
+        left.setFixedWidth(210)
+        layout = QVBoxLayout(left)
+        layout.setContentsMargins(4, 12, 4, 8)
+        heading = QHBoxLayout()
+        heading.setContentsMargins(10, 0, 4, 0)
+        label = QLabel("Parts")
+        label.setProperty("role", "heading")
+        heading.addWidget(label, 1)
+        for name, words, action in (("copy", "Duplicate (Ctrl+D)", lambda: duplicate_selected(self.session)),
+                                    ("bin", "Remove (Delete)", lambda: remove_selected(self.session, self))):  # fmt: skip
+            heading.addWidget(flat_button(name, words, action))
+        add = flat_button("plus", "Add a part")
+        add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(add)
+        for name, words, make in (("text", "Words\tT", add_text), ("shape", "Shape round the selected\tS", add_shape),
+                                  ("rule", "Rule under the selected\tR", add_rule),
+                                  ("pattern", "Stripes in the selected\tN", add_pattern),
+                                  ("echo", "Echo of the selected\tE", add_echo),
+                                  ("group", "Group of the selected\tCtrl+G", group_selected)):  # fmt: skip
+            action = menu.addAction(icon(name), words)
+            assert action is not None
+            action.triggered.connect(lambda _=False, m=make: m(self.session))
+        picture = menu.addAction(icon("picture"), "Picture…\tP")
+        assert picture is not None
+        picture.triggered.connect(lambda _=False: self.picture_wanted.emit())
+        add.setMenu(menu)
+        heading.addWidget(add)
+        layout.addLayout(heading)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(self.parts)
+        layout.addWidget(scroll, 1)
+        note = QLabel("Front on top. Threads tie a part to what it follows; dashed, to what it shows inside.")
+        note.setWordWrap(True)
+        note.setProperty("role", "small")
+        note.setContentsMargins(10, 0, 6, 0)
+        layout.addWidget(note)
+        return left
+
+    def _middle(self) -> QWidget:
+        middle = QWidget()
+        middle.setProperty("role", "ground")
+        layout = QVBoxLayout(middle)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self.stage, 1)
+        bar, below = under_the_stage(self.transport, self.samples)
+        layout.addWidget(bar)
+        below.addLayout(self._views())
+        layout.addLayout(below)
+        return middle
+
+    def _views(self) -> QHBoxLayout:
+        """Backgrounds, safe areas, drafting lines, zoom."""
+        row = QHBoxLayout()
+        row.setSpacing(5)
+        self.backgrounds = QButtonGroup(self)
+        for name in BACKGROUNDS:
+            button = QPushButton(name.capitalize())
+            button.setProperty("role", "pill")
+            button.setCheckable(True)
+            button.setChecked(name == self.stage.background.name)
+            button.setToolTip(f"Show the title over {name}")
+            button.clicked.connect(lambda _=False, n=name: self.set_background(n))
+            self.backgrounds.addButton(button)
+            row.addWidget(button)
+        row.addStretch(1)
+        for name, words, chosen in (
+            ("safe", "Safe areas: 93 % action, 90 % title", self._set_safe),
+            ("drafting", "Drafting lines, handles", self._set_drafting),
+        ):
+            row.addWidget(flat_switch(name, words, chosen))
+        rulers = flat_switch("rulers", "Rulers and guides: drag a guide out of a ruler", self._set_rulers)
+        rulers.setChecked(False)
+        row.addWidget(rulers)
+        self.zoom = QPushButton()
+        self.zoom.setProperty("role", "pill")
+        self.zoom.setToolTip("Zoom (Ctrl and the wheel; Ctrl+0 fits)")
+        menu = QMenu(self.zoom)
+        for words, zoom in ZOOMS:
+            action = menu.addAction(words)
+            assert action is not None
+            action.triggered.connect(lambda _=False, z=zoom: self.stage.zoom_to(z))
+        selection = menu.addAction("Selection\tZ")
+        assert selection is not None
+        selection.triggered.connect(lambda _=False: self.stage.zoom_to_selection())
+        self.zoom.setMenu(menu)
+        row.addWidget(self.zoom)
+        return row
+
+    def set_background(self, name: str) -> None:
+        self.stage.background.name = name
+        for button in self.backgrounds.buttons():
+            button.setChecked(button.text().lower() == name)
+        self.stage.update()
+        self.samples.update()
+
+    def _set_safe(self, on: bool) -> None:
+        self.stage.safe_areas = on
+        self.stage.update()
+
+    def _set_drafting(self, on: bool) -> None:
+        self.stage.drafting_on = on
+        self.stage.update()
+
+    def _set_rulers(self, on: bool) -> None:
+        self.stage.rulers.shown = on
+        self.stage.update()
+
+    def _show_zoom(self) -> None:
+        self.zoom.setText("Fit" if self.stage.fits else f"{self.stage.scale:.0%}")
+
+    def leave(self) -> None:
+        """Another bench comes to the front."""
+        self.transport.player.stop()
+        self.stage.leave()

@@ -1,0 +1,169 @@
+"""Adding parts: each new one already relates to what is selected, and new words are on the card at once."""
+
+from pathlib import Path
+
+from avlet.desktop.sessions.template_session import Session
+from avlet.document import carding, edits
+from avlet.document.eases import READY_EASES
+from avlet.document.fields import TextField
+from avlet.document.forms import SlantedBar
+from avlet.document.moves import READY_MOVES
+from avlet.document.naming import free_id
+from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, PatternPart, PictureFile, PicturePart, Place, RulePart, ShapePart, TextPart
+from avlet.document.pictures import read_picture
+from avlet.document.starts import PEOPLE, ROLES
+from avlet.document.template import Template
+
+replace = edits.replace
+
+
+def add_text(session: Session) -> None:
+    """Words under the last words, or in the lower left of title-safe; on the card, with samples filled in."""
+    template = session.template
+    texts = [p for p in template.parts if isinstance(p, TextPart)]
+    first = not texts
+    name = "Name" if first else "Role" if len(texts) == 1 else f"Words {len(texts) + 1}"
+    words = PEOPLE if first else ROLES
+    frame = template.frame
+    size = round(frame.height * (0.074 if first else 0.04))
+    part_id = free_id(name, _ids(template))
+    across, down = Place("title-safe", gap=round(frame.height * 0.06)), Place("title-safe", "end", "end", -round(frame.height * 0.15))
+    if texts:
+        below = texts[0]
+        behind = next((p for p in template.parts if isinstance(p, ShapePart) and p.fit and below.id in p.fit.around), below)
+        across, down = Place(below.id), Place(behind.id, "start", "end", round(frame.height * 0.02))
+    part = TextPart(
+        id=part_id, name=name, text=words["typical"], size=size, style="Bold" if first else "Medium", leading=115, across=across, down=down,
+        way_in=(replace(READY_MOVES["fades"], frames=15, start=5, ease=READY_EASES["soft end"]),),
+    )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        t, field_id = carding.put_on_card(edits.add_part(t, part), f"{part.id}/text")
+        field = t.card.field(field_id)
+        assert isinstance(field, TextField)
+        t = carding.put_field(t, replace(field, several_lines=True, hint="One or two lines"))
+        for sample in t.samples:
+            t = carding.set_sample_answer(t, sample.id, field_id, words.get(sample.id, words["typical"]))
+        return t
+
+    if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def add_shape(session: Session) -> None:
+    """A shape round what is selected, behind it, and the selected words then rise out of it; or a free one in the middle."""
+    template, around = session.template, session.part
+    name = f"{around.name} plate" if around else "Shape"
+    part_id = free_id(name, _ids(template))
+    if around is None:
+        part = ShapePart(id=part_id, name=name, across=Place("frame", "middle", "middle"), down=Place("frame", "middle", "middle"))
+    else:
+        unit = template.frame.height / 1080
+        unfold = replace(READY_MOVES["unfolds"], frames=20)
+        part = ShapePart(
+            id=part_id, name=name, corner=round(30 * unit), across=None, down=None, way_in=(unfold,),
+            fit=Fit((around.id,), left=50 * unit, right=50 * unit, top=25 * unit, bottom=25 * unit),
+        )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        if around is None:
+            return edits.add_part(t, part)
+        t = edits.add_part(t, part, [p.id for p in t.parts].index(around.id))
+        if isinstance(around, TextPart) and not around.mattes:
+            rise = replace(READY_MOVES["rises"], frames=20, start=5, overlap=60)
+            t = edits.set_relations(t, around.id, mattes=(Matte(part.id),), way_in=(rise,))
+        return t
+
+    if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def add_picture(session: Session, path: Path) -> None:
+    """A picture from a file, beside what is selected or in the middle, no larger than a third of the frame."""
+    template, beside = session.template, session.part
+    try:
+        picture = PictureFile(path.name, path.read_bytes())
+    except OSError as error:
+        session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
+        return
+    facts = read_picture(picture)
+    if facts.fault:
+        session.refused.emit(facts.fault)
+        return
+    scale = min(1.0, template.frame.height / 3 / facts.height, template.frame.width / 3 / facts.width)
+    name = path.stem[:60] or "Picture"
+    middle = Place("frame", "middle", "middle")
+    part = PicturePart(
+        id=free_id(name, _ids(template)), name=name, picture=picture, width=round(facts.width * scale), height=round(facts.height * scale),
+        across=Place(beside.id, "start", "end", 20) if beside else middle, down=Place(beside.id, "middle", "middle") if beside else middle,
+        way_in=(replace(READY_MOVES["fades"], frames=12),),
+    )  # fmt: skip
+    if session.edit(f"Add {name}", lambda t: edits.add_part(t, part)):
+        session.select(part.id)
+
+
+def add_rule(session: Session) -> None:
+    """A rule under what is selected, as long as it; or a free one in the middle."""
+    template, above = session.template, session.part
+    name = f"{above.name} rule" if above else "Rule"
+    part_id = free_id(name, _ids(template))
+    grow = (replace(READY_MOVES["unfolds"], frames=10),)
+    part: AnyPart
+    if above is None:
+        middle = Place("frame", "middle", "middle")
+        part = RulePart(id=part_id, name=name, across=middle, down=middle, way_in=grow)
+    else:
+        gap = round(template.frame.height * 0.011)
+        part = RulePart(
+            id=part_id, name=name, fit=Fit((above.id,), left=0, right=0, top=0, bottom=0), across=None,
+            down=Place(above.id, "start", "end", gap), way_in=grow,
+        )  # fmt: skip
+    if session.edit(f"Add {name}", lambda t: edits.add_part(t, part)):
+        session.select(part.id)
+
+
+def add_pattern(session: Session) -> None:
+    """Stripes that fill what is selected, in front of it and inside its outline; or a free row in the middle."""
+    template, inside = session.template, session.part
+    name = f"{inside.name} stripes" if inside else "Stripes"
+    part_id, unit = free_id(name, _ids(template)), template.frame.height / 1080
+    middle = Place("frame", "middle", "middle")
+    given = {"width": round(24 * unit), "height": round(120 * unit), "step_x": round(48 * unit), "form": SlantedBar(round(40 * unit))}
+    if inside is None or isinstance(inside, TextPart):
+        part = PatternPart(id=part_id, name=name, across=middle, down=middle, **given)  # type: ignore[arg-type]
+    else:
+        fit = Fit((inside.id,), left=0, right=0, top=0, bottom=0)
+        part = PatternPart(
+            id=part_id, name=name, across=None, down=None, fit=fit, mattes=(Matte(inside.id),), opacity=30.0, drift_x=round(24 * unit),
+            **given,  # type: ignore[arg-type]
+        )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        at = [p.id for p in t.parts].index(inside.id) + 1 if inside else None
+        return edits.add_part(t, replace(part, group=inside.group if inside else None), at)
+
+    if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def add_echo(session: Session) -> None:
+    """An echo of what is selected, under it."""
+    original = session.part
+    if original is None:
+        session.refused.emit("Select the part or group that is to have an echo.")
+        return
+    name = f"{original.name} echo"
+    part = EchoPart(
+        id=free_id(name, _ids(session.template)), name=name, of=original.id, opacity=50.0, group=original.group,
+        across=Place(original.id), down=Place(original.id, "start", "end", round(session.template.frame.height * 0.02)),
+    )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        return edits.add_part(t, part, [p.id for p in t.parts].index(original.id))
+
+    if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def _ids(template: Template) -> set[str]:
+    return {p.id for p in template.parts}

@@ -1,0 +1,104 @@
+"""What can be done with the parts that are selected: copy, duplicate, group, lock, remove."""
+
+from PyQt6.QtCore import QMimeData
+from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
+
+from avlet.desktop.sessions.template_session import Session
+from avlet.document import edits
+from avlet.document.grouping import grouped, taken_apart
+from avlet.document.parts import AnyPart, EchoPart, GroupPart, members_of
+
+PART_MIME = "application/x-avlet-part"
+
+
+def duplicate_selected(session: Session) -> None:
+    """Copy what is selected, just in front of it, and select the copies."""
+    chosen = session.selection
+    made: list[str] = []
+
+    def change(t: edits.Template) -> edits.Template:
+        new, copies = edits.duplicate_parts(t, chosen)
+        made[:] = copies
+        return new
+
+    if chosen and session.edit(f"Duplicate {_names(session, chosen)}", change):
+        session.select_all(made)
+
+
+def group_selected(session: Session) -> None:
+    """Put what is selected into a group, and select that."""
+    chosen, made = session.selection, [""]
+
+    def change(t: edits.Template) -> edits.Template:
+        new, made[0] = grouped(t, chosen)
+        return new
+
+    if chosen and session.edit(f"Group {_names(session, chosen)}", change):
+        session.select(made[0])
+
+
+def take_apart(session: Session) -> None:
+    """Take the selected groups apart, and select what was in them."""
+    groups = [i for i in session.selection if isinstance(session.template.part(i), GroupPart)]
+    boxes = {i: tuple(r.box) for i, r in session.scene().rest.parts.items()}
+    for group in groups:
+        members = members_of(session.template.parts, group)
+        if session.edit(f"Take {session.template.name_of(group)} apart", lambda t, g=group: taken_apart(t, g, boxes)):  # type: ignore[misc]
+            session.select_all(members)
+
+
+def toggle_lock(session: Session, part: AnyPart) -> None:
+    """Lock a part, so that nothing on the stage takes hold of it, or let it go."""
+    locked = not part.locked
+    session.edit(f"{'Lock' if locked else 'Unlock'} {part.name}", lambda t: edits.set_relations(t, part.id, locked=locked))
+
+
+def _names(session: Session, part_ids: tuple[str, ...]) -> str:
+    return session.template.name_of(part_ids[0]) if len(part_ids) == 1 else f"{len(part_ids)} parts"
+
+
+def copy_selected(session: Session) -> None:
+    """Put the selected part on the clipboard."""
+    clipboard = QApplication.clipboard()
+    if session.selected and clipboard is not None:
+        data = QMimeData()
+        data.setData(PART_MIME, edits.copied(session.template, session.selected))
+        clipboard.setMimeData(data)
+
+
+def paste_part(session: Session) -> None:
+    """Take a part from the clipboard, from this template or another."""
+    clipboard = QApplication.clipboard()
+    data = clipboard.mimeData() if clipboard is not None else None
+    if data is None or not data.hasFormat(PART_MIME):
+        return
+    made: list[str] = []
+
+    def change(t: edits.Template) -> edits.Template:
+        new, part_id = edits.pasted(t, bytes(data.data(PART_MIME)))
+        made.append(part_id)
+        return new
+
+    if session.edit("Paste", change):
+        session.select(made[-1])
+
+
+def remove_selected(session: Session, parent: QWidget) -> None:
+    """Remove what is selected; when other parts follow it, they are listed first and then stay where they are."""
+    chosen = session.selection
+    if not chosen:
+        return
+    going = {*chosen, *(m for i in chosen for m in members_of(session.template.parts, i, deep=True))}
+    behind = {p.id: p for i in going for p in edits.followers(session.template, i) if p.id not in going}
+    words = _names(session, chosen)
+    if behind:
+        names = ", ".join(p.name for p in behind.values())
+        question = f"{names} follow{'s' if len(behind) == 1 else ''} {words}.\nRemove and leave the rest where it is?"
+        echoes = [p.name for p in behind.values() if isinstance(p, EchoPart) and p.of in going]
+        if echoes:
+            question += f"\n{' and '.join(echoes)} can only go with it."
+        buttons = QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.Cancel
+        if QMessageBox.question(parent, f"Remove {words}", question, buttons) != QMessageBox.StandardButton.Yes:
+            return
+    boxes = {i: tuple(r.box) for i, r in session.scene().rest.parts.items()}
+    session.edit(f"Remove {words}", lambda t: edits.remove_parts(t, chosen, boxes))  # type: ignore[arg-type]

@@ -1,0 +1,336 @@
+"""The Card bench: the card as the editor gets it, the stage with samples and the card's measure, and the chosen field."""
+
+from typing import Any
+
+from PyQt6.QtCore import QRectF, Qt, QTimer
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from avlet.desktop.card.card_measure_view import CardMeasure
+from avlet.desktop.card.card_view import CardView
+from avlet.desktop.card.field_panel import FieldPanel
+from avlet.desktop.card.house_panel import HousePanel
+from avlet.desktop.card.wire_menus import fill_properties
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.stage.samples_strip import SamplesStrip, under_the_stage
+from avlet.desktop.stage.stage import Stage
+from avlet.desktop.stage.transport import Transport
+from avlet.desktop.widgets.theme import ROSE
+from avlet.document import carding
+from avlet.document.fields import ChoiceField, ColourField, Field, LengthField, NoteField, NumberField, Option, SwitchField, TextField
+from avlet.document.naming import free_id
+from avlet.document.targets import words_for
+from avlet.document.wiring import inputs, source_words
+from avlet.review.card_measure import Remark
+
+_SIDES = tuple(Option(side, side.capitalize()) for side in ("left", "middle", "right"))
+NEW_FIELDS: dict[str, Field] = {
+    "Words": TextField(id="f", label="Words"),
+    "Number": NumberField(id="f", label="Number", default=50, low=0, high=100, unit="%"),
+    "Switch": SwitchField(id="f", label="Switch"),
+    "Choice": ChoiceField(id="f", label="Side", default="left", options=_SIDES),
+    "Colour": ColourField(id="f", label="Colour", default="#20435C"),
+    "Length in time": LengthField(id="f", label="Length"),
+    "Note to read": NoteField(id="f", label="Note", words="What an editor should know"),
+}
+"""Fields that are made before what they drive; any other kind comes from a property's dot."""
+
+
+class CardStage(Stage):
+    """The stage of this bench: parts that a field drives are lit, and what drives a part is said when it is pointed at."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.drafting_on = False
+        self.lit: set[str] = set()
+
+    def light(self, parts: set[str]) -> None:
+        """Light some parts."""
+        if parts != self.lit:
+            self.lit = parts
+            self.update()
+
+    def paint_over(self, painter: QPainter) -> None:
+        super().paint_over(painter)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        rest = self.session.scene().rest.parts
+        chosen = {self.session.selected} if self.session.selected else set()
+        for part_id in (self.lit | chosen) & set(rest):
+            found = rest[part_id]
+            area = QRectF(self.box_in_view(found.ink or found.box)).adjusted(-3, -3, 3, 3)
+            lit = part_id in self.lit
+            painter.setPen(QPen(QColor(0, 0, 0, 160), 4 if lit else 3))
+            painter.drawRoundedRect(area, 4, 4)
+            painter.setPen(QPen(QColor(ROSE if lit else "#FFFFFF"), 2 if lit else 1))
+            painter.drawRoundedRect(area, 4, 4)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        super().mouseMoveEvent(event)
+        assert event is not None
+        if event.buttons() == Qt.MouseButton.NoButton:
+            found = self.part_at(event.position())
+            self.setToolTip(driven_words(self.session, found) if found else "")
+
+
+def driven_words(session: Session, part_id: str) -> str:
+    """What drives a part: one line for each wire."""
+    template = session.template
+    lines = [template.name_of(part_id)]
+    for wire in template.wires:
+        if wire.target.startswith(f"{part_id}/"):
+            lines.append(f"{words_for(template, wire.target).partition(': ')[2]} ← {source_words(template, wire.source)}")
+    return "\n".join(lines) if len(lines) > 1 else f"{lines[0]}: nothing on the card changes it"
+
+
+def driven_by(session: Session, field_id: str) -> set[str]:
+    """The parts that a field drives, at first or through house colours and other wires."""
+    template, found = session.template, set()
+    sources, seen = [field_id], set()
+    while sources:
+        source = sources.pop()
+        seen.add(source)
+        for wire in template.wires:
+            if source in inputs(template, wire):
+                found.add(wire.target.partition("/")[0])
+                if wire.target not in seen:
+                    sources.append(wire.target)
+    return found
+
+
+class CardBench(QWidget):
+    """Where a template's card is made."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.chosen: str | None = None
+        self.card = CardView(arranged=True)
+        self.stage = CardStage(session)
+        self.transport = Transport(session, self.stage.cache)
+        self.samples = SamplesStrip(session, self.stage.background)
+        self.measure = CardMeasure(session)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._left())
+        layout.addWidget(self._middle(), 1)
+        self.panel = QScrollArea()
+        self.panel.setWidgetResizable(True)
+        self.panel.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.panel.setProperty("role", "panel")
+        self.panel.setFixedWidth(330)
+        layout.addWidget(self.panel)
+        self._shown_card: object = None
+        self._shown_panel: object = None
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self.refresh)
+        for signal in (session.changed, session.answers_changed, session.selection_changed):
+            signal.connect(lambda: self._timer.start(0))
+        self.card.answered.connect(self._answered)
+        self.card.finished.connect(session.history.close_gesture)
+        self.card.refused.connect(session.refused)
+        self.card.chosen.connect(self._choose)
+        self.card.pointed.connect(self._point)
+        self.card.moved.connect(self._move)
+        self.card.section_moved.connect(self._move_section)
+        self.measure.wanted.connect(self.go_to)
+        self.transport.played.connect(self.stage.played)
+        self.refresh()
+
+    def _left(self) -> QWidget:
+        left = QWidget()
+        left.setProperty("role", "panel")
+        left.setFixedWidth(318)
+        column = QVBoxLayout(left)
+        column.setContentsMargins(14, 10, 12, 12)
+        heading = QHBoxLayout()
+        words = QLabel("The card, as an editor gets it")
+        words.setProperty("role", "muted")
+        heading.addWidget(words, 1)
+        add = QPushButton("+")
+        add.setToolTip("Add a field, a note or a section")
+        add.setAccessibleName("Add a field, a note or a section")
+        menu = QMenu(add)
+        properties = QMenu("A property of", menu)
+        properties.aboutToShow.connect(lambda: fill_properties(properties, self.session.template, self.put_on_card))
+        menu.addMenu(properties)
+        menu.addSeparator()
+        for name in NEW_FIELDS:
+            action = menu.addAction(name)
+            assert action is not None
+            action.triggered.connect(lambda _=False, n=name: self.add_field(n))
+        menu.addSeparator()
+        section = menu.addAction("Section")
+        assert section is not None
+        section.triggered.connect(lambda _=False: self.add_section())
+        add.setMenu(menu)
+        self.add_menu = menu
+        heading.addWidget(add)
+        column.addLayout(heading)
+        column.addWidget(self.card, 1)
+        hint = QLabel(
+            "Fill it in: the stage answers. Click a field to change it, drag its label elsewhere. + or a dot in the recipe puts more on it."
+        )
+        hint.setWordWrap(True)
+        hint.setProperty("role", "small")
+        column.addWidget(hint)
+        return left
+
+    def _middle(self) -> QWidget:
+        middle = QWidget()
+        middle.setProperty("role", "ground")
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.stage, 3)
+        bar, below = under_the_stage(self.transport, self.samples)
+        column.addWidget(bar)
+        below.addWidget(self.measure, 1)
+        column.addLayout(below, 2)
+        return middle
+
+    # Showing
+
+    def refresh(self) -> None:
+        """Follow the document, the answers on the stage and the chosen field."""
+        self._show_card()
+        self._show_panel()
+
+    def _show_card(self) -> None:
+        template, answers = self.session.template, self.session.scene().bound.answers
+        key = (template.name, template.card, template.palette, answers)
+        if key == self._shown_card:
+            return
+        rest = self._shown_card[:3] if isinstance(self._shown_card, tuple) else None
+        self._shown_card = key
+        same = rest is not None and _without_starts(rest) == _without_starts(key[:3])
+        focus = QApplication.focusWidget()
+        typing = focus is not None and self.card.isAncestorOf(focus)
+        if same and (typing or QApplication.mouseButtons() != Qt.MouseButton.NoButton):
+            return
+        self.card.show_card(template, answers)
+        self.card.choose(self.chosen)
+
+    def _show_panel(self) -> None:
+        template = self.session.template
+        if self.chosen is not None and template.card.field(self.chosen) is None:
+            self.chosen = None
+        wires = template.wires if self.chosen is None else template.wires_from(self.chosen)
+        owners = [(p.id, p.name) for p in template.parts]
+        recording, row = self.session.recording, self.session.scene().bound.answers.get(self.chosen or "")
+        field = template.card.field(self.chosen) if self.chosen else None
+        shape = without_start(field) if field is not None else None
+        house = (template.palette, template.gradients, template.text_styles) if self.chosen is None else template.palette
+        key = (self.chosen, shape, wires, owners, house, recording, row, self.session.selected if self.chosen is None else None)
+        if key == self._shown_panel:
+            return
+        if QApplication.mouseButtons() != Qt.MouseButton.NoButton or self._is_typing():
+            self._timer.start(80)
+            return
+        self._shown_panel = key
+        bar = self.panel.verticalScrollBar()
+        at = bar.value() if bar else 0
+        body = QWidget()
+        body.setProperty("role", "panel")
+        column = QVBoxLayout(body)
+        column.setContentsMargins(16, 14, 12, 16)
+        column.addWidget(FieldPanel(self.session, field) if field is not None else HousePanel(self.session))
+        column.addStretch(1)
+        self.panel.setWidget(body)
+        if bar:
+            bar.setValue(at)
+
+    def _is_typing(self) -> bool:
+        """Whether a line of the panel has words in it that are not taken yet."""
+        focus = QApplication.focusWidget()
+        modified = getattr(focus, "isModified", None)
+        return focus is not None and self.panel.isAncestorOf(focus) and callable(modified) and bool(modified())
+
+    def choose(self, field_id: str | None) -> None:
+        """Show a field on the right, or the house."""
+        self.chosen = field_id
+        if self.session.recording is not None and self.session.recording != field_id:
+            self.session.record(None)
+        self.card.choose(field_id)
+        self.stage.light(driven_by(self.session, field_id) if field_id else set())
+        self._timer.start(0)
+
+    def _choose(self, what: str) -> None:
+        if what.startswith("section "):
+            self.rename_section(int(what.removeprefix("section ")))
+        else:
+            self.choose(what)
+
+    def _point(self, field_id: str) -> None:
+        """Light what a field drives while it is pointed at; then what the chosen one does."""
+        at = field_id or self.chosen
+        self.stage.light(driven_by(self.session, at) if at else set())
+
+    def go_to(self, remark: Remark) -> None:
+        """Where a remark of the measure leads."""
+        if remark.kind == "field":
+            self.choose(remark.place)
+        elif remark.kind == "part":
+            self.choose(None)
+            self.session.select(remark.place)
+
+    # Editing
+
+    def _answered(self, field_id: str, value: Any) -> None:
+        self.session.answer(field_id, value, ("card", field_id), f"Answer: {field_id}")
+
+    def _move(self, field_id: str, section: int, place: int) -> None:
+        self.session.edit("Order of the card", lambda t: carding.move_field(t, field_id, section, place))
+
+    def _move_section(self, section: int, to: int) -> None:
+        self.session.edit("Order of the card", lambda t: carding.move_section(t, section, to))
+
+    def add_field(self, name: str) -> None:
+        """A new field, not wired yet, behind the chosen one."""
+        field = NEW_FIELDS[name]
+        made = carding.replace(field, id=free_id(field.label, {f.id for f in self.session.template.card.entries}))
+        if self.session.edit(f"Add {name.lower()}", lambda t: carding.add_field(t, made)):
+            self.choose(made.id)
+
+    def put_on_card(self, target: str) -> None:
+        """Make a field for a property, already wired."""
+        before = {f.id for f in self.session.template.card.entries}
+        if self.session.edit("Put on the card", lambda t: carding.put_on_card(t, target)[0]):
+            made = [f.id for f in self.session.template.card.entries if f.id not in before]
+            self.choose(made[0] if made else None)
+
+    def add_section(self) -> None:
+        """A new section at the end of the card."""
+        name, sure = QInputDialog.getText(self, "Section", "Its name on the card:", text="Look")
+        if sure and name.strip():
+            self.session.edit("Add a section", lambda t: carding.add_section(t, name.strip()))
+
+    def rename_section(self, index: int) -> None:
+        """Ask for a section's name; without one the section goes, its fields stay."""
+        present = self.session.template.card.sections[index].name
+        name, sure = QInputDialog.getText(self, "Section", "Its name on the card (empty: no heading):", text=present)
+        if not sure:
+            return
+        if name.strip():
+            self.session.edit("Rename a section", lambda t: carding.rename_section(t, index, name))
+        else:
+            self.session.edit("Remove a section", lambda t: carding.remove_section(t, index))
+
+    def leave(self) -> None:
+        """Another bench comes to the front."""
+        self.session.record(None)
+        self.transport.player.stop()
+        self.stage.leave()
+
+
+def without_start(field: Field) -> Field:
+    """A field apart from what it answers to start with."""
+    return field if isinstance(field, NoteField) else carding.replace(field, default=None)
+
+
+def _without_starts(key: tuple[Any, ...]) -> tuple[Any, ...]:
+    """A card's shape apart from what its fields answer to start with."""
+    name, card, palette = key
+    fields = [[without_start(f) for f in section.fields] for section in card.sections]
+    return name, card.note, [s.name for s in card.sections], fields, palette

@@ -1,0 +1,280 @@
+"""What stands beside a label on the card: the editor that suits a field's kind."""
+
+from collections.abc import Callable, Sequence
+from fractions import Fraction
+from pathlib import Path
+from typing import Any, get_args
+
+import msgspec
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QFont, QIcon, QPainter, QPixmap
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QPushButton,
+    QSlider,
+    QVBoxLayout,
+    QWidget,
+)
+
+from avlet.desktop.widgets.colour_button import ColourButton
+from avlet.desktop.widgets.flow import flowing
+from avlet.desktop.widgets.gradients import GradientStrip
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.switch import Switch
+from avlet.desktop.widgets.theme import qcolor
+from avlet.document.fields import (
+    ChoiceField,
+    ColourField,
+    Field,
+    FontField,
+    GradientField,
+    LengthField,
+    NumberField,
+    PictureField,
+    SwitchField,
+    TextField,
+    stops_of,
+    words_of,
+)
+from avlet.document.house import HouseColour
+from avlet.document.parts import Align
+from avlet.errors import AnswerError
+from avlet.layout.answers import picture_answer
+from avlet.text.fonts import bundled_fonts
+
+Told = Callable[[Any], object]
+PICTURES = "Pictures (*.png *.jpg *.jpeg *.webp *.svg)"
+
+
+class FieldEditor(QWidget):
+    """One field's editor. ``answered`` tells what is answered, whether or not the field takes it; ``finished`` that a drag is over.
+
+    ``main`` is the widget that is typed into or clicked.
+    """
+
+    answered = pyqtSignal(object)
+    finished = pyqtSignal()
+    refused = pyqtSignal(str)
+
+    def __init__(self, field: Field, value: Any, palette: Sequence[HouseColour] = (), rate: Fraction = Fraction(25)) -> None:
+        super().__init__()
+        self.field, self.value, self.palette, self.rate = field, value, palette, rate
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(4)
+        self.row = QHBoxLayout()
+        self.row.setSpacing(6)
+        self.column.addLayout(self.row)
+        self.main = self._build()
+
+    def _tell(self, value: Any) -> None:
+        self.value = value
+        self.answered.emit(value)
+
+    def _build(self) -> QWidget:
+        field, value = self.field, self.value
+        match field:
+            case TextField():
+                return self._text(field)
+            case NumberField():
+                return self._number(float(value), field.low, field.high, field.step, field.unit, slider=not field.figure_only)
+            case LengthField():
+                return self._number(float(value), field.low, field.high, 1.0, "frames", slider=False)
+            case SwitchField():
+                switch = Switch(value, paper=True)
+                switch.toggled.connect(self._tell)
+                self.row.addWidget(switch)
+                self.row.addStretch(1)
+                return switch
+            case ColourField(may_be="any"):
+                button = ColourButton(value)
+                button.changed.connect(self._tell)
+                button.finished.connect(self.finished)
+                self.row.addWidget(button, 1)
+                return button
+            case ColourField():
+                swatches = field.swatches if field.may_be == "swatches" else self.palette
+                return self._combo([(s.id, s.name, swatch_icon(s.colour), None) for s in swatches])
+            case ChoiceField():
+                return self._combo([(o.id, o.name, None, None) for o in field.options])
+            case FontField():
+                return self._combo([(f.name, f.name, None, QFont(f.family)) for f in field.fonts])
+            case GradientField():
+                return self._gradient(field)
+            case PictureField():
+                return self._picture()
+        return QWidget()
+
+    # Words
+
+    def _text(self, field: TextField) -> QWidget:
+        words = words_of(self.value)
+        if field.several_lines:
+            box = QPlainTextEdit(words)
+            box.setPlaceholderText(field.hint)
+            box.setTabChangesFocus(True)
+            box.setFixedHeight(14 + 17 * max(2, min(4, words.count("\n") + 1)))
+            box.textChanged.connect(lambda: self._say(box.toPlainText()))
+            main: QWidget = box
+        else:
+            line = QLineEdit(words)
+            line.setCursorPosition(0)
+            line.setPlaceholderText(field.hint)
+            line.textEdited.connect(self._say)
+            line.editingFinished.connect(self.finished)
+            main = line
+        self.row.addWidget(main, 1)
+        if field.may:
+            self._formatting(field)
+        return main
+
+    def _say(self, words: str) -> None:
+        self._tell({**self.value, "text": words} if isinstance(self.value, dict) else words)
+
+    def _format(self, key: str, given: Any) -> None:
+        """Change one thing of the formatting; ``None`` leaves that to the template again."""
+        made = dict(self.value) if isinstance(self.value, dict) else {"text": self.value}
+        made.pop(key, None)
+        if given is not None:
+            made[key] = given
+        self._tell(made if set(made) != {"text"} else made["text"])
+
+    def _formatting(self, field: TextField) -> None:
+        given = self.value if isinstance(self.value, dict) else {}
+        host = flowing()
+        row = host.layout()
+        assert row is not None
+        if "alignment" in field.may:
+            names = {"start": "left", "middle": "middle", "end": "right", "justified": "justified"}
+            row.addWidget(self._format_combo("align", [(a, names[a]) for a in get_args(Align)], given.get("align"), "aligned"))
+        if "font" in field.may:
+            families = [(name, name) for name in bundled_fonts().families()]
+            row.addWidget(self._format_combo("family", families, given.get("family"), "font"))
+            styles = ("Light", "Regular", "Medium", "Bold", "Italic")
+            row.addWidget(self._format_combo("style", [(s, s.lower()) for s in styles], given.get("style"), "weight"))
+        if "size" in field.may:
+            size = NumberBox(float(given.get("size", 0.0)), 0, 4000, 1)
+            size.setToolTip("Size in px; 0 leaves it to the template")
+            size.setAccessibleName(f"{field.label}: size in px")
+            size.value_changed.connect(lambda v: self._format("size", v if v >= 1 else None))
+            size.finished.connect(self.finished)
+            together = QWidget()
+            side_by_side = QHBoxLayout(together)
+            side_by_side.setContentsMargins(0, 0, 0, 0)
+            side_by_side.setSpacing(4)
+            for widget in (QLabel("size"), size, QLabel("px")):
+                side_by_side.addWidget(widget)
+            row.addWidget(together)
+        self.column.addWidget(host)
+
+    def _format_combo(self, key: str, choices: list[tuple[str, str]], given: str | None, usual: str) -> QComboBox:
+        combo = quiet_combo()
+        combo.addItem(f"{usual} …", None)
+        combo.setItemData(0, "As the designer made it", Qt.ItemDataRole.ToolTipRole)
+        for value, name in choices:
+            combo.addItem(name, value)
+        combo.setCurrentIndex(max(0, combo.findData(given)))
+        combo.setAccessibleName(f"{self.field.label}: {usual}")
+        combo.activated.connect(lambda index: self._format(key, combo.itemData(index)))
+        return combo
+
+    # Numbers
+
+    def _number(self, value: float, low: float | None, high: float | None, step: float, unit: str, slider: bool) -> NumberBox:
+        box = NumberBox(value, low, high, step, whole=unit == "frames")
+        behind = QLabel(self._unit(value, unit))
+        box.value_changed.connect(lambda v: (behind.setText(self._unit(v, unit)), self._tell(int(v) if unit == "frames" else v)))
+        box.finished.connect(self.finished)
+        if slider and low is not None and high is not None and high > low:
+            self._slider(box, low, high, step)
+        self.row.addWidget(box)
+        self.row.addWidget(behind)
+        if self.row.count() == 2:
+            self.row.addStretch(1)
+        return box
+
+    def _unit(self, value: float, unit: str) -> str:
+        return f"frames, {float(value / self.rate):.2f} s" if unit == "frames" else unit
+
+    def _slider(self, box: NumberBox, low: float, high: float, step: float) -> None:
+        slider = QSlider(Qt.Orientation.Horizontal)
+        slider.setRange(0, max(1, round((high - low) / step)))
+        slider.setValue(round((box.value - low) / step))
+        slider.setAccessibleName(self.field.label)
+
+        def slid(at: int) -> None:
+            if round((box.value - low) / step) != at:
+                box.show_value(min(high, low + at * step))
+                self._tell(box.value)
+
+        slider.valueChanged.connect(slid)
+        slider.sliderReleased.connect(self.finished)
+        box.value_changed.connect(lambda v: slider.setValue(round((v - low) / step)))
+        self.row.addWidget(slider, 1)
+
+    # Choices, gradients, pictures
+
+    def _combo(self, choices: list[tuple[str, str, QIcon | None, QFont | None]]) -> QComboBox:
+        combo = quiet_combo()
+        for index, (value, name, icon, face) in enumerate(choices):
+            combo.addItem(icon, name, value) if icon is not None else combo.addItem(name, value)
+            if face is not None:
+                combo.setItemData(index, face, Qt.ItemDataRole.FontRole)
+        combo.setCurrentIndex(max(0, combo.findData(self.value)))
+        combo.activated.connect(lambda index: self._tell(combo.itemData(index)))
+        self.row.addWidget(combo, 1)
+        return combo
+
+    def _gradient(self, field: GradientField) -> GradientStrip:
+        strip = GradientStrip(stops_of(self.value), fixed=field.places_fixed)
+        strip.changed.connect(lambda stops: self._tell([msgspec.to_builtins(s) for s in stops]))
+        strip.finished.connect(self.finished)
+        self.row.addWidget(strip, 1)
+        return strip
+
+    def _picture(self) -> QPushButton:
+        button = QPushButton(self.value["name"].partition("-")[2] or self.value["name"] or "Choose a picture…")
+        button.clicked.connect(lambda: self._choose(button))
+        self.row.addWidget(button, 1)
+        return button
+
+    def _choose(self, button: QPushButton) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, self.field.label, "", PICTURES)
+        if name:
+            self.take_picture(Path(name))
+            button.setText(self.value["name"] or button.text())
+
+    def take_picture(self, path: Path) -> None:
+        """Answer with a picture's file."""
+        try:
+            self._tell(picture_answer(path))
+        except AnswerError as error:
+            self.refused.emit(str(error))
+
+
+def quiet_combo() -> QComboBox:
+    """A choice that the wheel does not turn by accident, and that gives way where room is short."""
+    combo = QComboBox()
+    combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+    combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+    combo.setMinimumContentsLength(6)
+    combo.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign,union-attr]
+    return combo
+
+
+def swatch_icon(colour: str) -> QIcon:
+    """A small square of a colour."""
+    picture = QPixmap(QSize(28, 28))
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QColor("#8A8478"))
+    painter.setBrush(qcolor(colour))
+    painter.drawRoundedRect(1, 1, 26, 26, 6, 6)
+    painter.end()
+    return QIcon(picture)

@@ -1,0 +1,139 @@
+"""Painting the cut: its ruler, tracks, titles and clips."""
+
+from typing import Protocol
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen
+
+from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.widgets.theme import MARIGOLD, MUTED, ROSE, SMALL, TEXT, WARNING, font
+from avlet.document.cut import TRACKS, PictureClip, Title
+
+LEFT, RULER, TRACK, GAP = 84, 30, 34, 6
+ROWS = TRACKS + 1
+HEIGHT = RULER + ROWS * (TRACK + GAP) + 10
+
+
+class CutShown(Protocol):
+    """What the picture of a cut is made from: the cut itself, and where everything lies in px of the view."""
+
+    session: CutSession
+    clip: int | None
+    drop_at: tuple[int, int] | None
+
+    @property
+    def shown_frames(self) -> int:
+        """How many frames lie across the view."""
+
+    def width(self) -> int: ...
+    def height(self) -> int: ...
+    def x_of(self, frame: float) -> float: ...
+    def title_area(self, title: Title) -> QRectF: ...
+    def clip_area(self, index: int) -> QRectF: ...
+    def label_of(self, title: Title) -> str: ...
+    def missing(self, clip: PictureClip) -> bool: ...
+
+
+def row_top(row: int) -> float:
+    """Where a row begins: the upper words, the lower words, the pictures."""
+    return RULER + 4 + row * (TRACK + GAP)
+
+
+def paint_cut(painter: QPainter, view: CutShown) -> None:
+    """The whole view."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _paint_ruler(painter, view)
+    cut = view.session.cut
+    painter.setFont(font())
+    names = [f"Words {n}" for n in range(TRACKS, 0, -1)] + ["Pictures"]
+    for row, words in enumerate(names):
+        area = QRectF(LEFT, row_top(row), view.width() - LEFT - 12, TRACK)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(255, 255, 255, 7))
+        painter.drawRoundedRect(area, 4, 4)
+        painter.setPen(QColor(TEXT))
+        painter.drawText(QRectF(16, row_top(row), LEFT - 20, TRACK), Qt.AlignmentFlag.AlignVCenter, words)
+    for index, clip in enumerate(cut.pictures):
+        _paint_clip(painter, view, index, clip)
+    if not cut.pictures:
+        _say(painter, view, ROWS - 1, "Right-click: a made-up picture, or a film or still of your own")
+    if not cut.titles:
+        _say(painter, view, TRACKS - 1, "Drag a template here, or double-click it in the library")
+    for title in cut.titles:
+        _paint_title(painter, view, title)
+    if view.drop_at is not None:
+        painter.setPen(QPen(QColor(ROSE), 2))
+        x, y = view.x_of(view.drop_at[0]), row_top(TRACKS - 1 - view.drop_at[1])
+        painter.drawLine(QPointF(x, y - 3), QPointF(x, y + TRACK + 3))
+    x = view.x_of(view.session.frame + 0.5)
+    painter.setPen(QPen(QColor("#FFFFFF"), 1.5))
+    painter.drawLine(QPointF(x, 12), QPointF(x, view.height()))
+    painter.setBrush(QColor("#FFFFFF"))
+    painter.drawEllipse(QPointF(x, 12), 4.5, 4.5)
+
+
+def _say(painter: QPainter, view: CutShown, row: int, words: str) -> None:
+    painter.setPen(QColor(MUTED))
+    painter.setFont(font())
+    painter.drawText(QRectF(LEFT, row_top(row), view.width() - LEFT - 12, TRACK), Qt.AlignmentFlag.AlignCenter, words)
+
+
+def _paint_ruler(painter: QPainter, view: CutShown) -> None:
+    rate = float(view.session.cut.frame.fps)
+    seconds = view.shown_frames / rate
+    step = next((s for s in (1, 2, 5, 10, 30, 60, 300) if (view.width() - LEFT) / (seconds / s) > 52), 600)
+    painter.setFont(font(SMALL, figures=True))
+    for second in range(0, int(seconds) + 1, step):
+        x = view.x_of(second * rate)
+        painter.setPen(QPen(QColor("#59636A"), 1))
+        painter.drawLine(QPointF(x, 16), QPointF(x, RULER))
+        painter.setPen(QColor(MUTED))
+        words = f"{second}s" if second < 60 else f"{second // 60}:{second % 60:02}"
+        painter.drawText(QPointF(x + 4, 24), words)
+
+
+def _paint_clip(painter: QPainter, view: CutShown, index: int, clip: PictureClip) -> None:
+    area = view.clip_area(index)
+    chosen = index == view.clip
+    missing = view.missing(clip)
+    painter.setPen(QPen(QColor("#FF8A76" if missing else "#FFFFFF"), 1.5) if chosen or missing else Qt.PenStyle.NoPen)
+    painter.setBrush(QColor("#4A5E66" if chosen else "#3C4C53"))
+    painter.drawRoundedRect(area, 4, 4)
+    painter.setPen(QColor("#D5DEE2"))
+    painter.setFont(font())
+    words = f"{clip.plate}" if clip.file else f"{clip.plate.capitalize()} (made picture)"
+    room = area.adjusted(10, 0, -6, 0)
+    shown = painter.fontMetrics().elidedText(("⚠ " if missing else "") + words, Qt.TextElideMode.ElideRight, int(room.width()))
+    painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, shown)
+
+
+def _paint_title(painter: QPainter, view: CutShown, title: Title) -> None:
+    area = view.title_area(title)
+    selected = title.id in view.session.selection
+    scene = view.session.scene_of(title)
+    broken = isinstance(scene, str)
+    painter.setPen(QPen(QColor("#FF8A76" if broken else "#FFFFFF" if selected else ROSE), 2 if selected else 1.2))
+    painter.setBrush(QColor("#5B3033" if broken else "#7C525B" if selected else "#644249"))
+    painter.drawRoundedRect(area, 5, 5)
+    if not isinstance(scene, str):
+        share = area.width() / scene.length
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(244, 178, 62, 190))
+        way_in, way_out = scene.spans.way_in * share, scene.spans.way_out * share
+        painter.drawRect(QRectF(area.x() + 1, area.bottom() - 4, way_in, 3))
+        painter.drawRect(QRectF(area.right() - way_out - 1, area.bottom() - 4, way_out, 3))
+    painter.setFont(font())
+    painter.setPen(QColor("#FFEFF2"))
+    label = f"⚠ {title.template}" if broken else view.label_of(title)
+    room = area.adjusted(9, 0, -6, -4)
+    shown = painter.fontMetrics().elidedText(label, Qt.TextElideMode.ElideRight, int(room.width()))
+    painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, shown)
+    painter.setFont(font(SMALL))
+    right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+    if not isinstance(scene, str) and scene.spans.shortened:
+        painter.setPen(QColor(WARNING))
+        painter.drawText(room.adjusted(0, -14, 0, -14), right, "short")
+    elif view.session.newer(title):
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(MARIGOLD))
+        painter.drawEllipse(QPointF(area.right() - 7, area.y() + 7), 3.5, 3.5)

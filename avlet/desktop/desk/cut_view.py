@@ -1,0 +1,289 @@
+"""The cut as three tracks: two of words over one of pictures. Titles and clips are dropped, moved, trimmed and split here."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QContextMenuEvent,
+    QDragEnterEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from avlet.desktop.desk.cut_picture import HEIGHT, LEFT, ROWS, RULER, TRACK, paint_cut, row_top
+from avlet.desktop.sessions.cut_session import CutSession
+from avlet.document.cut import TRACKS, PictureClip, Title, move_picture, move_titles, put_title, trim_picture, trim_title
+from avlet.document.edits import replace
+from avlet.media.cut_render import words_of_title
+from avlet.media.footage import FILMS, STILLS, footage_at
+
+MIME = "application/x-avlet-package"
+_EDGE = 7
+
+
+class CutView(QWidget):
+    """Draws the cut and edits it by mouse. ``clip`` is the clip of the picture track that is chosen, by its place.
+
+    ``dropped`` tells a package's file name, frame and track; ``film_dropped`` a film or still; ``menu_wanted`` where a menu is
+    asked for; ``removed`` that what is selected is to go.
+    """
+
+    dropped = pyqtSignal(str, int, int)
+    film_dropped = pyqtSignal(object)
+    menu_wanted = pyqtSignal(QPoint)
+    removed = pyqtSignal()
+
+    def __init__(self, session: CutSession, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.setMouseTracking(True)
+        self.setAcceptDrops(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("The cut")
+        self.clip: int | None = None
+        self.drop_at: tuple[int, int] | None = None
+        self._held: tuple[str, Title | int | None, float] | None = None
+        self._gesture = 0
+        self._shown: int | None = None
+        for signal in (session.changed, session.selection_changed, session.library_changed):
+            signal.connect(self._follow)
+        session.frame_changed.connect(lambda _: self.update())
+
+    def _follow(self) -> None:
+        if self.clip is not None and (self.clip >= len(self.session.cut.pictures) or self.session.selected is not None):
+            self.clip = None
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(900, HEIGHT)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(300, HEIGHT)
+
+    # Time and place
+
+    @property
+    def shown_frames(self) -> int:
+        """How many frames lie across the view."""
+        return self._shown if self._shown is not None else self._fitting
+
+    @property
+    def _fitting(self) -> int:
+        rate = self.session.cut.frame.fps
+        return max(self.session.cut.length, round(20 * rate)) + round(2 * rate)
+
+    def x_of(self, frame: float) -> float:
+        return LEFT + frame / self.shown_frames * (self.width() - LEFT - 12)
+
+    def frame_at(self, x: float) -> int:
+        return round((x - LEFT) / max(1, self.width() - LEFT - 12) * self.shown_frames)
+
+    def track_at(self, y: float) -> int:
+        """The words track at a height: the upper one is number 1."""
+        return 1 if y < row_top(1) - 3 else 0
+
+    def title_area(self, title: Title) -> QRectF:
+        x = self.x_of(title.start)
+        return QRectF(x, row_top(TRACKS - 1 - title.track), max(3.0, self.x_of(title.end) - x), TRACK)
+
+    def clip_area(self, index: int) -> QRectF:
+        begin = self.session.cut.clip_begin(index)
+        x = self.x_of(begin)
+        return QRectF(x, row_top(ROWS - 1), max(3.0, self.x_of(begin + self.session.cut.pictures[index].length) - x - 2), TRACK)
+
+    def missing(self, clip: PictureClip) -> str:
+        """Why a clip cannot be shown; empty when it can."""
+        found = footage_at(Path(clip.file)) if clip.file else ""
+        return found if isinstance(found, str) else ""
+
+    def label_of(self, title: Title) -> str:
+        """The first words that its editor typed."""
+        opened = self.session.template_of(title)
+        return title.template if isinstance(opened, str) else words_of_title(title, opened)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        paint_cut(QPainter(self), self)
+
+    # Mouse
+
+    def title_at(self, point: QPointF) -> tuple[Title, str] | None:
+        """The title under a point, and whether it is its start, its end or between."""
+        for title in self.session.cut.titles:
+            area = self.title_area(title)
+            if area.adjusted(-3, 0, 3, 0).contains(point):
+                return title, _piece(area, point)
+        return None
+
+    def clip_under(self, point: QPointF) -> tuple[int, str] | None:
+        """The clip under a point, by its place, and whether it is its end or before."""
+        for index in range(len(self.session.cut.pictures)):
+            area = self.clip_area(index)
+            if area.adjusted(0, 0, 3, 0).contains(point):
+                return index, _piece(area, point)
+        return None
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self._gesture += 1
+        found, clip = self.title_at(event.position()), self.clip_under(event.position())
+        more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        if found:
+            title, how = found
+            if more or title.id not in self.session.selection:
+                self.session.select(title.id, more)
+            elif title.id != self.session.selected:
+                self.session.select_all([*(i for i in self.session.selection if i != title.id), title.id])
+            self._held = (how, title, self.frame_at(event.position().x())) if event.button() == Qt.MouseButton.LeftButton else None
+        elif clip:
+            self.session.select(None)
+            self.clip = clip[0]
+            self._held = (f"clip {clip[1]}", clip[0], self.frame_at(event.position().x()))
+            self.session.go_to(self.frame_at(event.position().x()))
+            self.update()
+        else:
+            if event.position().y() > RULER:
+                self.session.select(None)
+                self.clip = None
+            self._held = ("playhead", None, 0)
+            self.session.go_to(self.frame_at(event.position().x()))
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._held is None:
+            found, clip = self.title_at(event.position()), self.clip_under(event.position())
+            edge = (found is not None and found[1] != "move") or (clip is not None and clip[1] == "end")
+            self.setCursor(Qt.CursorShape.SizeHorCursor if edge else Qt.CursorShape.ArrowCursor)
+            self._tell(found[0] if found else None, clip[0] if clip else None)
+            return
+        how, what, from_frame = self._held
+        at = self.frame_at(event.position().x())
+        gesture = ("cut", self._gesture)
+        if isinstance(what, Title):
+            self._drag_title(how, what, round(at - from_frame), self.track_at(event.position().y()), gesture)
+        elif what is not None and how == "clip end":
+            length = self._snapped(at) - self.session.cut.clip_begin(what)
+            self.session.edit("Trim a picture", lambda c: trim_picture(c, what, length), gesture)
+        elif what is not None and abs(at - from_frame) > 3:
+            self._drag_clip(what, at, gesture)
+        elif what is None:
+            self.session.go_to(at)
+
+    def _drag_title(self, how: str, title: Title, moved: int, track: int, gesture: object) -> None:
+        if how == "move":
+            start = self._snapped(title.start + moved, title)
+            others = [i for i in self.session.selection if i != title.id]
+            if others:
+                present = self.session.cut.title(title.id)
+                step = start - present.start if present is not None else 0
+                self.session.edit("Move titles", lambda c: move_titles(c, [*others, title.id], step), gesture)
+                return
+            self.session.edit("Move a title", lambda c: put_title(c, replace(c.title(title.id), start=start, track=track)), gesture)
+        elif how == "start":
+            start = self._snapped(title.start + moved, title)
+            self.session.edit("Trim a title", lambda c: trim_title(c, title.id, start, title.end), gesture)
+        else:
+            end = self._snapped(title.end + moved, title)
+            self.session.edit("Trim a title", lambda c: trim_title(c, title.id, title.start, end), gesture)
+
+    def _drag_clip(self, index: int, at: int, gesture: object) -> None:
+        """Carry a clip past its neighbours."""
+        found = self.session.cut.clip_at(max(0, at))
+        to = found[0] if found else len(self.session.cut.pictures) - 1
+        if to != index:
+            self.session.edit("Move a picture", lambda c: move_picture(c, index, to), gesture)
+            self.clip = to
+            self._held = ("clip move", to, at)
+
+    def _snapped(self, frame: int, title: Title | None = None) -> int:
+        """Caught on the playhead, the cuts of the pictures and the ends of titles."""
+        edges = [self.session.frame, 0]
+        held = () if title is None else (title.id, *self.session.selection)
+        if title is not None:
+            edges += [self.session.cut.clip_begin(n + 1) for n in range(len(self.session.cut.pictures))]
+        edges += [e for t in self.session.cut.titles if t.id not in held for e in (t.start, t.end)]
+        near = min(edges, key=lambda e: abs(e - frame))
+        return near if abs(self.x_of(near) - self.x_of(frame)) < 5 else frame
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._held = None
+        self.session.history.close_gesture()
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        assert event is not None
+        self.menu_wanted.emit(event.globalPos())
+
+    def _tell(self, title: Title | None, clip: int | None) -> None:
+        if title is None:
+            self.setToolTip(self.missing(self.session.cut.pictures[clip]) if clip is not None else "")
+            return
+        scene = self.session.scene_of(title)
+        notes = [scene] if isinstance(scene, str) else scene.notes()
+        rate = float(self.session.cut.frame.fps)
+        facts = f"{self.label_of(title)}: {title.length} frames, {title.length / rate:.2f} s"
+        self.setToolTip("\n".join([facts, *notes, *self.session.newer(title)]))
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            shown = self.shown_frames * 0.85 ** (event.angleDelta().y() / 120)
+            self._shown = None if shown >= self._fitting else max(25, round(shown))
+            self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.removed.emit()
+        else:
+            super().keyPressEvent(event)
+
+    # Dropping
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        if data is not None and (data.hasFormat(MIME) or any(_is_footage(Path(u.toLocalFile())) for u in data.urls())):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        assert event is not None
+        self.drop_at = max(0, self.frame_at(event.position().x())), self.track_at(event.position().y())
+        event.acceptProposedAction()
+        self.update()
+
+    def dragLeaveEvent(self, event: object) -> None:
+        self.drop_at = None
+        self.update()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        self.drop_at = None
+        self.update()
+        if data is None:
+            return
+        event.acceptProposedAction()
+        if data.hasFormat(MIME):
+            at = max(0, self.frame_at(event.position().x()))
+            self.dropped.emit(bytes(data.data(MIME)).decode(), at, self.track_at(event.position().y()))
+            return
+        for url in data.urls():
+            if _is_footage(Path(url.toLocalFile())):
+                self.film_dropped.emit(Path(url.toLocalFile()))
+
+
+def _piece(area: QRectF, point: QPointF) -> str:
+    edge = min(_EDGE, area.width() / 4)
+    if point.x() < area.left() + edge:
+        return "start"
+    return "end" if point.x() > area.right() - edge else "move"
+
+
+def _is_footage(path: Path) -> bool:
+    return path.suffix.lower() in (*FILMS, *STILLS)

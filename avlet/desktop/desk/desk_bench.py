@@ -1,0 +1,257 @@
+"""The cutting desk: a small stand-in for an editor's own program. Library, picture, card, and a short cut below."""
+
+from typing import Any
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QSplitter, QVBoxLayout, QWidget
+
+from avlet.desktop.card.card_view import CardView
+from avlet.desktop.desk.cut_view import CutView
+from avlet.desktop.desk.desk_commands import DeskCommands
+from avlet.desktop.desk.desk_picture import DeskPicture
+from avlet.desktop.desk.library_view import LibraryView
+from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.sessions.player import Player
+from avlet.desktop.widgets.buttons import flat_button
+from avlet.desktop.widgets.icons import icon
+from avlet.desktop.widgets.theme import SMALL, STRONG, WARNING, font
+from avlet.document.answers import answer_fault
+from avlet.document.cut import Title, answer_on_all, put_title
+from avlet.document.naming import free_id
+from avlet.motion.timecode import DROP_RATES, rate_words, timecode
+from avlet.storage.library_settings import used
+
+
+class DeskBench(QWidget):
+    """Where an editor drops templates on a cut, fills their cards and renders them."""
+
+    render_wanted = pyqtSignal(bool)
+
+    def __init__(self, session: CutSession, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.library = LibraryView(session)
+        self.picture = DeskPicture(session)
+        self.card = CardView()
+        self.view = CutView(session)
+        self.commands = DeskCommands(session, self.view, self)
+        self.player = Player(lambda: max(1, session.cut.length), lambda: session.cut.frame.fps, self)
+        self.player.frame_due.connect(session.go_to)
+        self.player.playing_changed.connect(self._show_playing)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        upper = QSplitter(Qt.Orientation.Horizontal)
+        upper.setHandleWidth(2)
+        self.library.setMinimumWidth(190)
+        upper.addWidget(self.library)
+        upper.addWidget(self.picture)
+        upper.addWidget(self._right())
+        upper.setSizes([284, 620, 300])
+        upper.setStretchFactor(1, 1)
+        layout.addWidget(upper, 1)
+        layout.addWidget(self._transport())
+        layout.addWidget(self.view)
+        self.setAutoFillBackground(True)
+        self._card_of: object = None
+        self._shown_answers: dict[str, Any] | None = None
+        self.library.chosen.connect(lambda name: self.add_title(name, session.frame))
+        self.view.dropped.connect(self.add_title)
+        self.view.film_dropped.connect(self.commands.add_footage)
+        self.view.menu_wanted.connect(lambda at: self.commands.menu().popup(at))
+        self.view.removed.connect(self.commands.remove)
+        self.picture.typed.connect(self._typed)
+        self.picture.left.connect(session.history.close_gesture)
+        self.card.refused.connect(session.refused)
+        self.card.answered.connect(self._answered)
+        self.card.finished.connect(session.history.close_gesture)
+        session.changed.connect(self.refresh)
+        session.selection_changed.connect(self.refresh)
+        session.frame_changed.connect(lambda _: self._show_picture())
+        self.refresh()
+
+    def _right(self) -> QWidget:
+        right = QWidget()
+        right.setProperty("role", "panel")
+        right.setMinimumWidth(250)
+        layout = QVBoxLayout(right)
+        layout.setContentsMargins(10, 12, 12, 12)
+        layout.addWidget(self.card, 1)
+        self.news = QLabel()
+        self.news.setWordWrap(True)
+        self.news.setProperty("role", "rose")
+        layout.addWidget(self.news)
+        self.take = QPushButton("Take it – your answers stay")
+        self.take.setProperty("chip", "card")
+        self.take.clicked.connect(lambda: self.commands.take_version(list(self.session.selection), None))
+        layout.addWidget(self.take)
+        self.note = QLabel()
+        self.note.setWordWrap(True)
+        self.note.setStyleSheet(f"color: {WARNING};")
+        layout.addWidget(self.note)
+        people = QHBoxLayout()
+        self.people = QPushButton("Kept answers ▾")
+        self.people.setToolTip("Words to pick again, such as a person's name and role")
+        menu = QMenu(self.people)
+        menu.aboutToShow.connect(lambda: self.commands.fill_people(menu))
+        self.people.setMenu(menu)
+        people.addWidget(self.people)
+        self.table = QPushButton("Paste a table")
+        self.table.setToolTip("One title like this for each row on the clipboard: names and roles")
+        self.table.clicked.connect(self.commands.paste_table)
+        people.addWidget(self.table)
+        layout.addLayout(people)
+        buttons = QHBoxLayout()
+        self.render_one = QPushButton("Render this title…")
+        self.render_one.clicked.connect(lambda: self.render_wanted.emit(False))
+        self.render_all = QPushButton("Render all…")
+        self.render_all.setProperty("role", "render")
+        self.render_all.clicked.connect(lambda: self.render_wanted.emit(True))
+        buttons.addWidget(self.render_one)
+        buttons.addWidget(self.render_all)
+        layout.addLayout(buttons)
+        return right
+
+    def _transport(self) -> QWidget:
+        bar = QWidget()
+        bar.setProperty("role", "panel")
+        layout = QHBoxLayout(bar)
+        layout.setContentsMargins(12, 4, 12, 0)
+        self.button = flat_button("play", "Play or stop (Space)", self.toggle)
+        layout.addWidget(self.button)
+        self.time = QLabel()
+        self.time.setFont(font(STRONG, figures=True))
+        layout.addWidget(self.time)
+        self.dropped = QLabel()
+        self.dropped.setFont(font(SMALL, figures=True))
+        self.dropped.setProperty("role", "small")
+        layout.addWidget(self.dropped)
+        layout.addStretch(1)
+        hint = QLabel("Drag to move, the ends to trim; S splits; Ctrl selects several, Ctrl and the wheel zoom")
+        hint.setProperty("role", "small")
+        layout.addWidget(hint)
+        return bar
+
+    # Editing
+
+    def add_title(self, template: str, start: int, track: int = 0) -> None:
+        """Put a template on the cut at a frame, at its designed length, and select it."""
+        cut = self.session.cut
+        new_id = free_id(template.removesuffix(".avlet"), {t.id for t in cut.titles})
+        title = Title(new_id, template, start, 1)
+        opened = self.session.template_of(title)
+        if isinstance(opened, str):
+            self.session.refused.emit(opened)
+            return
+        designed = opened.template
+        length = max(1, round(designed.length * cut.frame.fps / designed.frame.fps))
+        version = opened.manifest.version if opened.manifest is not None else 0
+        title = Title(new_id, template, start, length, {}, version, {}, track)
+        self.session.edit(f"Add {designed.name}", lambda c: put_title(c, title))
+        self.session.keep_settings(used(self.session.settings, template))
+        self.session.select(new_id)
+        added = self.session.title
+        if added is not None and not added.start <= self.session.frame < added.end:
+            self.session.go_to(added.start + added.length // 2)
+
+    def _answered(self, field_id: str, value: Any) -> None:
+        """One answer, on all titles that are selected."""
+        title = self.session.title
+        if title is not None:
+            self._shown_answers = {**title.answers, field_id: value}
+            chosen = [i for i in self.session.selection if self._asks(i, field_id)]
+            gesture = ("card", tuple(chosen), field_id)
+            self.session.edit("Fill the card", lambda c: answer_on_all(c, chosen, field_id, value), gesture)
+
+    def _asks(self, title_id: str, field_id: str) -> bool:
+        """Whether a title's card has a field."""
+        title = self.session.cut.title(title_id)
+        opened = self.session.template_of(title) if title is not None else ""
+        return not isinstance(opened, str) and opened.template.card.field(field_id) is not None
+
+    def _typed(self, title_id: str, field_id: str, words: str) -> None:
+        """Words typed on the picture."""
+        title = self.session.cut.title(title_id)
+        opened = self.session.template_of(title) if title is not None else ""
+        if title is None or isinstance(opened, str):
+            return
+        field = opened.template.card.field(field_id)
+        present = title.answers.get(field_id)
+        value = {**present, "text": words} if isinstance(present, dict) else words
+        if field is None or (fault := answer_fault(field, value, opened.template.palette)):
+            self.session.refused.emit(fault)
+            return
+        self.session.edit("Type on the picture", lambda c: answer_on_all(c, [title_id], field_id, value), ("typed", title_id, field_id))
+
+    # Showing
+
+    def refresh(self) -> None:
+        """Follow the cut and the selection."""
+        self._show_card()
+        self._show_picture()
+
+    def _show_card(self) -> None:
+        title = self.session.title
+        opened = self.session.template_of(title) if title else None
+        key = (title.id, id(opened), len(self.session.selection)) if title else None
+        self.render_all.setEnabled(bool(self.session.cut.titles))
+        if key == self._card_of and title is not None and not self._answers_differ(title):
+            self._show_notes(title)
+            return
+        self._card_of = key
+        self.render_one.setEnabled(title is not None and not isinstance(opened, str))
+        self.people.setEnabled(title is not None and not isinstance(opened, str))
+        self.table.setEnabled(title is not None and not isinstance(opened, str))
+        self.note.setText("")
+        self.news.hide()
+        self.take.hide()
+        if title is None:
+            self.card.show_nothing("Select a title on the words track to fill its card.")
+        elif isinstance(opened, str):
+            self.card.show_nothing(opened)
+        elif opened is not None:
+            self.card.show_card(opened.template, title.answers)
+            self._show_notes(title)
+        self._shown_answers = dict(title.answers) if title else {}
+
+    def _answers_differ(self, title: Title) -> bool:
+        """Whether answers changed by other means than the card, e.g. undo."""
+        focus = self.card.focusWidget()
+        typing = focus is not None and focus.hasFocus()
+        return not typing and title.answers != self._shown_answers
+
+    def _show_notes(self, title: Title | None) -> None:
+        if title is None:
+            return
+        self._shown_answers = dict(title.answers)
+        scene = self.session.scene_of(title)
+        several = len(self.session.selection)
+        said = [f"{several} titles are selected: an answer changes on all of them."] if several > 1 else []
+        said += [scene] if isinstance(scene, str) else scene.notes()
+        rate, own = self.session.cut.frame.fps, scene.template.frame.fps if not isinstance(scene, str) else self.session.cut.frame.fps
+        if rate != own:
+            said.append(f"It is made for {rate_words(own)} frames a second and shows at the cut's {rate_words(rate)}; its seconds stay.")
+        if title.aside:
+            said.append(f"Set aside until a version asks for it again: {', '.join(title.aside)}.")
+        self.note.setText("\n".join(said))
+        news = self.session.newer(title)
+        self.news.setText("\n".join(news))
+        self.news.setVisible(bool(news))
+        self.take.setVisible(bool(news))
+
+    def _show_picture(self) -> None:
+        self.picture.show_cut()
+        rate = self.session.cut.frame.fps
+        self.time.setText(timecode(self.session.frame, rate, rate in DROP_RATES))
+        self.dropped.setText(f"{self.player.dropped} dropped" if self.player.playing and self.player.dropped else "")
+
+    def toggle(self) -> None:
+        self.player.toggle(self.session.frame)
+
+    def _show_playing(self, playing: bool) -> None:
+        self.button.setIcon(icon("pause" if playing else "play"))
+
+    def leave(self) -> None:
+        """Another bench comes to the front."""
+        self.picture.finish_typing()
+        self.player.stop()

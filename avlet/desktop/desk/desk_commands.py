@@ -1,0 +1,261 @@
+"""What can be done with titles and clips on the desk besides dragging: menus, splitting, answers to pick again, tables."""
+
+import csv
+import io
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMenu, QWidget
+
+from avlet.desktop.desk.cut_view import CutView
+from avlet.desktop.sessions.cut_session import CutSession
+from avlet.document.cut import (
+    PictureClip,
+    Title,
+    add_picture,
+    duplicate_titles,
+    move_picture,
+    put_title,
+    remove_picture,
+    remove_title,
+    split_picture,
+    split_title,
+)
+from avlet.document.fields import TextField
+from avlet.document.naming import free_id
+from avlet.media.footage import FILMS, STILLS, footage_at
+from avlet.media.plates import PLATES
+from avlet.storage.handing_over import versions_of
+from avlet.storage.library import scan_all
+from avlet.storage.library_settings import with_answers, without_answers
+
+MOST_ROWS = 500
+_BETWEEN_ROWS = 1.0
+"""Seconds between the titles that a pasted table makes."""
+
+
+class DeskCommands:
+    """Commands of one desk."""
+
+    def __init__(self, session: CutSession, view: CutView, owner: QWidget) -> None:
+        self.session, self.view, self.owner = session, view, owner
+        self.copied: dict[str, Any] = {}
+
+    # What is selected
+
+    def split(self) -> None:
+        """Cut what lies under the playhead in two: the selected titles, else all titles there, else the picture."""
+        frame, cut = self.session.frame, self.session.cut
+        titles = [t.id for t in cut.titles_at(frame) if not self.session.selection or t.id in self.session.selection]
+        if titles and self.view.clip is None:
+            for title_id in titles:
+                self.session.edit("Split a title", lambda c, i=title_id: split_title(c, i, frame))
+        else:
+            self.session.edit("Split a picture", lambda c: split_picture(c, frame))
+
+    def duplicate(self) -> None:
+        """Copies of the selected titles behind them."""
+        made: list[str] = []
+
+        def change(cut: Any) -> Any:
+            changed, found = duplicate_titles(cut, self.session.selection)
+            made[:] = found
+            return changed
+
+        if self.session.selection:
+            self.session.edit("Duplicate", change)
+            self.session.select_all(made)
+
+    def remove(self) -> None:
+        """Take the selected titles, or the chosen clip, off the cut."""
+        if self.session.selection:
+            for title_id in self.session.selection:
+                self.session.edit("Remove a title", lambda c, i=title_id: remove_title(c, i))
+        elif self.view.clip is not None:
+            clip = self.view.clip
+            self.view.clip = None
+            self.session.edit("Remove a picture", lambda c: remove_picture(c, clip))
+
+    def copy_answers(self) -> None:
+        """Remember the selected title's answers."""
+        if self.session.title is not None:
+            self.copied = self.session.answers_of(self.session.title)
+
+    def paste_answers(self) -> None:
+        """Give the selected titles the answers that were copied, by their labels."""
+        if self.copied and self.session.selection:
+            self.session.give_answers(list(self.session.selection), self.copied)
+
+    # Answers to pick again
+
+    def fill_people(self, menu: QMenu) -> None:
+        """The answers that were kept, to be picked for the selected titles."""
+        menu.clear()
+        for kept in self.session.settings.answers:
+            facts = " · ".join(str(v).replace("\n", " / ") for v in kept.answers.values() if isinstance(v, str))
+            _act(menu, f"{kept.name}\t{facts[:60]}", lambda a=kept.answers: self.session.give_answers(list(self.session.selection), a))
+        if not self.session.settings.answers:
+            none = menu.addAction("None kept yet")
+            assert none is not None
+            none.setEnabled(False)
+        menu.addSeparator()
+        _act(menu, "Keep the words of this title…", self.keep_answers)
+        if self.session.settings.answers:
+            gone = QMenu("Forget", menu)
+            for kept in self.session.settings.answers:
+                _act(gone, kept.name, lambda n=kept.name: self.session.keep_settings(without_answers(self.session.settings, n)))
+            menu.addMenu(gone)
+
+    def keep_answers(self) -> None:
+        """Ask for a name and keep the words of the selected title under it."""
+        title = self.session.title
+        if title is None:
+            return
+        name, sure = QInputDialog.getText(self.owner, "Keep these words", "Their name:", text=self.view.label_of(title))
+        if sure and name.strip():
+            self.keep_as(name.strip())
+
+    def keep_as(self, name: str) -> None:
+        """Keep the words of the selected title under a name."""
+        title = self.session.title
+        opened = self.session.template_of(title) if title is not None else ""
+        if title is None or isinstance(opened, str):
+            return
+        words = {f.label: title.answers.get(f.id, f.start) for f in opened.template.card.fields if isinstance(f, TextField)}
+        self.session.keep_settings(with_answers(self.session.settings, name, words))
+
+    def paste_table(self) -> None:
+        """One title for each row of the table on the clipboard."""
+        clipboard = QApplication.clipboard()
+        words = clipboard.text() if clipboard is not None else ""
+        self.make_titles(words)
+
+    def make_titles(self, words: str) -> list[str]:
+        """One title for each row of a pasted table, like the selected one, from its place on; says why when that cannot be done."""
+        like = self.session.title
+        opened = self.session.template_of(like) if like is not None else ""
+        if like is None or isinstance(opened, str):
+            self.session.refused.emit("Select a title first: the rows become titles like it.")
+            return []
+        fields = [f for f in opened.template.card.fields if isinstance(f, TextField)]
+        rows = table_rows(words)
+        if not rows or not fields:
+            self.session.refused.emit("There is no table on the clipboard. Copy two columns, such as names and roles, and paste again.")
+            return []
+        if len(rows) > MOST_ROWS:
+            self.session.refused.emit(f"The table has {len(rows)} rows; at most {MOST_ROWS} become titles at once. Copy fewer.")
+            return []
+        made: list[str] = []
+        gap = round(_BETWEEN_ROWS * self.session.cut.frame.fps)
+
+        def change(cut: Any) -> Any:
+            start = max([like.end, *(t.end for t in cut.titles if t.track == like.track)]) + gap
+            for row in rows:
+                answers = {**like.answers}
+                for field, cell in zip(fields, row, strict=False):
+                    answers[field.id] = cell if field.several_lines else cell.replace("\n", " ")
+                title_id = free_id(like.template.removesuffix(".avlet"), {t.id for t in cut.titles})
+                title = Title(title_id, like.template, start, like.length, answers, like.version, {}, like.track)
+                cut = put_title(cut, title)
+                made.append(title_id)
+                start += like.length + gap
+            return cut
+
+        self.session.edit(f"{len(rows)} titles from a table", change)
+        self.session.select_all(made)
+        return made
+
+    # Pictures
+
+    def add_plate(self, plate: str) -> None:
+        """Ten seconds of a made-up picture at the end."""
+        length = round(10 * self.session.cut.frame.fps)
+        self.session.edit("Add a picture", lambda c: add_picture(c, PictureClip(plate, length)))
+
+    def choose_footage(self) -> None:
+        kinds = " ".join(f"*{suffix}" for suffix in (*FILMS, *STILLS))
+        name, _ = QFileDialog.getOpenFileName(self.owner, "Film or still", "", f"Films and stills ({kinds})")
+        if name:
+            self.add_footage(Path(name))
+
+    def add_footage(self, path: Path) -> None:
+        """A film at its length, or a still for five seconds, at the end; says why when it cannot be shown."""
+        footage = footage_at(path)
+        if isinstance(footage, str):
+            self.session.refused.emit(footage)
+            return
+        seconds = 5.0 if footage.is_still else footage.seconds
+        length = max(1, int(seconds * self.session.cut.frame.fps))
+        self.session.edit("Add a picture", lambda c: add_picture(c, PictureClip(path.stem, length, str(path))))
+
+    # Menus
+
+    def menu(self) -> QMenu:
+        """What can be done with what is selected."""
+        menu = QMenu(self.owner)
+        if self.session.selection:
+            self._title_menu(menu)
+        else:
+            self._picture_menu(menu)
+        return menu
+
+    def _title_menu(self, menu: QMenu) -> None:
+        chosen = list(self.session.selection)
+        title = self.session.title
+        assert title is not None
+        _act(menu, "Split at the playhead\tS", self.split)
+        _act(menu, "Duplicate\tCtrl+D", self.duplicate)
+        _act(menu, "Copy its answers\tCtrl+C", self.copy_answers)
+        _act(menu, "Give it the copied answers\tCtrl+V", self.paste_answers, bool(self.copied))
+        _act(menu, "One title a row of the copied table", self.paste_table)
+        versions = QMenu("Version", menu)
+        _act(versions, "The newest", lambda: self.take_version(chosen, None))
+        for version in versions_of(self.session.package(title.template)):
+            words = f"Version {version.number}" + (f" – {version.note}" if version.note else "")
+            _act(versions, words, lambda n=version.number: self.take_version(chosen, n), version.number != title.version)
+        menu.addMenu(versions)
+        others = QMenu("Another template", menu)
+        for entry in scan_all(self.session.folders)[0]:
+            if not entry.fault and entry.path.name != title.template:
+                _act(others, entry.name, lambda n=entry.path.name: self._say(self.session.replace_template(chosen, n)))
+        menu.addMenu(others)
+        _act(menu, "Remove\tDelete", self.remove)
+
+    def take_version(self, title_ids: list[str], version: int | None) -> None:
+        """Bring titles to a version, and say what was set aside."""
+        self._say(self.session.take_version(title_ids, version))
+
+    def _say(self, words: list[str]) -> None:
+        if words:
+            self.session.refused.emit(" ".join(dict.fromkeys(words)))
+
+    def _picture_menu(self, menu: QMenu) -> None:
+        clip = self.view.clip
+        _act(menu, "Split the picture at the playhead\tS", self.split, bool(self.session.cut.pictures))
+        if clip is not None:
+            _act(menu, "Earlier", lambda: self._move_clip(clip, clip - 1), clip > 0)
+            _act(menu, "Later", lambda: self._move_clip(clip, clip + 1), clip + 1 < len(self.session.cut.pictures))
+            _act(menu, "Remove\tDelete", self.remove)
+        menu.addSeparator()
+        for plate in PLATES:
+            _act(menu, f"Add {plate} (made picture)", lambda p=plate: self.add_plate(p))
+        _act(menu, "Add a film or still…", self.choose_footage)
+
+    def _move_clip(self, clip: int, to: int) -> None:
+        self.session.edit("Move a picture", lambda c: move_picture(c, clip, to))
+        self.view.clip = to
+
+
+def table_rows(words: str) -> list[list[str]]:
+    """The rows of a pasted table: columns between tabs, else semicolons, else commas; empty rows left out."""
+    delimiter = next((sign for sign in "\t;," if sign in words), "\t")
+    rows = csv.reader(io.StringIO(words), delimiter=delimiter)
+    return [[cell.strip() for cell in row] for row in rows if any(cell.strip() for cell in row)]
+
+
+def _act(menu: QMenu, words: str, chosen: Callable[..., object], enabled: bool = True) -> None:
+    action = menu.addAction(words)
+    assert action is not None
+    action.setEnabled(enabled)
+    action.triggered.connect(lambda _=False: chosen())

@@ -1,0 +1,113 @@
+"""Hand over: what goes into the package and what cannot, before it is written into the library."""
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QVBoxLayout,
+    QWidget,
+)
+
+from avlet.desktop.recipe.template_facts import CATEGORIES
+from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
+from avlet.desktop.widgets.buttons import FolderRow
+from avlet.desktop.widgets.theme import WARNING
+from avlet.document.edits import replace
+from avlet.document.parts import TextPart
+from avlet.review.card_measure import remarks
+from avlet.review.samples import findings
+from avlet.storage.embedding import fonts_to_carry
+from avlet.storage.handing_over import package_path, versions_of
+
+
+class HandoverDialog(QDialog):
+    """Says what the editor will get, and asks for the library."""
+
+    def __init__(self, session: Session, library: Path, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.setWindowTitle("Hand over")
+        self.setMinimumWidth(520)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(20, 18, 20, 18)
+        layout.setSpacing(10)
+        title = QLabel(f"Hand over {session.template.name}")
+        title.setProperty("role", "title")
+        layout.addWidget(title)
+        form = QFormLayout()
+        self.folder = FolderRow(library, "Library")
+        form.addRow("Library", self.folder)
+        self.name = QLineEdit(session.template.name)
+        self.name.setAccessibleName("Name of the template")
+        form.addRow("Name", self.name)
+        self.category = QComboBox()
+        self.category.setEditable(True)
+        self.category.addItems(CATEGORIES)
+        self.category.setCurrentText(session.template.category)
+        form.addRow("Category", self.category)
+        self.note = QLineEdit()
+        self.note.setMaxLength(400)
+        self.note.setPlaceholderText("One sentence for the editors who have it on a cut")
+        self.note.setAccessibleName("What is new")
+        form.addRow("What is new", self.note)
+        layout.addLayout(form)
+        for role, words in self._facts():
+            label = QLabel(words)
+            label.setWordWrap(True)
+            if role == "warn":
+                label.setStyleSheet(f"color: {WARNING};")
+            layout.addWidget(label)
+        self.exists = QLabel()
+        self.exists.setWordWrap(True)
+        self.exists.setProperty("role", "muted")
+        layout.addWidget(self.exists)
+        self.folder.line.textChanged.connect(self._show_exists)
+        self.name.textChanged.connect(self._show_exists)
+        self._show_exists()
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
+        hand = buttons.addButton("Hand over", QDialogButtonBox.ButtonRole.AcceptRole)
+        assert hand is not None
+        hand.setProperty("role", "handover")
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        layout.addWidget(buttons)
+
+    @property
+    def library(self) -> Path:
+        return self.folder.folder
+
+    def _facts(self) -> list[tuple[str, str]]:
+        """What goes with it, and what to think about first."""
+        template, book = self.session.template, self.session.book
+        carried = fonts_to_carry(template, book)
+        fields = template.card.fields
+        facts = [("", f"On the card: {', '.join(f.label for f in fields) or 'nothing'}.")]
+        facts.append(("", f"Fonts that travel with it: {', '.join(f.full_name for f in carried.faces) or 'none'}."))
+        facts += [("warn", "⚠ " + words) for words in carried.left_out]
+        reached = {w.target for w in template.wires}
+        loose = [p.name for p in template.parts if isinstance(p, TextPart) and f"{p.id}/text" not in reached]
+        if loose:
+            facts.append(("warn", f"⚠ No field reaches the words of {', '.join(loose)}; editors cannot change them."))
+        for source, name in ((AS_DESIGNED, "As designed"), *((s.id, s.name) for s in template.samples)):
+            for finding in findings(self.session.scene(source)):
+                facts.append(("warn", f"⚠ {name}: {finding.words}"))
+        facts += [("warn", "⚠ " + r.words) for r in remarks(template) if r.grave]
+        if template.derived_from:
+            facts.append(("", f"A variant of {template.derived_from}."))
+        return facts
+
+    def _show_exists(self) -> None:
+        named = replace(self.session.template, name=self.name.text().strip() or self.session.template.name)
+        path = package_path(named, self.library)
+        versions = versions_of(path)
+        if versions:
+            number = max(v.number for v in versions) + 1
+            words = f"{path.name} is in the library. This becomes version {max(2, number)}; the one before stays and can be gone back to."
+        else:
+            words = f"It is written as {path.name}, version 1, with a preview."
+        self.exists.setText(words)

@@ -1,0 +1,200 @@
+"""Rendering titles from the desk: what kind of film, where to, progress, stopping."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from PyQt6.QtCore import QThread, pyqtSignal
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from avlet.desktop.widgets.buttons import FolderRow
+from avlet.errors import AvletError
+from avlet.media.cut_render import CutRender
+from avlet.media.drawing import Drawing
+from avlet.media.render import StoppedError, render
+
+KINDS: dict[str, tuple[str, str | None]] = {
+    "ProRes 4444 with alpha (.mov)": (".mov", None),
+    "VP9 with alpha (.webm)": (".webm", None),
+    "PNG in a film, with alpha (.mov)": (".mov", "png"),
+    "Run-length film with alpha (.mov)": (".mov", "qtrle"),
+    "A folder of PNGs": ("", None),
+}
+
+
+@dataclass(frozen=True)
+class Job:
+    """One title to render: the name of its file, without an ending, and what is drawn."""
+
+    name: str
+    drawing: Drawing
+
+
+class RenderThread(QThread):
+    """Renders jobs one after another beside the window."""
+
+    progressed = pyqtSignal(int, int, str)
+    failed = pyqtSignal(str)
+    done = pyqtSignal(list)
+
+    def __init__(self, jobs: list[Job], folder: Path, kind: str, parent: QWidget | None = None, whole: CutRender | None = None) -> None:
+        super().__init__(parent)
+        self.jobs, self.folder, self.whole = jobs, folder, whole
+        self.suffix, self.codec = KINDS[kind]
+        self.stopping = False
+
+    def run(self) -> None:
+        if self.whole is not None:
+            self._run_whole(self.whole)
+            return
+        total = sum(job.drawing.length for job in self.jobs)
+        before = 0
+        written: list[str] = []
+        try:
+            for job in self.jobs:
+                path = self.folder / f"{job.name}{self.suffix}"
+
+                def progress(done: int, _: int, start: int = before, name: str = path.name) -> bool:
+                    self.progressed.emit(start + done, total, name)
+                    return not self.stopping
+
+                render(job.drawing, path, self.codec, progress)
+                written.append(str(path))
+                before += job.drawing.length
+        except StoppedError:
+            self.failed.emit(f"Stopped. {len(written)} of {len(self.jobs)} were written; nothing half-done was left.")
+        except AvletError as error:
+            self.failed.emit(str(error))
+        else:
+            self.done.emit(written)
+
+    def _run_whole(self, whole: CutRender) -> None:
+        """Titles, the film of the cut and the timeline."""
+        whole.folder, whole.suffix, whole.codec = self.folder, self.suffix, self.codec
+        total = whole.total
+
+        def told(done: int, words: str) -> bool:
+            self.progressed.emit(done, total, words)
+            return not self.stopping
+
+        try:
+            done = whole.run(told)
+        except StoppedError:
+            self.failed.emit("Stopped. What was done before is there; nothing half-done was left.")
+        except AvletError as error:
+            self.failed.emit(str(error))
+        else:
+            self.done.emit([*map(str, done.written), *(f"⚠ {words}" for words in done.said)])
+
+
+class RenderDialog(QDialog):
+    """Asks for kind and folder, then shows how far it is."""
+
+    def __init__(self, jobs: list[Job], folder: Path, parent: QWidget | None = None, whole: CutRender | None = None) -> None:
+        super().__init__(parent)
+        self.jobs, self.whole = jobs, whole
+        self.thread_: RenderThread | None = None
+        self.setWindowTitle("Render")
+        self.setMinimumWidth(480)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(20, 18, 20, 18)
+        layout.setSpacing(12)
+        title = QLabel("Render one title" if len(jobs) == 1 else f"Render {len(jobs)} titles, each by itself")
+        title.setProperty("role", "title")
+        layout.addWidget(title)
+        form = QFormLayout()
+        self.kind = QComboBox()
+        self.kind.addItems(list(KINDS))
+        form.addRow("As", self.kind)
+        self.folder = FolderRow(folder, "Render into")
+        form.addRow("Into", self.folder)
+        self.film = QCheckBox("One film of the whole cut, to be approved (.mp4)")
+        self.film.setChecked(True)
+        self.lines = QComboBox()
+        for lines in (540, 720, 1080):
+            self.lines.addItem(f"{lines} lines", lines)
+        self.lines.setCurrentIndex(1)
+        if whole is not None:
+            row = QHBoxLayout()
+            row.addWidget(self.film, 1)
+            row.addWidget(self.lines)
+            form.addRow("And", row)
+            form.addRow("", QLabel("A timeline (.otio) that points at these films is written beside them."))
+        layout.addLayout(form)
+        self.bar = QProgressBar()
+        self.bar.hide()
+        layout.addWidget(self.bar)
+        self.words = QLabel(", ".join(job.name for job in jobs[:6]) + ("…" if len(jobs) > 6 else ""))
+        self.words.setWordWrap(True)
+        self.words.setProperty("role", "muted")
+        layout.addWidget(self.words)
+        buttons = QHBoxLayout()
+        buttons.addStretch(1)
+        self.close_button = QPushButton("Close")
+        self.close_button.clicked.connect(self.reject)
+        self.start_button = QPushButton("Render")
+        self.start_button.setProperty("role", "render")
+        self.start_button.setDefault(True)
+        self.start_button.clicked.connect(self.start)
+        buttons.addWidget(self.close_button)
+        buttons.addWidget(self.start_button)
+        layout.addLayout(buttons)
+
+    def start(self) -> None:
+        """Begin; the window stays usable."""
+        self.start_button.setEnabled(False)
+        self.close_button.setText("Stop")
+        self.bar.show()
+        self.bar.setRange(0, 0)
+        if self.whole is not None:
+            self.whole.film, self.whole.height = self.film.isChecked(), int(self.lines.currentData())
+        thread = RenderThread(self.jobs, self.folder.folder, self.kind.currentText(), self, self.whole)
+        thread.progressed.connect(self._progressed)
+        thread.failed.connect(self._failed)
+        thread.done.connect(self._done)
+        thread.finished.connect(self._ended)
+        self.thread_ = thread
+        thread.start()
+
+    def _progressed(self, done: int, total: int, name: str) -> None:
+        self.bar.setRange(0, total)
+        self.bar.setValue(done)
+        self.words.setText(f"{name}: frame {done} of {total} in all")
+
+    def _failed(self, words: str) -> None:
+        self.words.setText(words)
+
+    def _done(self, written: list[str]) -> None:
+        self.bar.setRange(0, 1)
+        self.bar.setValue(1)
+        said = [words for words in written if words.startswith("⚠")]
+        names = [Path(p).name for p in written if not p.startswith("⚠")]
+        self.words.setText(" ".join([*said, "Wrote"]) + " " + ", ".join(names) + f" into {self.folder.line.text()}.")
+
+    def _ended(self) -> None:
+        self.thread_ = None
+        self.start_button.setEnabled(True)
+        self.close_button.setText("Close")
+
+    def reject(self) -> None:
+        if self.thread_ is not None:
+            self.thread_.stopping = True
+            self.words.setText("Stopping…")
+        else:
+            super().reject()
+
+    def wait(self) -> None:
+        """Wait for a running render to end; used when the window closes."""
+        if self.thread_ is not None:
+            self.thread_.stopping = True
+            self.thread_.wait()

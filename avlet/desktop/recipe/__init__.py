@@ -1,0 +1,1 @@
+"""The recipe: a part as sentences and rows."""

@@ -1,0 +1,148 @@
+"""The menu of a property: keys, the card, wires, the house palette."""
+
+from collections.abc import Callable
+
+from PyQt6.QtGui import QAction
+from PyQt6.QtWidgets import QInputDialog, QLineEdit, QMenu, QWidget
+
+from avlet.desktop.card.wire_menus import fill_sources
+from avlet.desktop.sessions.template_session import Session
+from avlet.document import carding, edits, keying, sharing
+from avlet.document.fields import TextField
+from avlet.document.house import PALETTE
+from avlet.document.targets import type_of, value_of, words_for
+from avlet.document.template import Template
+from avlet.document.wires import Straight
+from avlet.document.wiring import source_words
+
+
+class DotMenu(QMenu):
+    """Keys, and the card, for one property."""
+
+    def __init__(self, session: Session, target: str, field_label: str | None, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.target, self.field_label = session, target, field_label
+        self._fill()
+
+    def _fill(self) -> None:
+        template = self.session.template
+        wire = template.wire_to(self.target)
+        field = template.card.field(wire.source) if wire else None
+        part_id, _, path = self.target.partition("/")
+        part = template.part(part_id)
+        if part is not None and keying.may_be_keyed(part, path):
+            self._add("Key it at this frame", lambda: self.session.key(part_id, path))
+            if keying.keyed_of(part, path) is not None:
+                self._add("No keys", lambda: self.session.edit("No keys", lambda t: keying.without_keys(t, part_id, path)))
+        if wire is None:
+            self._add("Put on the card", self.put_on_card)
+            value = value_of(template, self.target)
+            if type_of(template, self.target).kind == "gradient":
+                for number in range(len(value)):
+                    stop = f"{self.target}.{number}.colour"
+                    self._add(f"Put only the colour of stop {number + 1} on the card", lambda s=stop: self.put_all_on_card([s]))
+            also = self._alike()
+            if also:
+                self._add(f"One field for it on all {len(also)} selected", lambda: self.put_all_on_card(also))
+            sources = QMenu("Wire from", self)
+            sources.aboutToShow.connect(lambda: fill_sources(sources, self.session.template, self.target, self.wire_from))
+            self.addMenu(sources)
+            if type_of(template, self.target).kind in ("colour", "gradient") and part_id != PALETTE:
+                self._add("Into the house palette…", self.into_the_house)
+        elif field is None:
+            self._add(f"Wired to {source_words(template, wire.source)}", None)
+            self._add("Change its wire…", self.open_wire)
+            self._add("Take the wire off", lambda: self.session.edit("Wire off", lambda t: carding.unwired(t, self.target)))
+        else:
+            self._add(f"On the card as “{field.label}”", None)
+            self._add("Change its label…", lambda: self._relabel(field.id, field.label))
+            self._add("Change its hint…", lambda: self._rehint(field.id, field.hint))
+            if isinstance(field, TextField):
+                lines = not field.several_lines
+                words = "Let it have several lines" if lines else "Keep it to one line"
+                self._add(words, lambda: self._relined(field.id, lines))
+            self._add("Change its wire…", self.open_wire)
+            self._add("Take off the card", self.take_off)
+
+    def _alike(self) -> list[str]:
+        """The same property of all selected parts that have it free, if there are several."""
+        path = self.target.partition("/")[2]
+        found = []
+        for part_id in self.session.selection:
+            target = f"{part_id}/{path}"
+            try:
+                fits = type_of(self.session.template, target).kind == type_of(self.session.template, self.target).kind
+            except LookupError:
+                continue
+            if fits and self.session.template.wire_to(target) is None:
+                found.append(target)
+        return found if len(found) > 1 else []
+
+    def put_all_on_card(self, targets: list[str]) -> None:
+        """One field that drives one or several properties."""
+        self.session.edit("Put on the card", lambda t: carding.put_all_on_card(t, targets)[0])
+
+    def wire_from(self, source: str) -> None:
+        """Wire the property to a source, and show the wire if its map may need a hand."""
+        if self.session.edit("Wire", lambda t: carding.wire_up(t, source, self.target)):
+            made = self.session.template.wire_to(self.target)
+            if made is not None and not isinstance(made.map, Straight):
+                self.open_wire()
+
+    def open_wire(self) -> None:
+        """Ask for the small window in which the wire is changed."""
+        self.session.wire_wanted.emit(self.target)
+
+    def into_the_house(self) -> None:
+        """Make a house colour or gradient of it, and follow that from now on."""
+        name, sure = QInputDialog.getText(self, "House palette", "Its name:", text=words_for(self.session.template, self.target))
+        if sure and name.strip():
+            self.share(name.strip())
+
+    def share(self, name: str) -> None:
+        """A house colour or gradient of this name that the property follows."""
+        value = value_of(self.session.template, self.target)
+
+        def change(t: Template) -> Template:
+            make = sharing.add_house_colour if isinstance(value, str) else sharing.add_house_gradient
+            t, entry = make(t, name, value)
+            return sharing.use_house(t, self.target, entry)
+
+        self.session.edit("House palette", change)
+
+    def _add(self, words: str, chosen: Callable[[], object] | None) -> None:
+        action = QAction(words, self)
+        action.setEnabled(chosen is not None)
+        if chosen is not None:
+            action.triggered.connect(lambda _=False: chosen())
+        self.addAction(action)
+
+    def put_on_card(self) -> None:
+        """Put the property on the card."""
+        self.session.edit("Put on the card", lambda t: carding.put_on_card(t, self.target, self.field_label)[0])
+
+    def take_off(self) -> None:
+        """Take it off the card, and say what that leaves behind."""
+        wire = self.session.template.wire_to(self.target)
+        said = carding.left_behind(self.session.template, wire.source) if wire is not None else []
+        if self.session.edit("Take off the card", lambda t: carding.take_off_card(t, self.target)) and said:
+            self.session.refused.emit("Off the card. " + " ".join(said))
+
+    def _relined(self, field_id: str, several: bool) -> None:
+        """Let a field have several lines or only one; refused while an answer has more."""
+        self.session.edit("Lines of a field", lambda t: _with_field(t, field_id, several_lines=several))
+
+    def _relabel(self, field_id: str, label: str) -> None:
+        words, sure = QInputDialog.getText(self, "Label on the card", "The editor reads:", QLineEdit.EchoMode.Normal, label)
+        if sure and words.strip():
+            self.session.edit("Label of a field", lambda t: _with_field(t, field_id, label=words.strip()))
+
+    def _rehint(self, field_id: str, hint: str) -> None:
+        words, sure = QInputDialog.getText(self, "Hint on the card", "A short hint for the editor:", QLineEdit.EchoMode.Normal, hint)
+        if sure:
+            self.session.edit("Hint of a field", lambda t: _with_field(t, field_id, hint=words.strip()))
+
+
+def _with_field(template: Template, field_id: str, **changes: object) -> Template:
+    field = template.card.field(field_id)
+    return template if field is None else carding.put_field(template, edits.replace(field, **changes))

@@ -1,0 +1,275 @@
+"""The recipe's look: words, form, fill, outline, shadows, glow; each with rows, and a way to add or take away."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QToolButton, QVBoxLayout, QWidget
+
+from avlet.desktop.recipe.axis_row import AxisRow
+from avlet.desktop.recipe.dot import Dot
+from avlet.desktop.recipe.look_rows import LookRow
+from avlet.desktop.recipe.sentences import Choice, Sentence
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.gradients import GradientStrip
+from avlet.document import edits, sharing
+from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
+from avlet.document.metadata import Property, get_at, properties
+from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Stop, Sweep, colours_of
+from avlet.document.parts import Accent, AnyPart, PaintedPart, PatternPart, PictureFile, PicturePart, ShapePart, TextPart
+from avlet.text.features import ON_BY_ITSELF, name_of_feature
+
+_PAINTS: dict[str, type[Any]] = {"one colour": Solid, "linear gradient": Linear, "radial gradient": Radial, "sweep gradient": Sweep}
+
+
+class LookSection(QWidget):
+    """All rows of one part's look."""
+
+    def __init__(self, session: Session, part: AnyPart) -> None:
+        super().__init__()
+        self.session, self.part = session, part
+        self.rows = {p.path: p for p in properties(part) if p.type.group in ("words", "look")}
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(8)
+        words = [p for p in self.rows.values() if p.type.group == "words"]
+        if words:
+            self._heading("Words")
+            self._add(words)
+        self._heading("Look")
+        if isinstance(part, TextPart):
+            self._text_style(part)
+        self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
+        if not isinstance(part, PaintedPart):
+            self._add([self.rows["blend"]])
+            return
+        if isinstance(part, PatternPart):
+            self._pattern(part)
+        if isinstance(part, PicturePart):
+            self._picture(part)
+        if isinstance(part, TextPart):
+            self._axes(part)
+            self._features(part)
+            self._accents(part)
+        if isinstance(part, ShapePart) or (isinstance(part, PatternPart) and part.picture is None):
+            self._form(part)
+        self._paint("Fill", "fill")
+        self._outline()
+        self._shadows()
+        self._glow()
+        self._add([self.rows["blur"], self.rows["blend"]])
+
+    # Building blocks
+
+    def _heading(self, words: str, *buttons: tuple[str, str, Callable[[], object]]) -> None:
+        row = QHBoxLayout()
+        label = QLabel(words)
+        label.setProperty("role", "heading")
+        row.addWidget(label)
+        row.addStretch(1)
+        for sign, name, pressed in buttons:
+            button = QToolButton()
+            button.setText(sign)
+            button.setProperty("role", "flat")
+            button.setObjectName(name)
+            button.setAccessibleName(name)
+            button.setToolTip(name)
+            button.clicked.connect(lambda _=False, p=pressed: p())
+            row.addWidget(button)
+        self.column.addLayout(row)
+
+    def _add(self, rows: list[Property]) -> None:
+        for prop in rows:
+            if (
+                prop.path == "corner"
+                and isinstance(self.part, ShapePart | PatternPart)
+                and isinstance(self.part.form, Ellipse | FourCorners | FreeForm)
+            ):
+                continue
+            if prop.path == "small_capitals" and self.rows["case"].value != "small capitals":
+                continue
+            self.column.addWidget(LookRow(self.session, self.part.id, prop))
+
+    def _under(self, path: str) -> list[Property]:
+        """The rows directly below a path."""
+        return [p for p in self.rows.values() if p.path.startswith(path + ".") and "." not in p.path[len(path) + 1 :]]
+
+    def _chip_row(self, words: str, shown: str, choices: list[Choice], chosen: Callable[[Any], object], name: str) -> None:
+        row = QHBoxLayout()
+        label = QLabel(words)
+        label.setProperty("role", "muted")
+        label.setFixedWidth(72)
+        row.addWidget(label)
+        row.addWidget(Sentence(self.session, "plain").choice(shown, choices, chosen, name).widget, 1)
+        self.column.addLayout(row)
+
+    def _with_dot(self, widget: QWidget, path: str, label: str) -> None:
+        row = QHBoxLayout()
+        row.addWidget(widget, 1)
+        row.addWidget(Dot(self.session, f"{self.part.id}/{path}", label), 0, Qt.AlignmentFlag.AlignTop)
+        self.column.addLayout(row)
+
+    def _put(self, label: str, path: str, value: object, gesture: object = None) -> None:
+        at = self.part.id
+        self.session.edit(f"{self.part.name}: {label}", lambda t: edits.put_struct(t, at, path, value), gesture)
+
+    # Sections
+
+    def _pattern(self, part: PatternPart) -> None:
+        """How the copies lie, and what runs from the first to the last; only what matters for the way that they lie."""
+        hidden = {
+            "in a row": {"rows", "radius"}, "in a grid": {"radius"}, "in a ring": {"rows", "step_x", "step_y"},
+        }[part.lies] | (set() if part.colour_runs else {"colour_last"})  # fmt: skip
+        if part.fit is not None and part.lies != "in a ring":
+            hidden |= {"count", "rows"} | ({"step_y"} if part.lies == "in a row" else set())
+        self._heading("Copies", ("↻", "Shuffle the chance", lambda: self._put("chance", "seed", (part.seed + 1) % 1_000_000)))
+        self._add([p for p in properties(part) if p.type.group == "pattern" and p.path not in hidden])
+        say = Sentence(self.session, "plain")
+        if part.picture is None:
+            say.button("copies of a picture…", lambda: self._choose(self.replace_picture), "copies of a picture")
+        else:
+            say.words(part.picture.name).button("× this picture", lambda: self._put("no picture", "picture", None), "no picture")
+        self.column.addWidget(say.widget)
+
+    def _choose(self, take: Callable[[Path], object]) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Picture", "", "Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
+        if name:
+            take(Path(name))
+
+    def _form(self, part: ShapePart | PatternPart) -> None:
+        choices: list[Choice] = list(READY_FORMS.items())
+        self._chip_row("Form", name_of_form(part.form), choices, lambda form: self._put("form", "form", form), "form")
+        self._add(self._under("form"))
+
+    def _picture(self, part: PicturePart) -> None:
+        """The picture's file, and choosing another one for the same box."""
+        say = Sentence(self.session, "plain").words(part.picture.name.partition("-")[2] or part.picture.name)
+        say.button("another…", lambda: self._choose(self.replace_picture), "another picture")
+        self._with_dot(say.widget, "picture", "Picture")
+
+    def replace_picture(self, path: Path) -> None:
+        """Show another file in the part's box."""
+        try:
+            self.session.set_value(f"{self.part.id}/picture", PictureFile(path.name, path.read_bytes()))
+        except OSError as error:
+            self.session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
+
+    def _text_style(self, part: TextPart) -> None:
+        """Whether its face and setting are its own or the template's."""
+        template = self.session.template
+        present = template.text_style(part.text_style)
+        choices: list[Choice] = [("its own", ""), *((s.name, s.id) for s in template.text_styles), ("share as a style…", None)]
+        self._chip_row("Style of", present.name if present else "its own", choices, self._take_style, "text style")
+
+    def _take_style(self, style_id: str | None) -> None:
+        part_id = self.part.id
+        if style_id is not None:
+            self.session.edit("Text style", lambda t: sharing.use_style(t, part_id, style_id))
+            return
+        name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=self.part.name)
+        if sure and name.strip():
+            self.session.edit("Text style", lambda t: sharing.share_style(t, part_id, name.strip())[0])
+
+    def _axes(self, part: TextPart) -> None:
+        """A slider for each axis of a variable font."""
+        face = self.session.book.find(part.family, part.style)[0]
+        set_already = {place.tag: number for number, place in enumerate(part.axes)}
+        for axis in face.axes:
+            number = set_already.get(axis.tag)
+            place = part.axes[number].value if number is not None else dict(face.location).get(axis.tag, axis.default)
+            self.column.addWidget(AxisRow(self.session, part, axis, place, number))
+
+    def _features(self, part: TextPart) -> None:
+        """OpenType features that the face has, by their plain names."""
+        face, _ = self.session.book.find(part.family, part.style)
+        on = {tag for tag in part.features if not tag.startswith("-")}
+        off = {tag[1:] for tag in part.features if tag.startswith("-")}
+        offered = [(name_of_feature(tag), tag, tag not in off if tag in ON_BY_ITSELF else tag in on) for tag in face.features]
+        shown = ", ".join(words for words, tag, ticked in offered if ticked != (tag in ON_BY_ITSELF)) or "as usual"
+        row = QHBoxLayout()
+        label = QLabel("Features")
+        label.setProperty("role", "muted")
+        label.setFixedWidth(72)
+        row.addWidget(label)
+
+        def chosen(tags: tuple[str, ...]) -> None:
+            wanted = [t for t in tags if t not in ON_BY_ITSELF] + [f"-{t}" for t in face.features if t in ON_BY_ITSELF and t not in tags]
+            self._put("features", "features", tuple(wanted))
+
+        row.addWidget(Sentence(self.session, "plain").several(shown, offered, chosen, "features").widget, 1)
+        self.column.addLayout(row)
+
+    def _accents(self, part: TextPart) -> None:
+        def add() -> None:
+            self._put("accent", "accents", (*part.accents, Accent(part.family)))
+
+        self._heading("Accents", *([("+", "Add an accent", add)] if len(part.accents) < 2 else []))
+        for index, accent in enumerate(part.accents):
+            hint = QLabel(f"Words marked {{{index + 1}:so}}")
+            hint.setProperty("role", "small")
+            self.column.addWidget(hint)
+            self._add(self._under(f"accents.{index}"))
+            say = Sentence(self.session, "plain")
+            if accent.fill is None:
+                fill = part.fill if isinstance(part.fill, Solid) else Solid()
+                say.button("its own colour", lambda i=index, f=fill: self._put("accent", f"accents.{i}.fill", f), "own colour")
+            else:
+                self._paint("Fill", f"accents.{index}.fill")
+            others = part.accents[:index] + part.accents[index + 1 :]
+            say.button("× this accent", lambda o=others: self._put("one accent less", "accents", o), "remove accent")
+            self.column.addWidget(say.widget)
+
+    def _paint(self, words: str, path: str) -> None:
+        paint: Paint = get_at(self.part, path)
+        shown = next(name for name, kind in _PAINTS.items() if type(paint) is kind)
+        choices: list[Choice] = list(_PAINTS.items())
+        self._chip_row(words, shown, choices, lambda kind: self._put("fill", path, turned_into(kind, paint)), f"{path} kind")
+        if isinstance(paint, GRADIENTS):
+            strip = GradientStrip(paint.stops)
+            strip.setObjectName(f"{self.part.id}/{path}.stops")
+            at = f"{self.part.id}/{path}.stops"
+            strip.changed.connect(lambda stops: self.session.set_value(at, stops, ("gradient", id(strip))))
+            strip.finished.connect(self.session.history.close_gesture)
+            self._with_dot(strip, f"{path}.stops", "Gradient")
+        self._add(self._under(path))
+
+    def _outline(self) -> None:
+        if self.part.outline is None:
+            self._heading("Outline", ("+", "Add an outline", lambda: self._put("outline", "outline", Outline())))
+            return
+        self._heading("Outline", ("×", "Remove the outline", lambda: self._put("no outline", "outline", None)))
+        self._paint("Fill", "outline.fill")
+        self._add(self._under("outline"))
+
+    def _shadows(self) -> None:
+        shadows = self.part.shadows
+        self._heading("Shadow", ("+", "Add a shadow", lambda: self._put("shadow", "shadows", (*shadows, Shadow()))))
+        for index in range(len(shadows)):
+            self._add(self._under(f"shadows.{index}"))
+            others = shadows[:index] + shadows[index + 1 :]
+            remove = QToolButton()
+            remove.setText("× this shadow")
+            remove.setProperty("role", "flat")
+            remove.setObjectName(f"Remove shadow {index + 1}")
+            remove.clicked.connect(lambda _=False, o=others: self._put("one shadow less", "shadows", o))
+            self.column.addWidget(remove, 0, Qt.AlignmentFlag.AlignRight)
+
+    def _glow(self) -> None:
+        if self.part.glow is None:
+            self._heading("Glow", ("+", "Add a glow", lambda: self._put("glow", "glow", Glow())))
+            return
+        self._heading("Glow", ("×", "Remove the glow", lambda: self._put("no glow", "glow", None)))
+        self._add(self._under("glow"))
+
+
+def turned_into(kind: type[Any], paint: Paint) -> Paint:
+    """A paint of another kind that keeps the colours."""
+    if isinstance(paint, kind):
+        return paint
+    colours = colours_of(paint)
+    if kind is Solid:
+        return Solid(colours[0])
+    if isinstance(paint, Solid):
+        return kind(stops=(Stop(0.0, paint.colour), Stop(100.0, "#20435C" if paint.colour.upper() != "#20435C" else "#6CC7B0")))  # type: ignore[no-any-return]
+    return kind(stops=paint.stops)  # type: ignore[no-any-return]

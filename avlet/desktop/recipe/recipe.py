@@ -1,0 +1,192 @@
+"""The recipe: how the selected part is made, as sentences and rows."""
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtWidgets import QApplication, QFrame, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from avlet.desktop.recipe.look_rows import show_in
+from avlet.desktop.recipe.look_section import LookSection
+from avlet.desktop.recipe.move_sentences import sway_sentences, way_in_sentences, way_out_sentences
+from avlet.desktop.recipe.place_sentences import matte_sentences, place_sentences
+from avlet.desktop.recipe.several_parts import SeveralParts
+from avlet.desktop.recipe.size_sentences import size_sentence
+from avlet.desktop.recipe.template_facts import TemplateFacts
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.gradients import GradientStrip
+from avlet.desktop.widgets.theme import WARNING
+from avlet.document.eases import name_of_ease
+from avlet.document.metadata import Property, get_at, properties
+from avlet.document.moves import OwnWayOut, name_of_move
+from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, fit_of, kind_of, members_of
+
+_WAIT_FOR_THE_MOUSE = 60
+"""ms until it is looked again whether the mouse button has been let go."""
+
+
+def _is_word(prop: Property) -> bool:
+    """Whether a property's value is a word of the recipe, or decides which rows there are."""
+    return prop.type.kind == "choice" or prop.path.rpartition(".")[2] in ("family", "style")
+
+
+def _words_of(fit: Fit) -> tuple[bool, ...]:
+    """What of a fit decides which words its sentence has."""
+    padded = bool(fit.left or fit.right or fit.top or fit.bottom)
+    limits = bool(fit.least_width or fit.most_width), bool(fit.least_height or fit.most_height)
+    return fit.left == fit.right, fit.top == fit.bottom, padded, fit.share_width != 100, fit.share_height != 100, *limits
+
+
+class Recipe(QScrollArea):
+    """Shows the recipe of the session's selected part, or what there is to say of the template when none is selected."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setProperty("role", "panel")
+        self._shape: object = None
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self.refresh)
+        session.selection_changed.connect(self.rebuild)
+        session.answers_changed.connect(self.rebuild)
+        session.changed.connect(lambda: self._timer.start(0))
+        session.frame_changed.connect(self._follow_frame)
+        self.rebuild()
+
+    def _follow_frame(self) -> None:
+        """Show what the keys give at another frame."""
+        if self.session.part is not None and self.session.part.keys:
+            self._timer.start(0)
+
+    def refresh(self) -> None:
+        """Follow the document: show other values, or build other words and rows where those are needed.
+
+        Nothing is built anew under a pressed mouse button, so that a drag keeps what it holds.
+        """
+        if self._shape == self._present_shape():
+            self._show_values()
+        elif QApplication.mouseButtons() != Qt.MouseButton.NoButton:
+            self._show_values()
+            self._timer.start(_WAIT_FOR_THE_MOUSE)
+        else:
+            self.rebuild()
+
+    def _present_shape(self) -> object:
+        """Changes whenever other words or rows are needed, not when a value does."""
+        part = self.session.bound_part
+        if part is None:
+            template = self.session.template
+            return None, template.name, template.frame, template.category, template.keywords, template.length, len(template.parts)
+        found = [(p.path, p.value if _is_word(p) else None) for p in properties(part) if ".stops." not in p.path]
+        own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
+        moves: list[object] = [
+            (name_of_move(m), name_of_ease(m.ease), m.hinge_x, m.hinge_y, m.opacity < 100, m.pace, m.tie and m.tie.on)
+            for m in (*part.way_in, *own)
+        ]
+        moves.append((len(part.sways), [k.path for k in part.keys]))
+        words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else isinstance(part, EchoPart) and part.of
+        fit = fit_of(part)
+        limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
+        stance = (part.anchor_x, part.anchor_y, part.group, members_of(self.session.template.parts, part.id), part.locked)
+        places = [p and (p.on, p.closes, p.rides) for p in (part.across, part.down)]
+        mattes = [(m.inside, m.hides, m.by) for m in part.mattes]
+        template = self.session.template
+        moving = [p.id for p in template.parts if p.way_in]
+        links = moving, [(w.source, w.target) for w in template.wires], [p.name for p in template.parts]
+        return part.id, part.name, self.session.also, type(part.way_out), found, moves, words, limits, stance, places, mattes, links
+
+    def _show_values(self) -> None:
+        """Bring every editor up to date, but for one that is being typed into."""
+        part = self.session.bound_part
+        if part is None:
+            return
+        self._show_notes(part)
+        values = {f"{part.id}/{p.path}": p.value for p in properties(part)}
+        for target, value in values.items():
+            for editor in self.findChildren(QWidget, target):
+                show_in(editor, value)
+        for strip in self.findChildren(GradientStrip):
+            strip.show_stops(get_at(part, strip.objectName().partition("/")[2]))
+
+    def rebuild(self) -> None:
+        """Build the panel for the selected part."""
+        self._timer.stop()
+        at = self.verticalScrollBar()
+        scrolled = at.value() if at else 0
+        part = self.session.bound_part
+        same = isinstance(self._shape, tuple) and part is not None and self._shape[0] == part.id
+        self._shape = self._present_shape()
+        body = QWidget()
+        body.setProperty("role", "panel")
+        layout = QVBoxLayout(body)
+        layout.setContentsMargins(16, 14, 12, 16)
+        layout.setSpacing(9)
+        if part is None:
+            layout.addWidget(TemplateFacts(self.session))
+        elif self.session.also:
+            layout.addWidget(SeveralParts(self.session))
+        else:
+            self._build(layout, part)
+        layout.addStretch(1)
+        self.setWidget(body)
+        if same and at:
+            at.setValue(scrolled)
+
+    def _build(self, layout: QVBoxLayout, part: AnyPart) -> None:
+        heading = QHBoxLayout()
+        name = QLabel(part.name)
+        name.setProperty("role", "title")
+        kind = QLabel(kind_of(part))
+        kind.setProperty("role", "muted")
+        heading.addWidget(name, 1)
+        heading.addWidget(kind)
+        layout.addLayout(heading)
+        grid = QGridLayout()
+        grid.setColumnMinimumWidth(0, 48)
+        grid.setColumnStretch(1, 1)
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(11)
+        session = self.session
+        for role, words, sentences in (
+            ("size", "Size", [size_sentence(session, part)]),
+            ("place", "Place", place_sentences(session, part)),
+            ("matte", "Matte", matte_sentences(session, part)),
+            ("time", "Way in", way_in_sentences(session, part)),
+            ("time", "Hold", sway_sentences(session, part)),
+            ("time", "Way out", way_out_sentences(session, part)),
+        ):
+            for number, sentence in enumerate(sentences):
+                row = grid.rowCount()
+                if number == 0:
+                    label = QLabel(words)
+                    label.setProperty("role", role)
+                    label.setContentsMargins(0, 4, 0, 0)
+                    grid.addWidget(label, row, 0, Qt.AlignmentFlag.AlignTop)
+                grid.addWidget(sentence, row, 1)
+        layout.addLayout(grid)
+        self.notes = QLabel()
+        self.notes.setWordWrap(True)
+        self.notes.setStyleSheet(f"color: {WARNING};")
+        layout.addWidget(self.notes)
+        self._show_notes(part)
+        line = QFrame()
+        line.setFixedHeight(1)
+        line.setStyleSheet("background: #3A4045;")
+        layout.addWidget(line)
+        layout.addWidget(LookSection(session, part))
+        key = QLabel("The dot: hollow = fixed, marigold = keyed, rose = on the card or wired. Click it to change that.")
+        key.setWordWrap(True)
+        key.setProperty("role", "small")
+        layout.addWidget(key)
+
+    def _show_notes(self, part: AnyPart) -> None:
+        """Say what about the part does not hold: missing fonts and glyphs, moves longer than their span."""
+        if self.session.also:
+            return
+        spans = self.session.scene().spans
+        notes = list(self.session.scene().rest.parts[part.id].notes)
+        last = self.session.scene().choreography.timings[part.id].arrives[1]
+        if last > spans.way_in + 1e-6 and self.session.template.plays_in:
+            notes.append(f"Its way in lasts {last:g} frames, longer than the template's {spans.way_in}. Drag the way in on the time bar.")
+        self.notes.setText("\n".join(f"⚠ {words}" for words in notes))
+        self.notes.setVisible(bool(notes))

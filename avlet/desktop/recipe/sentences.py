@@ -1,0 +1,141 @@
+"""Sentences whose words can be changed in place: plain words, choices, numbers."""
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QAction
+from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
+
+from avlet.desktop.recipe.dot_menu import DotMenu
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.flow import flowing
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.document import keying
+from avlet.document.edits import set_property
+from avlet.document.metadata import get_at, type_at
+
+Choice = tuple[str, Any]
+"""What a menu shows, and what choosing it means."""
+
+
+class Chip(QPushButton):
+    """A word that opens a menu. ``tone`` is ``follow``, ``time`` or ``plain``."""
+
+    def __init__(self, words: str, tone: str) -> None:
+        super().__init__(words + " ▾")
+        self.setProperty("chip", tone)
+        self.setAccessibleName(words)
+
+
+class Sentence:
+    """Builds one sentence into a flowing widget."""
+
+    def __init__(self, session: Session, tone: str) -> None:
+        self.session, self.tone = session, tone
+        self.widget: QWidget = flowing()
+
+    def _add(self, widget: QWidget) -> None:
+        layout = self.widget.layout()
+        assert layout is not None
+        layout.addWidget(widget)
+
+    def add(self, widget: QWidget) -> "Sentence":
+        """Any other widget."""
+        self._add(widget)
+        return self
+
+    def words(self, text: str) -> "Sentence":
+        """Plain words; each may wrap on its own."""
+        for word in text.split(" "):
+            self._add(QLabel(word))
+        return self
+
+    def choice(self, shown: str, choices: Sequence[Choice], chosen: Callable[[Any], object], name: str = "") -> "Sentence":
+        """A word with a menu of others."""
+        chip = Chip(shown, self.tone)
+        chip.setObjectName(name)
+        chip.clicked.connect(lambda: self._open_menu(chip, shown, choices, chosen))
+        self._add(chip)
+        return self
+
+    def _open_menu(self, chip: Chip, shown: str, choices: Sequence[Choice], chosen: Callable[[Any], object]) -> None:
+        menu = QMenu(chip)
+        for words, value in choices:
+            action = QAction(words, menu)
+            action.setCheckable(words == shown)
+            action.setChecked(words == shown)
+            action.triggered.connect(lambda _=False, v=value: chosen(v))
+            menu.addAction(action)
+        menu.popup(chip.mapToGlobal(QPoint(0, chip.height() + 2)))
+
+    def several(
+        self, shown: str, choices: Sequence[tuple[str, str, bool]], chosen: Callable[[tuple[str, ...]], object], name: str = ""
+    ) -> "Sentence":
+        """A word with a menu in which several may be ticked: shown words, value, ticked."""
+        chip = Chip(shown, self.tone)
+        chip.setObjectName(name)
+
+        def open_menu() -> None:
+            menu = QMenu(chip)
+            for words, value, ticked in choices:
+                action = QAction(words, menu)
+                action.setCheckable(True)
+                action.setChecked(ticked)
+                others = [v for _, v, t in choices if t and v != value]
+                action.triggered.connect(lambda on, v=value, o=others: chosen((*o, v) if on else tuple(o)))
+                menu.addAction(action)
+            menu.popup(chip.mapToGlobal(QPoint(0, chip.height() + 2)))
+
+        chip.clicked.connect(open_menu)
+        self._add(chip)
+        return self
+
+    def number(self, *targets: str) -> "Sentence":
+        """A number that sets one property, or several alike."""
+        part_id, _, path = targets[0].partition("/")
+        part = self.session.bound(part_id)
+        kind = type_at(part, path)
+        box = NumberBox(float(get_at(part, path)), kind.low, kind.high, kind.step, kind.kind == "whole")
+        box.setProperty("chip", self.tone)
+        box.setObjectName(targets[0])
+        box.setAccessibleName(f"{part.name}: {kind.label}")
+
+        def take(value: float) -> None:
+            if len(targets) == 1:
+                self.session.set_value(targets[0], value, ("box", id(box)))
+            else:
+                self.session.edit(f"{part.name}: {kind.label.lower()}", lambda t: _set_all(t, targets, value), ("box", id(box)))
+
+        self._offer_dot(box, targets[0])
+        box.value_changed.connect(take)
+        box.finished.connect(self.session.history.close_gesture)
+        self._add(box)
+        return self
+
+    def _offer_dot(self, box: NumberBox, target: str) -> None:
+        """A right click offers keys and the card; a keyed number has the colour of time."""
+        part_id, _, path = target.partition("/")
+        part = self.session.template.part(part_id)
+        if part is not None and keying.keyed_of(part, path) is not None:
+            box.setProperty("chip", "time")
+        if self.session.template.wire_to(target) is not None:
+            box.setProperty("chip", "card")
+        box.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        box.customContextMenuRequested.connect(lambda at: DotMenu(self.session, target, None, box).popup(box.mapToGlobal(at)))
+        box.setToolTip(f"{box.toolTip()}.\nA right click keys it or puts it on the card.")
+
+    def button(self, words: str, pressed: Callable[[], object], name: str = "") -> "Sentence":
+        """A word that does something."""
+        made = QPushButton(words)
+        made.setProperty("chip", self.tone)
+        made.setObjectName(name)
+        made.clicked.connect(lambda _=False: pressed())
+        self._add(made)
+        return self
+
+
+def _set_all(template: Any, targets: Sequence[str], value: float) -> Any:
+    for target in targets:
+        template = set_property(template, target, value)
+    return template

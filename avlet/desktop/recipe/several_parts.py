@@ -1,0 +1,88 @@
+"""What the recipe shows when several parts are selected: their names, and ways to align and spread them."""
+
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+
+from avlet.desktop.recipe.sentences import Sentence
+from avlet.desktop.sessions.template_session import Session
+from avlet.document import carding
+from avlet.document.alignment import Axis, aligned, spread
+from avlet.document.metadata import Property, properties
+from avlet.document.targets import path_words, type_of
+
+_WAYS: tuple[tuple[str, Axis, float], ...] = (
+    ("left edges", "across", 0.0), ("middles across", "across", 0.5), ("right edges", "across", 1.0),
+    ("top edges", "down", 0.0), ("middles down", "down", 0.5), ("bottom edges", "down", 1.0),
+)  # fmt: skip
+
+
+class SeveralParts(QWidget):
+    """Names, align, spread."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(10)
+        title = QLabel(f"{len(session.selection)} parts")
+        title.setProperty("role", "title")
+        layout.addWidget(title)
+        names = QLabel(", ".join(session.template.name_of(i) for i in session.selection))
+        names.setWordWrap(True)
+        names.setProperty("role", "muted")
+        layout.addWidget(names)
+        for words in ("Align", "Spread evenly"):
+            heading = QLabel(words)
+            heading.setProperty("role", "place")
+            layout.addWidget(heading)
+            say = Sentence(session, "follow")
+            if words == "Align":
+                for name, axis, share in _WAYS:
+                    say.button(name, lambda a=axis, s=share: self.align(a, s), name)
+            else:
+                say.button("across", lambda: self.spread("across"), "spread across")
+                say.button("down", lambda: self.spread("down"), "spread down")
+            layout.addWidget(say.widget)
+        heading = QLabel("On the card")
+        heading.setProperty("role", "rose")
+        layout.addWidget(heading)
+        say = Sentence(session, "card")
+        for path, words in self.common():
+            say.button(words, lambda p=path: self.put_on_card(p), f"one field for {path}")
+        layout.addWidget(say.widget)
+        hint = QLabel("Dragging moves them together. Ctrl+D copies them with their relations; Delete removes them.")
+        hint.setWordWrap(True)
+        hint.setProperty("role", "small")
+        layout.addWidget(hint)
+
+    def common(self) -> list[tuple[str, str]]:
+        """Path and words of the properties that all selected parts have, and that one field could drive."""
+        template = self.session.template
+        parts = [p for p in template.parts if p.id in self.session.selection]
+        found: list[tuple[str, str]] = []
+        for prop in properties(parts[0]):
+            targets = [f"{p.id}/{prop.path}" for p in parts]
+            if prop.type.group in ("look", "words", "size") and prop.type.name != "style" and all(self._free(t, prop) for t in targets):
+                found.append((prop.path, path_words(parts[0], prop.path, prop.type.label)))
+        return found
+
+    def _free(self, target: str, prop: Property) -> bool:
+        try:
+            return type_of(self.session.template, target).kind == prop.type.kind and self.session.template.wire_to(target) is None
+        except LookupError:
+            return False
+
+    def put_on_card(self, path: str) -> None:
+        """One field that drives a property of all selected parts."""
+        targets = [f"{i}/{path}" for i in self.session.selection]
+        self.session.edit("One field for several", lambda t: carding.put_all_on_card(t, targets)[0])
+
+    def align(self, axis: Axis, share: float) -> None:
+        boxes = {i: r.box for i, r in self.session.scene().rest.parts.items()}
+        chosen = list(self.session.selection)
+        self.session.edit("Align", lambda t: aligned(t, boxes, chosen, axis, share))
+
+    def spread(self, axis: Axis) -> None:
+        boxes = {i: r.box for i, r in self.session.scene().rest.parts.items()}
+        chosen = list(self.session.selection)
+        self.session.edit("Spread", lambda t: spread(t, boxes, chosen, axis))

@@ -1,0 +1,135 @@
+"""What the recipe shows when no part is selected: the template's own name, frame, length and category."""
+
+from fractions import Fraction
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QMessageBox, QPlainTextEdit, QVBoxLayout, QWidget
+
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.document.edits import replace
+from avlet.document.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
+from avlet.document.template import Frame
+from avlet.motion.timecode import rate_words, read_rate
+
+FRAMES = {"1920 × 1080": (1920, 1080), "3840 × 2160": (3840, 2160), "1280 × 720": (1280, 720), "1080 × 1080": (1080, 1080),
+          "1080 × 1920": (1080, 1920)}  # fmt: skip
+RATES = ("24000/1001", "24/1", "25/1", "30000/1001", "30/1", "50/1", "60000/1001", "60/1")
+CATEGORIES = ("Lower thirds", "Titles", "Counters", "Credits", "Tags")
+
+
+class TemplateFacts(QWidget):
+    """The template's own settings, as a short form."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        template = session.template
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(10)
+        title = QLabel("Template")
+        title.setProperty("role", "title")
+        layout.addWidget(title)
+        form = QFormLayout()
+        form.setLabelAlignment(Qt.AlignmentFlag.AlignLeft)
+        form.setHorizontalSpacing(12)
+        form.setVerticalSpacing(7)
+        name = QLineEdit(template.name)
+        name.setObjectName("template name")
+        name.editingFinished.connect(lambda: self._set("Name of the template", name=name.text().strip() or "Untitled"))
+        form.addRow("Name", name)
+        form.addRow("Category", self._combo(CATEGORIES, template.category, lambda v: self._set("Category", category=v), editable=True))
+        keywords = QLineEdit(", ".join(template.keywords))
+        keywords.setObjectName("template keywords")
+        keywords.setPlaceholderText("Words that editors may look for")
+        keywords.editingFinished.connect(lambda: self._keywords(keywords.text()))
+        form.addRow("Keywords", keywords)
+        if template.derived_from:
+            form.addRow("Variant of", QLabel(template.derived_from))
+        sizes = [f"{template.frame.width} × {template.frame.height}"]
+        size = self._combo((*FRAMES, *(s for s in sizes if s not in FRAMES)), sizes[0], self._size)
+        form.addRow("Frame", size)
+        rates = {rate_words(Fraction(r)): r for r in (*RATES, template.frame.rate)}
+        chosen = rate_words(template.frame.fps)
+        form.addRow("Rate", self._combo(tuple(rates), chosen, lambda v: self._rate(rates.get(v, v)), editable=True))
+        length = NumberBox(template.length, 1, 100_000, 1, whole=True)
+        length.setObjectName("template length")
+        length.value_changed.connect(lambda v: self._set("Length", ("length", id(length)), length=int(v)))
+        length.finished.connect(session.history.close_gesture)
+        form.addRow("Length, frames", length)
+        note = QPlainTextEdit(template.card.note)
+        note.setFixedHeight(52)
+        note.setTabChangesFocus(True)
+        note.textChanged.connect(
+            lambda: self._set("Note on the card", ("note", id(note)), card=replace(self.session.template.card, note=note.toPlainText()))
+        )
+        form.addRow("Note to the\neditor", note)
+        layout.addLayout(form)
+        if not template.parts:
+            empty = "An empty frame. Press T for words; then S lays a shape round them, R a rule under them."
+        else:
+            empty = "Click a part on the stage or in the list to see how it is made. Double-click words to type."
+        hint = QLabel(empty)
+        hint.setWordWrap(True)
+        hint.setProperty("role", "muted")
+        layout.addWidget(hint)
+
+    def _combo(self, choices: tuple[str, ...], value: str, chosen: object, editable: bool = False) -> QComboBox:
+        combo = QComboBox()
+        combo.setEditable(editable)
+        combo.addItems(choices)
+        combo.setCurrentText(value)
+        combo.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign,union-attr]
+        combo.textActivated.connect(chosen)  # type: ignore[arg-type]
+        if editable:
+            edit = combo.lineEdit()
+            assert edit is not None
+            edit.editingFinished.connect(lambda: chosen(combo.currentText()))  # type: ignore[operator]
+        return combo
+
+    def _keywords(self, words: str) -> None:
+        found = tuple(dict.fromkeys(word.strip() for word in words.split(",") if word.strip()))
+        if found != self.session.template.keywords:
+            self._set("Keywords", keywords=found)
+
+    def _set(self, label: str, gesture: object = None, **changes: object) -> None:
+        self.session.edit(label, lambda t: replace(t, **changes), gesture)
+
+    def _size(self, words: str) -> None:
+        """Another frame: scaled as a whole, or with all sizes kept."""
+        width, _, height = words.partition(" × ")
+        frame: Frame = replace(self.session.template.frame, width=int(width), height=int(height))
+        if frame == self.session.template.frame:
+            return
+        asked = QMessageBox(QMessageBox.Icon.Question, "Another frame", f"Bring {self.session.template.name} to {words} px:", parent=self)
+        scale = asked.addButton("Scale everything", QMessageBox.ButtonRole.AcceptRole)
+        keep = asked.addButton("Keep sizes", QMessageBox.ButtonRole.AcceptRole)
+        asked.addButton(QMessageBox.StandardButton.Cancel)
+        asked.exec()
+        if asked.clickedButton() in (scale, keep):
+            self.bring_to(frame, scaled=asked.clickedButton() is scale)
+        else:
+            self.session.changed.emit()
+
+    def bring_to(self, frame: Frame, scaled: bool) -> None:
+        """Bring the template to another frame; what cannot grow as far is said."""
+        said = held_by(self.session.template, frame) if scaled else []
+        if self.session.edit("Frame size", lambda t: scaled_to(t, frame) if scaled else replaced_in(t, frame)) and said:
+            more = f" and {len(said) - 3} more" if len(said) > 3 else ""
+            self.session.refused.emit(f"As far as their limits let them: {'; '.join(said[:3])}{more}.")
+
+    def _rate(self, rate: str) -> None:
+        """Another rate at the same seconds; what had to be rounded is said."""
+        try:
+            rate = read_rate(rate)
+        except ValueError as error:
+            self.session.refused.emit(str(error))
+            self.session.changed.emit()
+            return
+        if Fraction(rate) == self.session.template.frame.fps:
+            return
+        said = rounded_by(self.session.template, rate)
+        if self.session.edit("Frame rate", lambda t: retimed_to(t, rate)) and said:
+            more = f" and {len(said) - 3} more" if len(said) > 3 else ""
+            self.session.refused.emit(f"Seconds are kept; rounded to whole frames: {'; '.join(said[:3])}{more}.")

@@ -1,0 +1,1 @@
+"""Open documents as the benches see them: observable, without widgets."""

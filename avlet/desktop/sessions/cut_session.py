@@ -1,0 +1,201 @@
+"""The cut on the desk: its history, its titles' templates at their versions, the library's folders, the playhead."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+
+from avlet.desktop.sessions.history_session import HistorySession
+from avlet.document.cut import Cut, Title, change_titles, frame_in_title, fresh_cut
+from avlet.document.versions import carried_over, what_is_new
+from avlet.errors import AvletError
+from avlet.media.cut_film import title_scene
+from avlet.media.plates import PLATES
+from avlet.paint.scene import Scene
+from avlet.storage.handing_over import version_path
+from avlet.storage.library import find_package
+from avlet.storage.library_settings import LibrarySettings, read_settings, write_settings
+from avlet.storage.package import Opened, open_template
+
+
+class CutSession(HistorySession[Cut]):
+    """One cut over a library: a folder of one's own and any number of shared ones.
+
+    Templates are opened when they are needed and again when their package changes. ``settings`` are the person's own.
+    """
+
+    library_changed = pyqtSignal()
+
+    def __init__(self, library: Path, state: Path | None = None) -> None:
+        super().__init__(fresh_cut(PLATES))
+        self.library = library
+        self.state = state
+        self.settings = read_settings(state) if state is not None else LibrarySettings()
+        self._opened: dict[tuple[str, int], Opened | str] = {}
+        self._scenes: dict[str, tuple[Title, Opened, Scene]] = {}
+
+    @property
+    def cut(self) -> Cut:
+        return self.history.value
+
+    @property
+    def folders(self) -> list[Path]:
+        """The library's folders, the person's own first."""
+        return [self.library, *(Path(name) for name in self.settings.shared if Path(name) != self.library)]
+
+    def length(self) -> int:
+        return max(1, self.cut.length)
+
+    def open(self, cut: Cut, path: Path | None, library: Path | None = None) -> None:
+        """Take another cut."""
+        self.take(cut, path, True, 0)
+        if library is not None and library != self.library:
+            self.library = library
+            self._opened.clear()
+            self.library_changed.emit()
+        self._scenes.clear()
+        self.changed.emit()
+        self.selection_changed.emit()
+        self.frame_changed.emit(0)
+
+    def edit(self, label: str, change: Callable[[Cut], Cut], gesture: object = None) -> None:
+        """Apply an edit."""
+        self.history.push(change(self.cut), label, gesture)
+        self.announce()
+
+    def announce(self) -> None:
+        """Tell of a change, and let go of titles that are not there any more."""
+        there = [i for i in self.selection if self.cut.title(i) is not None]
+        if len(there) != len(self.selection):
+            self.select_all(there)
+        super().announce()
+
+    @property
+    def title(self) -> Title | None:
+        """The selected title."""
+        return self.cut.title(self.selected) if self.selected else None
+
+    def keep_settings(self, settings: LibrarySettings) -> None:
+        """Other settings, written down; says why when that cannot be done."""
+        self.settings = settings
+        try:
+            if self.state is not None:
+                write_settings(self.state, settings)
+        except AvletError as error:
+            self.refused.emit(str(error))
+
+    # Templates
+
+    def forget_templates(self) -> None:
+        """The library has changed: packages are read again."""
+        self._opened.clear()
+        self.library_changed.emit()
+        self.changed.emit()
+
+    def package(self, file_name: str) -> Path:
+        """Where a package of the library stands."""
+        return find_package(self.folders, file_name)
+
+    def template_of(self, title: Title) -> Opened | str:
+        """The opened template of a title at its version, or the reason why it is not to be had."""
+        return self._open(title.template, title.version)
+
+    def newest_of(self, title: Title) -> Opened | str:
+        """The present version of a title's template."""
+        return self._open(title.template, 0)
+
+    def _open(self, file_name: str, version: int) -> Opened | str:
+        key = file_name, version
+        if key not in self._opened:
+            try:
+                self._opened[key] = open_template(version_path(self.package(file_name), version))
+            except AvletError as error:
+                self._opened[key] = str(error)
+        return self._opened[key]
+
+    def newer(self, title: Title) -> list[str]:
+        """What is new in the library's version of a title's template; nothing when it shows that already."""
+        shown, newest = self.template_of(title), self.newest_of(title)
+        if isinstance(newest, str) or newest.manifest is None or title.version in (newest.manifest.version, 0):
+            return []
+        note = [newest.manifest.note] if newest.manifest.note else []
+        news = what_is_new(shown.template, newest.template) if not isinstance(shown, str) else []
+        return [f"Version {newest.manifest.version} is in the library.", *note, *news]
+
+    def take_version(self, title_ids: list[str], version: int | None = None) -> list[str]:
+        """Bring titles to a version of their templates, the newest if none is named, with their answers kept; says what was set aside."""
+        said: list[str] = []
+        cut = self.cut
+        for title_id in title_ids:
+            title = cut.title(title_id)
+            opened = None if title is None else self._open(title.template, version or 0)
+            if title is None or opened is None or isinstance(opened, str):
+                said += [opened] if isinstance(opened, str) else []
+                continue
+            number = version or (opened.manifest.version if opened.manifest is not None else 0)
+            over = carried_over(opened.template, title.answers, title.aside)
+            said += over.said
+            cut = change_titles(cut, [title_id], answers=over.answers, aside=over.aside, version=number)
+        if cut != self.cut:
+            self.edit("Take another version", lambda _: cut)
+        return said
+
+    def replace_template(self, title_ids: list[str], file_name: str) -> list[str]:
+        """Another template for titles; answers to fields of the same name come along, the others are set aside."""
+        opened = self._open(file_name, 0)
+        if isinstance(opened, str):
+            return [opened]
+        said: list[str] = []
+        cut = self.cut
+        for title_id in title_ids:
+            title = cut.title(title_id)
+            if title is not None:
+                over = carried_over(opened.template, title.answers, title.aside)
+                said += over.said
+                version = opened.manifest.version if opened.manifest is not None else 0
+                cut = change_titles(cut, [title_id], template=file_name, answers=over.answers, aside=over.aside, version=version)
+        self.edit("Another template", lambda _: cut)
+        return said
+
+    def scene_of(self, title: Title) -> Scene | str:
+        """A title's scene at its length on the cut, or the reason why there is none."""
+        opened = self.template_of(title)
+        if isinstance(opened, str):
+            return opened
+        kept = self._scenes.get(title.id)
+        if kept is not None and kept[0].answers == title.answers and kept[0].length == title.length and kept[1] is opened:
+            return kept[2]
+        try:
+            scene = title_scene(title, opened, self.cut.frame.fps)
+        except AvletError as error:
+            return str(error)
+        self._scenes[title.id] = (title, opened, scene)
+        return scene
+
+    def frame_of(self, title: Title, scene: Scene) -> int:
+        """Which of a title's own frames shows at the playhead."""
+        inside = max(0, min(title.length - 1, self.frame - title.start))
+        return frame_in_title(inside, self.cut.frame.fps, scene.template.frame.fps, scene.length)
+
+    def answers_of(self, title: Title) -> dict[str, Any]:
+        """A title's answers by the labels of their fields, as they can be given to a title of another template."""
+        opened = self.template_of(title)
+        if isinstance(opened, str):
+            return {}
+        return {f.label: title.answers.get(f.id, f.start) for f in opened.template.card.fields}
+
+    def give_answers(self, title_ids: list[str], named: dict[str, Any]) -> None:
+        """Give titles answers by label or id; what a card has no field for, or does not take, is left out."""
+        cut = self.cut
+        for title_id in title_ids:
+            title = cut.title(title_id)
+            opened = self.template_of(title) if title is not None else ""
+            if title is None or isinstance(opened, str):
+                continue
+            by_name = {f.label.casefold(): f.id for f in opened.template.card.fields}
+            found = {by_name.get(name.casefold(), name): value for name, value in named.items()}
+            over = carried_over(opened.template, found, {})
+            cut = change_titles(cut, [title_id], answers={**title.answers, **over.answers})
+        if cut != self.cut:
+            self.edit("Give answers", lambda _: cut)

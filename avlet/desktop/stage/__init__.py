@@ -1,0 +1,1 @@
+"""The stage and what lies on and under it."""

@@ -1,0 +1,465 @@
+"""The stage: the template's picture, to be selected, moved and typed on."""
+
+import skia
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QMouseEvent, QPainter
+from PyQt6.QtWidgets import QWidget
+
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.stage.drafting import Dimension, Drafting
+from avlet.desktop.stage.frame_cache import AheadDrawing
+from avlet.desktop.stage.frame_view import FrameView
+from avlet.desktop.stage.guides import Rulers
+from avlet.desktop.stage.handles import Handle, draw_handles, handle_at, handles_of
+from avlet.desktop.stage.marks import draw_caught, draw_distance, draw_marks
+from avlet.desktop.stage.motion_path import draw_path, is_on_a_path, path_handles
+from avlet.desktop.stage.typing_box import TypingBox
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.theme import qcolor
+from avlet.document import edits
+from avlet.document.alignment import leaders, shifted
+from avlet.document.parts import FRAME_AREAS, Accent, GroupPart, PicturePart, TextPart, fit_of, members_of
+from avlet.document.resizing import Sides, handles, resized
+from avlet.document.template import Frame, Guides, Template
+from avlet.geometry import Box
+from avlet.layout.arrange import frame_area
+from avlet.layout.snapping import Caught, EqualGap, Snap, snap
+from avlet.media.drawing import Drawing
+from avlet.motion.picking import deeper, moves_with, parts_under, parts_within, picked
+from avlet.motion.posed import Pose
+from avlet.paint.painter import Pixels, paint_pose
+
+_DRAG_BEGINS = 3.0
+_GRIP_CURSORS = {
+    1: Qt.CursorShape.SizeFDiagCursor, -1: Qt.CursorShape.SizeBDiagCursor, 2: Qt.CursorShape.SizeHorCursor, 3: Qt.CursorShape.SizeVerCursor,
+}  # fmt: skip
+_SNAP = 6.0
+"""View px within which a dragged part catches on an edge or middle."""
+
+
+class Stage(FrameView):
+    """Shows the session's frame; a click selects, a drag moves, a double click types."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.drafting = Drafting(self.to_view)
+        self.drafting_on = True
+        self.playing = False
+        self.blurred = False
+        self.typing: TypingBox | None = None
+        self.number: NumberBox | None = None
+        self._pressed: QPointF | None = None
+        self._held: Dimension | None = None
+        self._held_value = 0.0
+        self._moving: dict[tuple[str, str], float] | None = None
+        self._gesture = 0
+        self._caught: tuple[Caught | EqualGap, ...] = ()
+        self._handle: Handle | None = None
+        self._step = QPointF()
+        self.rulers = Rulers(self, session)
+        self._band: QRectF | None = None
+        self._grip: Sides | None = None
+        self.handles: list[Handle] = []
+        self._went_in: str | None = None
+        self._under: str | None = None
+        self.ahead = AheadDrawing(self)
+        self.ahead.drawn.connect(self._take_drawn)
+        self._ahead_key: tuple[object, ...] = ()
+        session.changed.connect(self.ahead.stop)
+        self.setMouseTracking(True)
+        for signal in (session.changed, session.answers_changed, session.selection_changed):
+            signal.connect(self.refresh)
+        session.frame_changed.connect(lambda _: self.refresh())
+        self.zoom_changed.connect(self._place_typing)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the session's present frame."""
+        template, frame = self.session.template, self.session.frame
+        pose = self.session.scene().pose(min(frame, template.length - 1))
+        self.show_frame(template.frame, ((pose, template.frame),), float(frame / template.frame.fps))
+        self._pose = pose
+        self._place_typing()
+
+    def played(self, playing: bool) -> None:
+        """The title begins or ends to play."""
+        self.playing = playing
+        if playing:
+            self.draw_ahead()
+            self.finish_typing()
+        else:
+            self.ahead.stop()
+        self.update()
+
+    def leave(self) -> None:
+        """Another bench comes to the front."""
+        self.ahead.stop()
+        self.finish_typing()
+
+    # Painting
+
+    def picture_key(self) -> tuple[object, ...]:
+        return id(self.session.template), self.session.answers_from, self.session.scene(), self.blurred
+
+    def draw_ahead(self) -> None:
+        """While the title plays: let worker processes draw what is not drawn yet, if drawing a frame takes half its time or more."""
+        template, rate = self.session.template, float(self.session.template.frame.fps)
+        blurred = self.blurred or template.motion_blur.shutter == 0
+        if self.seconds_a_frame < 0.5 / rate or not self.fits or self.ahead.busy or not blurred:
+            return
+        area = self.picture_area()
+        seen = area.toAlignedRect()
+        ratio = self.devicePixelRatioF()
+        size = (round(seen.width() * ratio), round(seen.height() * ratio))
+        answers = next((dict(s.answers) for s in template.samples if s.id == self.session.answers_from), {})
+        drawing = Drawing.of(template, self.session.book, answers, None, size, None)
+        key = (*self.picture_key(), *size, area.x() - seen.x(), area.y() - seen.y(), area.width())
+        missing = [f for f in range(template.length) if f not in self.cache.frames]
+        order = sorted(missing, key=lambda f: (f - self.session.frame - 3) % template.length)
+        self._ahead_key = key
+        self.ahead.start(drawing, order)
+
+    def _take_drawn(self, frame: int, pixels: Pixels) -> None:
+        self.cache.put(self._ahead_key, frame, pixels)
+
+    def paint_title(self, canvas: skia.Canvas, pose: Pose) -> None:
+        """The session's frame, with motion blur where that is wanted."""
+        if self.blurred:
+            self.session.scene().paint_on(canvas, pose.frame)
+        else:
+            paint_pose(canvas, pose)
+
+    def paint_over(self, painter: QPainter) -> None:
+        self._draw_band(painter)
+        if not self.playing:
+            draw_marks(painter, self.session.scene(), self.box_in_view)
+        self.rulers.draw(painter)
+        selected = self.session.selected
+        scene = self.session.scene()
+        self.handles = []
+        if selected is not None and selected in scene.rest.parts and not self.playing and is_on_a_path(scene, selected):
+            draw_path(painter, scene, selected, self.to_view)
+            self.handles = path_handles(scene, selected)
+            draw_handles(painter, self.handles, self.to_view)
+        if selected is None or selected not in scene.rest.parts or self.playing or not self.drafting_on:
+            self.drafting.labels, self.drafting.grips = [], []
+            return
+        painter.setClipRect(self.rect())
+        for other in self.session.also:
+            self.drafting.outline(painter, scene.rest.parts[other].box)
+        self.drafting.draw(painter, scene.rest, selected, self._pose.outline_box(selected))
+        part = self.session.template.part(selected)
+        sides = handles(part) if part is not None and not self.session.also else []
+        self.drafting.handles(painter, scene.rest.parts[selected].box, sides if part is not None and not part.locked else [])
+        alone = part is not None and not self.session.also and not part.locked
+        rest = scene.rest.parts[selected]
+        drawn = handles_of(rest.part, rest.box, rest.ink, self.scale) if alone else []
+        draw_handles(painter, drawn, self.to_view)
+        self.handles = [*self.handles, *drawn]
+        draw_caught(painter, self._caught, self.picture_area(), self.to_view)
+        if self._moving and not self._step.isNull():
+            draw_distance(painter, self._step, self.box_in_view(rest.box))
+
+    def _draw_band(self, painter: QPainter) -> None:
+        if self._band is not None:
+            painter.setPen(Qt.GlobalColor.white)
+            painter.setBrush(qcolor("#FFFFFF30"))
+            painter.drawRect(self._band)
+
+    # Mouse
+
+    def part_at(self, point: QPointF) -> str | None:
+        """The foremost part under a point of the view, groups aside."""
+        return next(iter(self.parts_at(point)), None)
+
+    def parts_at(self, point: QPointF) -> list[str]:
+        """The parts that show under a point of the view, front to back, groups and locked ones aside."""
+        at = self.to_frame(point)
+        return parts_under(self._pose, at.x(), at.y(), 3 / self.scale)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        super().mousePressEvent(event)
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        self.finish_typing()
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self.rulers.press(event.position()):
+            return
+        self._pressed = event.position()
+        self._gesture += 1
+        more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        self._handle = handle_at(self.handles, event.position(), self.to_view, anchor=more)
+        if self._handle is not None:
+            return
+        self._grip = self.drafting.grip_at(event.position())
+        if self._grip is not None:
+            self._rest_box = self.session.scene().rest.parts[self.session.selection[-1]].box
+            return
+        label = self.drafting.at(event.position())
+        if label:
+            self._held, self._held_value = label[1], label[1].value
+            return
+        self._held = None
+        self._went_in, self._under = self.session.selected, None
+        found = self.picked_at(event.position())
+        if found is None:
+            self._band = QRectF(event.position(), event.position())
+            if not more:
+                self.session.select(None)
+        elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            self._under = found if not set(self.parts_at(event.position())) & set(self.session.selection) else None
+        elif more or found not in self.session.selection:
+            self.session.select(found, more)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        super().mouseMoveEvent(event)
+        if self.rulers.held is not None:
+            self.rulers.move(event.position())
+            return
+        if self._pressed is None:
+            self._show_cursor(event.position())
+            return
+        if self._band is not None:
+            self._band = QRectF(self._pressed, event.position()).normalized()
+            self.update()
+            return
+        moved = (event.position() - self._pressed) / self.scale
+        far = (event.position() - self._pressed).manhattanLength() >= _DRAG_BEGINS
+        if self._handle is not None:
+            if far or self._moving is not None:
+                self._moving = {}
+                self._drag_handle(self._handle, event.position(), event.modifiers())
+        elif self._grip is not None:
+            self._moving = {}
+            self._resize(self._grip, moved, event.modifiers())
+        elif self._held is not None and (far or self._moving is not None):
+            self._moving = {}
+            along = moved.x() if self._held.across else moved.y()
+            self.session.set_value(self._held.target, round(self._held_value + along * self._held.grows), ("drag", self._gesture))
+        elif self._held is None and (self.session.selected or self._under) and (far or self._moving is not None):
+            self._drag_part(moved, event.modifiers())
+
+    def _click(self, event: QMouseEvent) -> None:
+        """Select what was clicked; a second click goes into a group, and one with Alt to what lies under the selected part."""
+        if event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            under = self.parts_at(event.position())
+            at = under.index(self.session.selected) + 1 if self.session.selected in under else 0
+            self.session.select(under[at % len(under)] if under else None)
+        elif self._went_in != self.session.selected or len(self.session.selection) > 1:
+            self.session.select(self.picked_at(event.position()))
+        else:
+            self.session.select(deeper(self.session.template, self.session.selection, self.part_at(event.position())))
+
+    def picked_at(self, point: QPointF) -> str | None:
+        """What a click selects."""
+        return picked(self.session.template, self.session.selection, self.part_at(point))
+
+    def _select_within(self, band: QRectF) -> None:
+        """Select every part that shows wholly within a band drawn on the stage."""
+        corner, end = self.to_frame(band.topLeft()), self.to_frame(band.bottomRight())
+        inside = parts_within(self._pose, Box.from_edges(corner.x(), corner.y(), end.x(), end.y()))
+        if inside:
+            self.session.select_all(inside)
+
+    def _show_cursor(self, point: QPointF) -> None:
+        grip, label = self.drafting.grip_at(point), self.drafting.at(point)
+        ruler = self.rulers.cursor(point)
+        if ruler is not None:
+            self.setCursor(ruler)
+        elif handle_at(self.handles, point, self.to_view) is not None:
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+        elif grip is not None:
+            self.setCursor(_GRIP_CURSORS[grip[0] * grip[1] if 0 not in grip else 2 if grip[0] else 3])
+        elif label:
+            self.setCursor(Qt.CursorShape.SizeHorCursor if label[1].across else Qt.CursorShape.SizeVerCursor)
+        elif self.part_at(point):
+            self.setCursor(Qt.CursorShape.SizeAllCursor if self.part_at(point) == self.session.selected else Qt.CursorShape.ArrowCursor)
+        else:
+            self.unsetCursor()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        super().mouseReleaseEvent(event)
+        if self.rulers.held is not None:
+            self.rulers.release(event.position())
+            return
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        held, moving = self._held, self._moving
+        clicked = held is None and moving is None and self._band is None and self._grip is None and self._handle is None
+        self._grip = self._handle = None
+        if clicked and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self._click(event)
+        if self._band is not None:
+            self._select_within(self._band)
+            self._band = None
+        self._pressed = self._held = self._moving = None
+        self._caught, self._step = (), QPointF()
+        if moving is not None:
+            self.session.history.close_gesture()
+        elif held is not None:
+            self._type_number(held)
+        self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self.drafting.at(event.position()):
+            return
+        part_id = self._text_at(event.position())
+        if part_id:
+            self.type_on(part_id)
+
+    def _text_at(self, point: QPointF) -> str | None:
+        found = self.part_at(point)
+        part = self.session.template.part(found) if found else None
+        if isinstance(part, TextPart) or part is None:
+            return found
+        fit = fit_of(part)
+        inside = [i for i in (fit.around if fit else ()) if isinstance(self.session.template.part(i), TextPart)]
+        return inside[0] if inside else None
+
+    # Moving
+
+    def _drag_part(self, moved: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        if self._moving is None and self._under is not None:
+            self.session.select(self._under)
+        template = self.session.template
+        selected = self.session.selected
+        assert selected is not None
+        if self._moving is None:
+            starts = ((axis, at) for axis in ("across", "down") for at in leaders(template, self.session.selection, axis))
+            self._moving = {(axis, at): getattr(template.part(at), axis).gap for axis, at in starts}
+            self._rest_box = self.session.scene().rest.parts[selected].box
+        dx, dy = moved.x(), moved.y()
+        if modifiers & Qt.KeyboardModifier.ShiftModifier:
+            dx, dy = (dx, 0.0) if abs(dx) >= abs(dy) else (0.0, dy)
+        if not modifiers & Qt.KeyboardModifier.AltModifier:
+            caught = self._snapped(selected, dx, dy)
+            dx, dy, self._caught = dx + caught.dx, dy + caught.dy, caught.caught
+        else:
+            self._caught = ()
+        self._step = QPointF(round(dx), round(dy))
+        steps = {"across": round(dx), "down": round(dy)}
+
+        def change(t: Template) -> Template:
+            for (axis, at), start in (self._moving or {}).items():
+                t = edits.set_property(t, f"{at}/{axis}.gap", start + steps[axis])
+            return t
+
+        self.session.edit(f"Move {template.name_of(selected)}", change, ("move", self._gesture))
+
+    def _resize(self, sides: Sides, moved: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        """Pull an edge or corner. Pictures keep their shape at the corners, other parts with Shift."""
+        part = self.session.part
+        if part is None:
+            return
+        corner = 0 not in sides
+        shift = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
+        keep = corner and (shift != isinstance(part, PicturePart))
+        box, dx, dy = self._rest_box, float(round(moved.x())), float(round(moved.y()))
+        self.session.edit(f"Size of {part.name}", lambda t: resized(t, part.id, box, sides, dx, dy, keep), ("resize", self._gesture))
+
+    def _drag_handle(self, handle: Handle, at: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        """Turn, aim or shift by a handle; Shift keeps to whole steps."""
+        to = self.to_frame(at)
+        stepped = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
+        name = self.session.template.name_of(self.session.selected or "")
+        self.session.edit(f"{name}: {handle.name}", lambda t: handle.change(t, (to.x(), to.y()), stepped), ("handle", self._gesture))
+
+    def zoom_to_selection(self) -> None:
+        """Bring what is selected into view as large as it fits; the whole picture when nothing is."""
+        boxes = [self.session.scene().rest.parts[i].box for i in self.session.selection]
+        box = Box.union(b for b in boxes if not b.empty)
+        if box is None:
+            self.zoom_to(None)
+        else:
+            self.zoom_to_box(box)
+
+    def nudge(self, dx: float, dy: float) -> None:
+        """Move the selected part, or what leads it, by px of the frame."""
+        chosen = self.session.selection
+        if chosen:
+            self.session.edit("Move by keys", lambda t: shifted(t, chosen, dx, dy), ("nudge", chosen))
+
+    def _snapped(self, selected: str, dx: float, dy: float) -> Snap:
+        """What a drag catches on: the frame, the safe areas, guides, other parts, equal gaps."""
+        rest, template = self.session.scene().rest, self.session.template
+        taken = {i for i in rest.parts if i == selected or i in self.session.selection or moves_with(template, i, selected)}
+        mine = {m for i in self.session.selection for m in members_of(template.parts, i, deep=True)}
+        others = [p.box for i, p in rest.parts.items() if i not in taken | mine and p.present and not isinstance(p.part, GroupPart)]
+        guides = template.guides if self.rulers.shown else Guides()
+        lines = [*guides.across], [*guides.down]
+        for area in areas(rest.frame):
+            for axis in (0, 1):
+                lines[axis].extend(area.edge(share, axis) for share in (0.0, 0.5, 1.0))
+        return snap(self._rest_box.moved(dx, dy), others, (lines[0], lines[1]), _SNAP / self.scale)
+
+    # Typing
+
+    def type_on(self, part_id: str) -> None:
+        """Edit a text part's words where they stand."""
+        part = self.session.template.part(part_id)
+        if not isinstance(part, TextPart):
+            return
+        self.finish_typing()
+        self.session.select(part_id)
+        rest = self.session.scene().rest.parts[part_id]
+        assert isinstance(rest.part, TextPart)
+        box = TypingBox(rest.part, self.scale, self)
+        box.typed.connect(lambda words: self.session.set_value(f"{part_id}/text", words, ("type", id(box))))
+        box.left.connect(self.finish_typing)
+        box.accent_wanted.connect(lambda number: self._need_accent(part_id, number))
+        self.typing = box
+        self._place_typing()
+        box.show()
+        box.setFocus()
+        box.selectAll()
+
+    def _need_accent(self, part_id: str, number: int) -> None:
+        """See to it that a text has an accent of this number."""
+        part = self.session.template.part(part_id)
+        if isinstance(part, TextPart) and len(part.accents) < number:
+            accents = part.accents + (Accent(part.family),) * (number - len(part.accents))
+            self.session.edit(f"{part.name}: accent", lambda t: edits.put_struct(t, part_id, "accents", accents))
+
+    def _place_typing(self) -> None:
+        if self.typing is not None:
+            rest = self.session.scene().rest.parts.get(self.typing.part_id)
+            if rest is not None:
+                self.typing.place(self.box_in_view(rest.box), QRectF(self.rect()))
+
+    def finish_typing(self) -> None:
+        """Leave the typing box; what was typed stands."""
+        if self.typing is not None:
+            box, self.typing = self.typing, None
+            box.hide()
+            box.deleteLater()
+            self.session.history.close_gesture()
+            self.setFocus()
+        if self.number is not None:
+            number, self.number = self.number, None
+            number.hide()
+            number.deleteLater()
+
+    def _type_number(self, dimension: Dimension) -> None:
+        """Put a number box over a dimension's number."""
+        area = next((a for a, d in self.drafting.labels if d.target == dimension.target), None)
+        if area is None:
+            return
+        box = NumberBox(dimension.value, parent=self)
+        box.setProperty("chip", "follow")
+        box.move(round(area.center().x() - box.width() / 2), round(area.center().y() - 11))
+        box.value_changed.connect(lambda v: self.session.set_value(dimension.target, v, ("number", id(box))))
+        box.finished.connect(self.finish_typing)
+        self.number = box
+        box.show()
+        box.setFocus()
+        box.selectAll()
+
+
+def areas(frame: Frame) -> list[Box]:
+    """The frame and its safe areas, to catch on."""
+    return [frame_area(name, frame) for name in FRAME_AREAS]

@@ -1,0 +1,87 @@
+"""The Time bench: the stage, the chosen move, a strip of its moments, and the folded ruler."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.stage.stage import Stage
+from avlet.desktop.stage.transport import Transport
+from avlet.desktop.time.moments_strip import MomentsStrip
+from avlet.desktop.time.move_panel import MovePanel
+from avlet.desktop.time.ruler import Ruler
+from avlet.desktop.widgets.buttons import flat_switch
+
+
+class TimeBench(QWidget):
+    """Where a template's timing is made."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.stage = Stage(session)
+        self.stage.drafting_on = False
+        self.stage.blurred = True
+        self.transport = Transport(session, self.stage.cache)
+        self.ruler = Ruler(session)
+        self.panel = MovePanel(session, self.ruler)
+        self.panel.setFixedWidth(372)
+        self.moments = MomentsStrip(session)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        upper = QHBoxLayout()
+        upper.setSpacing(0)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addWidget(self.stage, 1)
+        strip = QHBoxLayout()
+        strip.setContentsMargins(12, 8, 12, 6)
+        strip.addWidget(self.moments)
+        left.addLayout(strip)
+        upper.addLayout(left, 1)
+        upper.addWidget(self.panel)
+        layout.addLayout(upper, 3)
+        layout.addWidget(self._bar())
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(self.ruler)
+        scroll.setProperty("role", "panel")
+        layout.addWidget(scroll, 2)
+        self.transport.played.connect(self.stage.played)
+        self.ruler.chosen_changed.connect(self._show_moments)
+        for signal in (session.changed, session.answers_changed, session.selection_changed):
+            signal.connect(self._show_moments)
+        session.frame_changed.connect(lambda _: self.moments.update())
+        self._show_moments()
+
+    def _bar(self) -> QWidget:
+        bar = QWidget()
+        bar.setProperty("role", "panel")
+        row = QHBoxLayout(bar)
+        row.setContentsMargins(0, 0, 12, 0)
+        row.addWidget(self.transport, 1)
+        self.blur_switch = flat_switch("blur", "Show motion blur on the stage", self._set_blur)
+        row.addWidget(self.blur_switch)
+        note = QLabel("Only the hold stretches")
+        note.setProperty("role", "small")
+        row.addWidget(note)
+        return bar
+
+    def _set_blur(self, on: bool) -> None:
+        self.stage.blurred = on
+        self.stage.refresh()
+
+    def _show_moments(self) -> None:
+        """The strip shows the chosen move, or else the whole way in."""
+        spans = self.session.scene().spans
+        start, end = 0.0, float(max(1, spans.way_in))
+        bars = [bar for row in self.ruler.rows for bar in row.bars if bar.at in self.ruler.chosen and not bar.mirrored]
+        if bars:
+            start, end = min(bar.start for bar in bars), max(bar.end for bar in bars)
+        self.moments.show_move(start, end)
+
+    def leave(self) -> None:
+        """Another bench comes to the front."""
+        self.transport.player.stop()
+        self.stage.leave()

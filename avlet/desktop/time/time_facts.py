@@ -1,0 +1,98 @@
+"""What there is to say of a template's time: its spans, whether they play, motion blur, marks."""
+
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
+
+from avlet.desktop.recipe.dot import Dot
+from avlet.desktop.recipe.look_rows import LookRow
+from avlet.desktop.recipe.sentences import Sentence
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.switch import Switch
+from avlet.document import edits
+from avlet.document.metadata import Property, get_at, type_at
+from avlet.document.template import TEMPLATE, Mark
+from avlet.motion.timecode import DROP_RATES
+
+_LABEL = 100
+
+
+class TimeFacts(QWidget):
+    """Shown while no part is selected."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(8)
+        self._heading("Time", "title")
+        fps = float(session.template.frame.fps)
+        for name, words in (("length", "Length"), ("way_in", "Way in"), ("way_out", "Way out")):
+            self._frames(name, words, fps)
+        for name, words in (("fits_in", "Way in as long as its moves need"), ("fits_out", "Way out as long as its moves need")):
+            self._switch(name, words)
+        if session.template.frame.fps in DROP_RATES:
+            self._switch("drop_frame", "Timecode drops numbers to keep up with the clock")
+        for path in ("pace", "plays_in", "plays_out", "motion_blur.shutter", "motion_blur.phase"):
+            kind = type_at(session.template, path)
+            self.column.addWidget(LookRow(session, TEMPLATE, Property(path, kind, get_at(session.template, path)), _LABEL))
+        hint = QLabel("180° is the usual shutter; 0° is sharp. At −90° its exposure lies round the frame.")
+        hint.setWordWrap(True)
+        hint.setProperty("role", "small")
+        self.column.addWidget(hint)
+        self._marks()
+
+    def _heading(self, words: str, role: str = "heading") -> None:
+        label = QLabel(words)
+        label.setProperty("role", role)
+        self.column.addWidget(label)
+
+    def _frames(self, name: str, words: str, fps: float) -> None:
+        value = getattr(self.session.template, name)
+        row = QHBoxLayout()
+        label = QLabel(words)
+        label.setProperty("role", "muted")
+        label.setFixedWidth(_LABEL)
+        row.addWidget(label)
+        box = NumberBox(float(value), 1 if name == "length" else 0, 100_000, whole=True)
+        box.setProperty("chip", "time")
+        box.setObjectName(f"time {name}")
+        box.setAccessibleName(words)
+        box.value_changed.connect(lambda v: self.session.set_value(f"{TEMPLATE}/{name}", round(v), ("time", name)))
+        box.finished.connect(self.session.history.close_gesture)
+        row.addWidget(box)
+        seconds = QLabel(f"frames, {value / fps:.2f} s")
+        seconds.setProperty("role", "small")
+        row.addWidget(seconds)
+        row.addStretch(1)
+        row.addWidget(Dot(self.session, f"{TEMPLATE}/{name}", words))
+        self.column.addLayout(row)
+
+    def _switch(self, name: str, words: str) -> None:
+        row = QHBoxLayout()
+        switch = Switch(getattr(self.session.template, name))
+        switch.setObjectName(f"time {name}")
+        switch.setAccessibleName(words)
+        switch.toggled.connect(lambda on: self.session.edit(words, lambda t: edits.replace(t, **{name: on})))
+        row.addWidget(switch)
+        row.addWidget(QLabel(words), 1)
+        self.column.addLayout(row)
+
+    def _marks(self) -> None:
+        self._heading("Marks")
+        for number, mark in enumerate(self.session.template.marks):
+            say = Sentence(self.session, "time").words(f"{mark.name} at frame {mark.frame}")
+            say.button("go there", lambda m=mark: self.session.go_to(m.frame), f"go to mark {number}")
+            self.column.addWidget(say.button("×", lambda n=number: self._without(n), f"remove mark {number}").widget)
+        say = Sentence(self.session, "time")
+        self.column.addWidget(say.button("mark this frame…", self.add_mark, "add mark").widget)
+
+    def add_mark(self) -> None:
+        """Name the present frame."""
+        name, sure = QInputDialog.getText(self, "Mark", "Name of the mark:", QLineEdit.EchoMode.Normal, "")
+        if sure and name.strip():
+            mark = Mark(self.session.frame, name.strip()[:100])
+            self.session.edit("Mark", lambda t: edits.replace(t, marks=tuple(sorted((*t.marks, mark), key=lambda m: m.frame))))
+
+    def _without(self, number: int) -> None:
+        self.session.edit("Remove a mark", lambda t: edits.replace(t, marks=t.marks[:number] + t.marks[number + 1 :]))

@@ -1,0 +1,131 @@
+"""A box for a number: typed (with arithmetic), dragged sideways, or turned with the wheel."""
+
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from avlet.desktop.widgets.theme import font
+from avlet.document.arithmetic import evaluate
+
+_DRAG_BEGINS = 4
+
+
+class NumberBox(QLineEdit):
+    """Shows a number. ``value_changed`` tells each new value, and ``finished`` that a drag, a turn or typing is over."""
+
+    value_changed = pyqtSignal(float)
+    finished = pyqtSignal()
+
+    def __init__(
+        self, value: float, low: float | None = None, high: float | None = None, step: float = 1, whole: bool = False,
+        parent: QWidget | None = None,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self.low, self.high, self.step, self.whole = low, high, step, whole
+        self._value = value
+        self._pressed: QPointF | None = None
+        self._dragging = False
+        self._start = value
+        self.setFont(font(figures=True))
+        self.setAlignment(Qt.AlignmentFlag.AlignHCenter)
+        self.setCursor(Qt.CursorShape.SizeHorCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # a press may begin a drag; a click gives the focus once it is over
+        self.setToolTip("Drag sideways, turn the wheel, or type a number or a sum such as 1920/2")
+        self.editingFinished.connect(self._typed)
+        self.textEdited.connect(lambda _: self.setProperty("wrong", False))
+        self.show_value(value)
+
+    @property
+    def value(self) -> float:
+        return self._value
+
+    def show_value(self, value: float) -> None:
+        """Show a value without telling of it; what is being typed is left alone."""
+        self._value = value
+        if not (self.hasFocus() and self.isModified()):
+            self.setText(f"{value:.2f}".rstrip("0").rstrip("."))
+            width = self.fontMetrics().horizontalAdvance(self.text()) + 18
+            self.setFixedWidth(max(34, width))
+
+    def _take(self, value: float) -> None:
+        value = round(value) if self.whole else round(value, 3)
+        value = value if self.low is None else max(self.low, value)
+        value = value if self.high is None else min(self.high, value)
+        if value != self._value:
+            self.show_value(value)
+            self.value_changed.emit(float(value))
+
+    def _typed(self) -> None:
+        if not self.isModified():
+            return
+        try:
+            value = evaluate(self.text())
+        except ValueError as error:
+            self._wrong(str(error))
+            return
+        self._wrong("")
+        self.setModified(False)
+        self._take(value)
+        self.show_value(self._value)
+        self.finished.emit()
+
+    def _wrong(self, words: str) -> None:
+        self.setProperty("wrong", bool(words))
+        self.setToolTip(words or "Drag sideways, turn the wheel, or type a number or a sum such as 1920/2")
+        self.setStyle(self.style())
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if event.button() == Qt.MouseButton.LeftButton and not self.hasFocus():
+            self._pressed, self._start, self._dragging = event.globalPosition(), self._value, False
+            event.accept()
+        else:
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._pressed is None:
+            super().mouseMoveEvent(event)
+            return
+        moved = event.globalPosition().x() - self._pressed.x()
+        if abs(moved) >= _DRAG_BEGINS or self._dragging:
+            self._dragging = True
+            fine = 0.1 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+            self._take(self._start + round(moved / 2) * self.step * fine)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._pressed is None:
+            super().mouseReleaseEvent(event)
+            return
+        self._pressed = None
+        if self._dragging:
+            self._dragging = False
+            self.finished.emit()
+        else:
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+            self.selectAll()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        turns = event.angleDelta().y() / 120
+        if turns:
+            self.setModified(False)
+            self._take(self._value + turns * self.step)
+            event.accept()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        match event.key():
+            case Qt.Key.Key_Up | Qt.Key.Key_Down:
+                self.setModified(False)
+                self._take(self._value + (self.step if event.key() == Qt.Key.Key_Up else -self.step))
+            case Qt.Key.Key_Escape:
+                self.setModified(False)
+                self._wrong("")
+                self.show_value(self._value)
+                self.clearFocus()
+            case Qt.Key.Key_Return | Qt.Key.Key_Enter:
+                self._typed()
+                self.clearFocus()
+            case _:
+                super().keyPressEvent(event)

@@ -1,0 +1,87 @@
+"""The look of the application: colours with a meaning, type, and the style sheet."""
+
+from pathlib import Path
+
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtWidgets import QApplication
+
+from avlet.text.fonts import BUNDLED, font_files
+
+SEAGLASS = "#6CC7B0"
+"""What follows what: fit, place, matte."""
+MARIGOLD = "#F4B23E"
+"""What happens in time."""
+ROSE = "#E58FA0"
+"""What goes to the editor: card, wires, hand over."""
+
+RAIL = "#141618"
+GROUND = "#1B1E20"
+PANEL = "#24282B"
+CONTROL = "#30363A"
+CONTROL_HOVER = "#3A4146"
+LINE = "#3A4045"
+TEXT = "#E9EBEC"
+MUTED = "#A5AEB3"
+GOOD = "#7CC77F"
+WARNING = "#FFD08A"
+PAPER = "#F3EFE7"
+PAPER_LINE = "#D5CDBE"
+PAPER_TEXT = "#2B2B29"
+PAPER_MUTED = "#6A655C"
+PAPER_ROSE = "#A8445C"
+
+SMALL, BASE, STRONG = 11, 12, 13
+"""The size steps of the interface's type, in px; titles have 16 in the style sheet."""
+
+
+def font(size: int = BASE, weight: QFont.Weight = QFont.Weight.Normal, figures: bool = False) -> QFont:
+    """The interface's face; ``figures`` gives all figures one width, for times and numbers that change."""
+    made = QFont("Inter")
+    made.setPixelSize(size)
+    made.setWeight(weight)
+    if figures:
+        made.setFeature(QFont.Tag("tnum"), 1)
+    return made
+
+
+def qcolor(words: str, alpha: float = 1.0) -> QColor:
+    """``#RRGGBB`` or ``#RRGGBBAA`` as Qt's colour."""
+    made = QColor(words[:7])
+    made.setAlphaF((int(words[7:9], 16) / 255 if len(words) == 9 else 1.0) * alpha)
+    return made
+
+
+def apply(application: QApplication) -> None:
+    """Load the bundled faces and dress the application; once is enough, as dressing it again would polish every widget anew."""
+    sheet = style_sheet()
+    if application.styleSheet() == sheet:
+        return
+    for path in font_files(BUNDLED):
+        QFontDatabase.addApplicationFont(str(path))
+    application.setStyle("Fusion")
+    application.setFont(font())
+    palette = QPalette()
+    roles = QPalette.ColorRole
+    for role, words in (
+        (roles.Window, PANEL), (roles.WindowText, TEXT), (roles.Base, CONTROL), (roles.AlternateBase, PANEL),
+        (roles.Text, TEXT), (roles.Button, CONTROL), (roles.ButtonText, TEXT), (roles.Highlight, "#3F6F66"),
+        (roles.HighlightedText, "#FFFFFF"), (roles.ToolTipBase, "#0F1112"), (roles.ToolTipText, TEXT), (roles.PlaceholderText, MUTED),
+    ):  # fmt: skip
+        palette.setColor(role, QColor(words))
+    for role in (roles.Text, roles.ButtonText, roles.WindowText):
+        palette.setColor(QPalette.ColorGroup.Disabled, role, QColor("#6C757A"))
+    application.setPalette(palette)
+    application.setStyleSheet(sheet)
+
+
+def style_sheet() -> str:
+    """The whole style sheet. Widgets say what they are with the property ``role``."""
+    text = (Path(__file__).parent / "style.qss").read_text("utf-8")
+    names = {
+        "SEAGLASS": SEAGLASS, "MARIGOLD": MARIGOLD, "ROSE": ROSE, "RAIL": RAIL, "GROUND": GROUND, "PANEL": PANEL,
+        "CONTROL_HOVER": CONTROL_HOVER, "CONTROL": CONTROL, "LINE": LINE, "TEXT": TEXT, "MUTED": MUTED, "PAPER_LINE": PAPER_LINE,
+        "PAPER_TEXT": PAPER_TEXT, "PAPER_MUTED": PAPER_MUTED, "PAPER_ROSE": PAPER_ROSE, "PAPER": PAPER,
+    }  # fmt: skip
+    for name, value in names.items():
+        text = text.replace(f"@{name};", f"{value};").replace(f"@{name} ", f"{value} ")
+    return text.replace("@ICONS", (Path(__file__).parent.parent.parent / "icons").as_posix())

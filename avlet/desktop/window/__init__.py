@@ -1,0 +1,1 @@
+"""The window: rail, header, files, keys, first page."""

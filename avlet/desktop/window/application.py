@@ -1,0 +1,61 @@
+"""Starting the application."""
+
+import signal
+import sys
+import traceback
+from pathlib import Path
+from types import TracebackType
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from avlet.desktop.widgets import theme
+from avlet.desktop.window.window import Window
+from avlet.document.starts import blank
+from avlet.errors import AvletError
+
+
+def make_application(arguments: list[str]) -> QApplication:
+    """The Qt application, dressed."""
+    application = QApplication(arguments)
+    application.setApplicationName("avlet")
+    application.setDesktopFileName("avlet")
+    theme.apply(application)
+    return application
+
+
+def _surprise(window: Window, kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+    """A fault of Avlet's own: keep the work, write the trace to the log, tell the person, and go on."""
+    window.keep_unsaved()
+    log = window.state / "faults.log"
+    try:
+        log.parent.mkdir(parents=True, exist_ok=True)
+        with log.open("a") as file:
+            traceback.print_exception(kind, error, trace, file=file)
+    except OSError:
+        traceback.print_exception(kind, error, trace)
+    window.say(f"Something went wrong inside Avlet ({kind.__name__}: {error}). Your work is kept; the details are in {log}.")
+
+
+def run(path: Path | None, demo: bool) -> int:
+    """Open the window, with a file or the demo in it, and run until it closes."""
+    application = make_application(sys.argv[:1])
+    window = Window()
+    window.session.open(blank(), window.session.book, None, saved=False)
+    try:
+        if demo:
+            window.files.open_demo()
+        elif path is not None:
+            window.files.open_path(path)
+        else:
+            window.show_welcome()
+    except (AvletError, OSError) as error:
+        window.say(str(error))
+    sys.excepthook = lambda kind, error, trace: _surprise(window, kind, error, trace)
+    window.show()
+    QTimer.singleShot(0, window.files.offer_lost_work)
+    signal.signal(signal.SIGINT, lambda *_: window.close())
+    beat = QTimer()
+    beat.timeout.connect(lambda: None)
+    beat.start(300)
+    return application.exec()

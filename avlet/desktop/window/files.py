@@ -1,0 +1,308 @@
+"""Everything that the window does with files: new, open, recent, save, hand over, cuts, rendering, recovery."""
+
+from pathlib import Path
+
+import platformdirs
+from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
+
+from avlet.desktop.build.new_parts import add_picture
+from avlet.desktop.dialogs.handover_dialog import HandoverDialog
+from avlet.desktop.dialogs.render_dialog import Job, RenderDialog
+from avlet.desktop.dialogs.start_dialog import StartDialog
+from avlet.desktop.window.shell import Shell
+from avlet.document.cut import Title, fresh_cut
+from avlet.document.edits import replace
+from avlet.document.naming import slug
+from avlet.document.template import Template
+from avlet.errors import AvletError
+from avlet.media.cut_render import CutRender, film_name
+from avlet.media.drawing import Drawing
+from avlet.media.plates import PLATES
+from avlet.media.timeline import read_cut, write_cut
+from avlet.places import demo_library
+from avlet.storage.handing_over import hand_over
+from avlet.storage.package import SUFFIX, open_template, save_template
+from avlet.storage.recent import recent_files, remember
+from avlet.storage.recovery import lost_work
+from avlet.text.system_fonts import machine_fonts
+
+CUT_SUFFIX = ".otio"
+DEMO_TEMPLATE, DEMO_CUT = "name-strap.avlet", "the-long-tide.otio"
+PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".svg")
+
+
+class Files:
+    """File commands of one window."""
+
+    def __init__(self, window: Shell) -> None:
+        self.window = window
+        self.dialog: RenderDialog | None = None
+
+    def fill_menu(self, menu: QMenu) -> None:
+        """The main menu, with what was opened last."""
+        menu.clear()
+        menu.addAction("Welcome page", self.window.show_welcome)
+        menu.addAction("New template\tCtrl+N", self.new)
+        menu.addAction("Open…\tCtrl+O", self.open)
+        recent = menu.addMenu("Open recent")
+        assert recent is not None
+        for path in recent_files(self.window.state):
+            recent.addAction(path.name, lambda _=False, p=path: self.open_path(p)).setToolTip(str(path))  # type: ignore[union-attr]
+        recent.setEnabled(not recent.isEmpty())
+        menu.addSeparator()
+        menu.addAction("Save\tCtrl+S", self.save)
+        menu.addAction("Save as…\tCtrl+Shift+S", self.save_as)
+        menu.addAction("Hand over…\tCtrl+H", self.hand_over)
+        menu.addAction("Keep as a variant…", self.keep_as_variant)
+        menu.addSeparator()
+        menu.addAction("New cut", self.new_cut)
+        menu.addAction("Open cut…", self.open_cut)
+        menu.addAction("Save cut", self.save_cut)
+        menu.addAction("Save cut as…", lambda: self.save_cut(ask=True))
+        menu.addAction("Library folder…", self.choose_library)
+        menu.addSeparator()
+        menu.addAction("Quit\tCtrl+Q", self.window.close)
+
+    # Templates
+
+    def open_demo(self, folder: Path | None = None) -> None:
+        """The demo's cut on the desk, its name strap on the stage with its typical answers."""
+        folder = folder or demo_library()
+        self.open_path(folder / DEMO_CUT)
+        self.window.cut_session.go_to(330)
+        self.window.cut_session.select("odalys")
+        self.open_path(folder / DEMO_TEMPLATE)
+        self.window.session.show_answers("typical")
+        self.window.session.select("plate")
+
+    def new(self) -> None:
+        """Choose a frame and a starting point."""
+        dialog = StartDialog(self.window)
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            self.start(dialog.template())
+
+    def start(self, template: Template) -> bool:
+        """Put a new template on the stage."""
+        if not self.window.may_leave():
+            return False
+        self.window.session.open(template, machine_fonts(), None, saved=False)
+        self.window.show_bench(0)
+        return True
+
+    def open(self) -> None:
+        start = str(self.window.session.path.parent if self.window.session.path else self.window.cut_session.library)
+        name, _ = QFileDialog.getOpenFileName(
+            self.window, "Open", start, f"Templates and cuts (*{SUFFIX} *{CUT_SUFFIX});;template.json (template.json)"
+        )
+        if name:
+            path = Path(name)
+            self.open_path(path.parent if path.name == "template.json" else path)
+
+    def add_picture(self) -> None:
+        """Choose a picture and put it on the stage."""
+        name, _ = QFileDialog.getOpenFileName(self.window, "Picture", "", f"Pictures ({' '.join('*' + s for s in PICTURE_SUFFIXES)})")
+        if name:
+            add_picture(self.window.session, Path(name))
+
+    def open_path(self, path: Path) -> bool:
+        """Open a template or a cut, or add a picture; says why when that cannot be done."""
+        if path.suffix.lower() in PICTURE_SUFFIXES:
+            self.window.show_bench(0)
+            add_picture(self.window.session, path)
+            return True
+        if path.suffix.lower() == CUT_SUFFIX:
+            return self._open_cut(path)
+        try:
+            opened = open_template(path)
+        except AvletError as error:
+            self.window.say(str(error))
+            return False
+        if not self.window.may_leave():
+            return False
+        self.window.session.open(opened.template, opened.book, path)
+        self.window.show_bench(0)
+        self._remember(path)
+        for note in opened.notes:
+            self.window.say(note)
+        return True
+
+    def save(self) -> bool:
+        """Save what the bench in front works on."""
+        return self.save_cut() if self.window.on_desk else self.save_template()
+
+    def save_template(self) -> bool:
+        """Save the template where it came from, or ask."""
+        path = self.window.session.path
+        return self._save_to(path) if path else self.save_as()
+
+    def save_as(self) -> bool:
+        session = self.window.session
+        folder = session.path.parent if session.path else platformdirs.user_documents_path()
+        suggestion = str(folder / f"{slug(session.template.name)}{SUFFIX}")
+        name, _ = QFileDialog.getSaveFileName(self.window, "Save as", suggestion, f"Avlet templates (*{SUFFIX})")
+        if not name:
+            return False
+        path = Path(name)
+        return self._save_to(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
+
+    def _save_to(self, path: Path) -> bool:
+        session = self.window.session
+        try:
+            save_template(session.template, path, session.book)
+        except AvletError as error:
+            self.window.say(str(error))
+            return False
+        session.mark_saved(path)
+        self.window.recovery.forget()
+        self._remember(path)
+        return True
+
+    def _remember(self, path: Path) -> None:
+        try:
+            remember(self.window.state, path)
+        except AvletError as error:
+            self.window.say(str(error))
+
+    def hand_over(self) -> None:
+        """Show what goes with the template, then write its package into the library."""
+        dialog = HandoverDialog(self.window.session, self.window.cut_session.library, self.window)
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            name = dialog.name.text().strip() or self.window.session.template.name
+            category = dialog.category.currentText().strip()
+            if (name, category) != (self.window.session.template.name, self.window.session.template.category):
+                self.window.session.edit("Name and category", lambda t: replace(t, name=name, category=category))
+            self.hand_over_to(dialog.library, dialog.note.text().strip())
+
+    def hand_over_to(self, library: Path, note: str = "") -> Path | None:
+        """Write the package; says where and as which version, or why not."""
+        session = self.window.session
+        try:
+            done = hand_over(session.template, session.book, library, note)
+        except AvletError as error:
+            self.window.say(str(error))
+            return None
+        if library == self.window.cut_session.library:
+            self.window.cut_session.forget_templates()
+        name = session.template.name
+        if done.changed:
+            self.window.say(
+                f"Handed over: {name} is in the library as {done.path.name}, version {done.version}. Titles on a cut will notice."
+            )
+        else:
+            self.window.say(f"{name} is in the library as it is already, as version {done.version}; nothing was written.")
+        return done.path
+
+    def keep_as_variant(self) -> None:
+        """A template derived from this one, under a name of its own."""
+        name = self.window.session.template.name
+        words, sure = QInputDialog.getText(self.window, "Keep as a variant", "The variant's name:", text=f"{name} variant")
+        if sure and words.strip():
+            self.start_variant(words.strip())
+
+    def start_variant(self, name: str) -> bool:
+        """Put a variant on the stage, not saved yet; it remembers where it came from."""
+        session = self.window.session
+        if not self.window.may_leave():
+            return False
+        origin = session.template.name
+        session.open(replace(session.template, name=name, derived_from=origin), session.book, None, saved=False)
+        self.window.say(f"{name} is a variant of {origin}. Change it, save it, hand it over under its own name.")
+        return True
+
+    def offer_lost_work(self) -> None:
+        """After a crash, offer what had not been saved."""
+        for lost in lost_work(self.window.recovery.folder):
+            buttons = QMessageBox.StandardButton
+            words = f"Avlet ended before “{lost.template.name}” was saved. Open what was kept?"
+            answer = QMessageBox.question(self.window, "Unsaved work", words, buttons.Open | buttons.Discard | buttons.Ignore)
+            if answer == buttons.Open:
+                book = self.window.session.book
+                if lost.path and lost.path.exists():
+                    try:
+                        book = open_template(lost.path).book
+                    except AvletError as error:
+                        self.window.say(str(error))
+                self.window.session.open(lost.template, book, lost.path, saved=False)
+                self.window.keep_unsaved()
+                lost.file.unlink(missing_ok=True)
+                return
+            if answer == buttons.Discard:
+                lost.file.unlink(missing_ok=True)
+
+    # Cuts
+
+    def new_cut(self) -> None:
+        if self.window.may_leave_cut():
+            self.window.cut_session.open(fresh_cut(PLATES), None)
+            self.window.show_desk()
+
+    def open_cut(self) -> None:
+        start = str(self.window.cut_session.path or self.window.cut_session.library)
+        name, _ = QFileDialog.getOpenFileName(self.window, "Open cut", start, f"Timelines (*{CUT_SUFFIX})")
+        if name:
+            self._open_cut(Path(name))
+
+    def _open_cut(self, path: Path) -> bool:
+        try:
+            cut = read_cut(path)
+        except AvletError as error:
+            self.window.say(str(error))
+            return False
+        if not self.window.may_leave_cut():
+            return False
+        beside = {t.template for t in cut.titles}
+        library = path.parent if beside and all((path.parent / name).exists() for name in beside) else None
+        self.window.cut_session.open(cut, path, library)
+        self.window.show_desk()
+        self._remember(path)
+        return True
+
+    def save_cut(self, ask: bool = False) -> bool:
+        """Save the cut as ``.otio``."""
+        session = self.window.cut_session
+        path = session.path
+        if ask or path is None:
+            suggestion = str(session.library / f"{slug(session.cut.name)}{CUT_SUFFIX}")
+            name, _ = QFileDialog.getSaveFileName(self.window, "Save cut", suggestion, f"Timelines (*{CUT_SUFFIX})")
+            if not name:
+                return False
+            path = Path(name).with_suffix(CUT_SUFFIX)
+        try:
+            write_cut(session.cut, path)
+        except AvletError as error:
+            self.window.say(str(error))
+            return False
+        session.mark_saved(path)
+        return True
+
+    def choose_library(self) -> None:
+        folder = QFileDialog.getExistingDirectory(self.window, "Library folder", str(self.window.cut_session.library))
+        if folder:
+            session = self.window.cut_session
+            session.library = Path(folder)
+            session.forget_templates()
+
+    # Rendering
+
+    def render(self, all_titles: bool) -> None:
+        """Ask how to render the selected title, or all of them."""
+        session = self.window.cut_session
+        titles = session.cut.titles if all_titles else tuple(t for t in (session.title,) if t)
+        jobs = [job for job in map(self._job, titles) if job]
+        if jobs:
+            self.window.desk.leave()
+            whole = None
+            if all_titles:
+                opened = {title.id: session.template_of(title) for title in session.cut.titles}
+                whole = CutRender(session.cut, opened, Path(), slug(session.cut.name))
+            self.dialog = RenderDialog(jobs, platformdirs.user_videos_path() / "avlet", self.window, whole)
+            self.dialog.open()
+
+    def _job(self, title: Title) -> Job | None:
+        session = self.window.cut_session
+        opened, scene = session.template_of(title), session.scene_of(title)
+        if isinstance(opened, str) or isinstance(scene, str):
+            self.window.say(f"{title.template} is left out: {opened if isinstance(opened, str) else scene}")
+            return None
+        drawing = Drawing.of(opened.template, opened.book, dict(scene.bound.answers), scene.length, None, None)
+        return Job(film_name(session.cut, title, opened), drawing)

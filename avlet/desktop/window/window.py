@@ -1,0 +1,309 @@
+"""The window: rail, header, benches, messages."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QMessageBox,
+    QPushButton,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from avlet.desktop.build.build_bench import BuildBench
+from avlet.desktop.card.card_bench import CardBench
+from avlet.desktop.card.wire_dialog import WireDialog
+from avlet.desktop.desk.desk_bench import DeskBench
+from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
+from avlet.desktop.time.time_bench import TimeBench
+from avlet.desktop.widgets.buttons import flat_button
+from avlet.desktop.widgets.icons import quiet
+from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
+from avlet.desktop.window.shell import Shell
+from avlet.desktop.window.shortcuts import Shortcuts
+from avlet.desktop.window.welcome import WelcomePage
+from avlet.document.starts import STARTS
+from avlet.document.template import Frame
+from avlet.errors import AvletError
+from avlet.motion.timecode import rate_words
+from avlet.places import library_folder, state_folder
+from avlet.storage.recovery import Recovery
+
+BENCHES = ("Build", "Time", "Card", "Desk")
+OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES)
+"""What may be dropped on the window."""
+
+
+class Window(Shell):
+    """One window, one template, one cut."""
+
+    def __init__(self, library: Path | None = None, state: Path | None = None) -> None:
+        super().__init__()
+        self.session = Session()
+        self.cut_session = CutSession(library or library_folder(), state or state_folder())
+        self.state = state or state_folder()
+        self.recovery = Recovery(self.state / "recovery")
+        self.files = Files(self)
+        self.build = BuildBench(self.session)
+        self.time = TimeBench(self.session)
+        self.card = CardBench(self.session)
+        self.desk = DeskBench(self.cut_session)
+        self.benches: tuple[BuildBench | TimeBench | CardBench | DeskBench, ...] = (self.build, self.time, self.card, self.desk)
+        self.setWindowTitle("Avlet")
+        self.setWindowIcon(QIcon(str(Path(__file__).parents[2] / "icons" / "avlet.svg")))
+        self.setAcceptDrops(True)
+        self.resize(1280, 800)
+        body = QWidget()
+        layout = QHBoxLayout(body)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._rail())
+        right = QVBoxLayout()
+        right.setSpacing(0)
+        right.addWidget(self._header())
+        self.stack = QStackedWidget()
+        for bench in self.benches:
+            self.stack.addWidget(bench)
+        self.stack.addWidget(self._welcome())
+        right.addWidget(self.stack, 1)
+        self.message = QLabel()
+        self.message.setProperty("role", "message")
+        self.message.setWordWrap(True)
+        self.message.hide()
+        right.addWidget(self.message)
+        layout.addLayout(right, 1)
+        self.setCentralWidget(body)
+        self._message_timer = QTimer(self)
+        self._message_timer.setSingleShot(True)
+        self._message_timer.timeout.connect(self.message.hide)
+        self._keeper = QTimer(self)
+        self._keeper.timeout.connect(self.keep_unsaved)
+        self._keeper.start(3000)
+        self.shortcuts = Shortcuts(self, self.files)
+        for session in (self.session, self.cut_session):
+            session.refused.connect(self.say)
+            session.changed.connect(self.show_state)
+        self.session.answers_changed.connect(self.show_state)
+        self.desk.render_wanted.connect(self.files.render)
+        self.desk.library.open_wanted.connect(self.files.open_path)
+        self.build.picture_wanted.connect(self.files.add_picture)
+        self.session.wire_wanted.connect(self.open_wire)
+        self.show_bench(0)
+
+    def _welcome(self) -> QWidget:
+        self.welcome = WelcomePage(self.state)
+        self.welcome.start_wanted.connect(lambda name: self.files.start(STARTS[name](Frame())))
+        self.welcome.open_wanted.connect(self.files.open_path)
+        self.welcome.demo_wanted.connect(self.files.open_demo)
+        self.welcome.other_frame_wanted.connect(self.files.new)
+        return self.welcome
+
+    def _rail(self) -> QWidget:
+        rail = QWidget()
+        rail.setProperty("role", "rail")
+        rail.setFixedWidth(72)
+        layout = QVBoxLayout(rail)
+        layout.setContentsMargins(6, 8, 6, 10)
+        layout.setSpacing(8)
+        self.brand = QToolButton()
+        self.brand.setText("avlet")
+        self.brand.setProperty("role", "brand")
+        self.brand.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.brand.setToolTip("New, open, save …")
+        menu = QMenu(self.brand)
+        menu.aboutToShow.connect(lambda: self.files.fill_menu(menu))
+        self.brand.setMenu(menu)
+        layout.addWidget(self.brand, 0, Qt.AlignmentFlag.AlignHCenter)
+        self.rail_buttons = []
+        for index, name in enumerate(BENCHES):
+            button = QToolButton()
+            button.setText(name)
+            button.setProperty("role", "rail")
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+            button.setIcon(quiet(name.lower()))
+            button.setCheckable(True)
+            button.setFixedSize(60, 60)
+            button.setToolTip(f"{name} (Ctrl+{index + 1})")
+            size = button.iconSize()
+            button.setIconSize(size.scaled(26, 26, Qt.AspectRatioMode.KeepAspectRatio))
+            button.clicked.connect(lambda _=False, i=index: self.show_bench(i))
+            layout.addWidget(button)
+            self.rail_buttons.append(button)
+        layout.addStretch(1)
+        return rail
+
+    def _header(self) -> QWidget:
+        header = QWidget()
+        header.setProperty("role", "panel")
+        header.setFixedHeight(44)
+        layout = QHBoxLayout(header)
+        layout.setContentsMargins(16, 0, 14, 0)
+        layout.setSpacing(8)
+        self.title = QLabel()
+        self.title.setProperty("role", "title")
+        layout.addWidget(self.title)
+        self.facts = QLabel()
+        self.facts.setProperty("role", "muted")
+        layout.addWidget(self.facts)
+        layout.addStretch(1)
+        self.undo_button = flat_button("undo", "Undo", self.undo)
+        self.redo_button = flat_button("redo", "Redo", self.redo)
+        layout.addWidget(self.undo_button)
+        layout.addWidget(self.redo_button)
+        self.answers = QPushButton()
+        self.answers.setToolTip("Whose answers are on the stage; what you type there goes into them")
+        menu = QMenu(self.answers)
+        menu.aboutToShow.connect(lambda: self._fill_answers(menu))
+        self.answers.setMenu(menu)
+        layout.addWidget(self.answers)
+        self.hand = QPushButton("Hand over…")
+        self.hand.setProperty("role", "handover")
+        self.hand.setToolTip("Write the template with its fonts into the library")
+        self.hand.clicked.connect(self.files.hand_over)
+        layout.addWidget(self.hand)
+        return header
+
+    def _fill_answers(self, menu: QMenu) -> None:
+        menu.clear()
+        for source, name in ((AS_DESIGNED, "As designed"), *((s.id, s.name) for s in self.session.template.samples)):
+            action = menu.addAction(name)
+            assert action is not None
+            action.setCheckable(True)
+            action.setChecked(source == self.session.answers_from)
+            action.triggered.connect(lambda _=False, s=source: self.session.show_answers(s))
+
+    # Benches
+
+    def show_bench(self, index: int) -> None:
+        """Bring a bench to the front."""
+        for number, bench in enumerate(self.benches):
+            if number != index:
+                bench.leave()
+        self.stack.setCurrentIndex(index)
+        (self.desk.view if self.on_desk else self.bench.stage).setFocus()  # not a text box, so that Space plays at once
+        for i, button in enumerate(self.rail_buttons):
+            button.setChecked(i == index)
+        self.show_state()
+
+    def open_wire(self, target: str) -> None:
+        """Change a property's wire in a small window of its own."""
+        WireDialog(self.session, target, self).show()
+
+    def show_welcome(self) -> None:
+        """Show what there is to begin with."""
+        for bench in self.benches:
+            bench.leave()
+        self.welcome.refresh()
+        self.stack.setCurrentWidget(self.welcome)
+        for button in self.rail_buttons:
+            button.setChecked(False)
+        self.show_state()
+
+    def show_desk(self) -> None:
+        """Bring the cutting desk to the front."""
+        self.show_bench(self.benches.index(self.desk))
+
+    def undo(self) -> None:
+        (self.cut_session if self.on_desk else self.session).undo()
+
+    def redo(self) -> None:
+        (self.cut_session if self.on_desk else self.session).redo()
+
+    def show_state(self) -> None:
+        """Header and title bar follow the documents."""
+        template = self.session.template
+        history = self.cut_session.history if self.on_desk else self.session.history
+        for button, label, words, keys in (
+            (self.undo_button, history.undo_label, "Undo", "Ctrl+Z"),
+            (self.redo_button, history.redo_label, "Redo", "Ctrl+Shift+Z"),
+        ):
+            button.setEnabled(label is not None)
+            button.setToolTip(f"{words}: {label} ({keys})" if label else f"Nothing to {words.lower()}")
+        welcome = self.stack.currentWidget() is self.welcome
+        self.answers.setVisible(not self.on_desk and not welcome)
+        self.hand.setVisible(not self.on_desk and not welcome)
+        self.undo_button.setVisible(not welcome)
+        self.redo_button.setVisible(not welcome)
+        if welcome:
+            self.title.setText("Welcome")
+            self.facts.setText("")
+        elif self.on_desk:
+            cut = self.cut_session.cut
+            self.title.setText("Cutting desk")
+            star = " •" if self.cut_session.unsaved else ""
+            self.facts.setText(f"{cut.name}{star} · a stand-in for the editor’s own program")
+        else:
+            self.title.setText(template.name + (" •" if self.session.unsaved else ""))
+            frame = template.frame
+            seconds = f"{float(template.length / frame.fps):.2f}".rstrip("0").rstrip(".")
+            self.facts.setText(f"{frame.width}×{frame.height} · {rate_words(frame.fps)} fps · {seconds} s")
+        source = next((s.name for s in template.samples if s.id == self.session.answers_from), "As designed")
+        self.answers.setText(f"Answers: {source} ▾")
+        self.setWindowTitle(f"{template.name} – Avlet")
+
+    # Messages and unsaved work
+
+    def say(self, words: str) -> None:
+        """Show a message for a while."""
+        self.message.setText(words)
+        self.message.show()
+        self._message_timer.start(9000)
+
+    def keep_unsaved(self) -> None:
+        """Write unsaved work down, so that a crash loses at most a few seconds."""
+        try:
+            if self.session.unsaved:
+                self.recovery.keep(self.session.template, self.session.path)
+            else:
+                self.recovery.forget()
+        except AvletError as error:
+            self.say(str(error))
+
+    def may_leave(self) -> bool:
+        """Ask about unsaved work on the template before it is closed."""
+        changed = self.session.unsaved and self.session.history.undo_label is not None
+        return not changed or self._ask_to_save(self.session.template.name, self.files.save_template)
+
+    def may_leave_cut(self) -> bool:
+        """Ask about unsaved work on the cut before it is closed."""
+        return not self.cut_session.unsaved or self._ask_to_save(self.cut_session.cut.name, self.files.save_cut)
+
+    def _ask_to_save(self, name: str, save: Callable[[], bool]) -> bool:
+        buttons = QMessageBox.StandardButton
+        words = f"{name} has changes that are not saved."
+        answer = QMessageBox.question(self, "Unsaved changes", words, buttons.Save | buttons.Discard | buttons.Cancel)
+        return save() if answer == buttons.Save else answer == buttons.Discard
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        assert event is not None
+        if not (self.may_leave() and self.may_leave_cut()):
+            event.ignore()
+            return
+        for bench in self.benches:
+            bench.leave()
+        self._keeper.stop()
+        self.shortcuts.remove()
+        self.recovery.forget()
+        event.accept()
+
+    # Files dropped on the window
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        if data is not None and any(Path(u.toLocalFile()).suffix.lower() in OPENED for u in data.urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        for url in data.urls() if data is not None else ():
+            self.files.open_path(Path(url.toLocalFile()))

@@ -1,0 +1,120 @@
+"""What the folded ruler shows: a row for each part with its moves as bars, ties between them, and lanes of keys."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from avlet.document.grouping import listed
+from avlet.document.keys import Keyed
+from avlet.document.metadata import type_at
+from avlet.document.moves import Mirrored
+from avlet.document.parts import AnyPart
+from avlet.document.template import Template
+from avlet.document.timing import MoveAt, Where, moves_at
+from avlet.motion.keyed import key_time
+from avlet.motion.pose import Choreography
+from avlet.motion.schedule import Schedule
+from avlet.motion.spans import Spans
+
+LANE, KEY_LANE, PAD = 20, 16, 7
+MOST_LINES = 24
+"""Lines of units that a bar shows; of more, so many spread evenly over all."""
+
+
+@dataclass(frozen=True)
+class Bar:
+    """A move from ``start`` to ``end`` in frames of the title; ``lines`` are begin and end of each unit. Mirrored ones follow."""
+
+    at: MoveAt
+    start: float
+    end: float
+    lines: tuple[tuple[float, float], ...]
+    lane: int
+    mirrored: bool = False
+
+
+@dataclass(frozen=True)
+class Lane:
+    """The keys of one property: its label, and the frame of each key by its number."""
+
+    part: str
+    keyed: Keyed
+    label: str
+    times: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Row:
+    """One part: where its row lies in px, its bars and its lanes of keys."""
+
+    part: AnyPart
+    depth: int
+    top: float
+    lanes: int
+    bars: tuple[Bar, ...]
+    keys: tuple[Lane, ...]
+
+    @property
+    def height(self) -> float:
+        return 2 * PAD + max(1, self.lanes) * LANE + len(self.keys) * KEY_LANE
+
+    def lane_top(self, lane: int) -> float:
+        return self.top + PAD + lane * LANE
+
+    def key_top(self, lane: int) -> float:
+        return self.top + PAD + max(1, self.lanes) * LANE + lane * KEY_LANE
+
+
+def rows_of(template: Template, choreography: Choreography) -> list[Row]:
+    """The rows of a template, front to back, at the length that it is worked out for."""
+    rows: list[Row] = []
+    top = 0.0
+    for part, depth in listed(template):
+        bars = (*_bars(part, choreography, "way_in"), *_bars(part, choreography, "way_out.moves"), *_mirrored(part, choreography))
+        lanes = max((bar.lane + 1 for bar in bars), default=1)
+        row = Row(part, depth, top, lanes, bars, tuple(_lane(part, keyed, choreography.spans) for keyed in part.keys))
+        rows.append(row)
+        top += row.height
+    return rows
+
+
+def _bars(part: AnyPart, choreography: Choreography, where: Where) -> list[Bar]:
+    timing, spans = choreography.timings[part.id], choreography.spans
+    times = timing.way_in if where == "way_in" else timing.way_out
+    begin = 0.0 if where == "way_in" else spans.length - 1 - spans.designed_out / spans.pace
+    found = []
+    for number, schedule in enumerate(times[: len(moves_at(part, where))]):
+        lines = tuple((begin + a / spans.pace, begin + b / spans.pace) for a, b in _lines(schedule))
+        start, end = begin + schedule.start / spans.pace, begin + schedule.end / spans.pace
+        found.append(Bar(MoveAt(part.id, where, number), start, end, lines, number))
+    return found
+
+
+def _lines(schedule: Schedule) -> list[tuple[float, float]]:
+    begins = schedule.begins
+    if len(begins) > MOST_LINES:
+        begins = begins[np.linspace(0, len(begins) - 1, MOST_LINES).round().astype(int)]
+    return [(float(b), float(b) + schedule.unit_frames) for b in begins]
+
+
+def _mirrored(part: AnyPart, choreography: Choreography) -> list[Bar]:
+    if not isinstance(part.way_out, Mirrored):
+        return []
+    last = choreography.spans.length - 1
+    return [
+        Bar(bar.at, last - bar.end, last - bar.start, tuple((last - b, last - a) for a, b in bar.lines), bar.lane, mirrored=True)
+        for bar in _bars(part, choreography, "way_in")
+    ]
+
+
+def _lane(part: AnyPart, keyed: Keyed, spans: Spans) -> Lane:
+    return Lane(part.id, keyed, type_at(part, keyed.path).label, tuple(key_time(key, spans) for key in keyed.keys))
+
+
+def edges(rows: list[Row], spans: Spans, without: frozenset[MoveAt] = frozenset()) -> list[float]:
+    """The frames that a bar's edge catches on: those of other bars, of the spans, and keys."""
+    found = [0.0, float(spans.way_in), float(spans.length - 1 - spans.way_out), float(spans.length - 1)]
+    for row in rows:
+        found += [edge for bar in row.bars if bar.at not in without and not bar.mirrored for edge in (bar.start, bar.end)]
+        found += [time for lane in row.keys for time in lane.times]
+    return found
