@@ -9,15 +9,14 @@ import typer
 from avlet.command_app import AsJson, File, app, err, out, print_json, progress_bar, say, table
 from avlet.document.card import Sample
 from avlet.document.carding import change_field
-from avlet.document.fields import kind_of_field
 from avlet.document.naming import free_id, slug
 from avlet.document.targets import words_for
 from avlet.document.template import Template
 from avlet.document.wires import Straight
 from avlet.errors import AvletError
-from avlet.layout.answers import answers_from_file
 from avlet.places import library_folder
 from avlet.review.card_measure import tried_out, verdict
+from avlet.storage.answer_files import answers_from_file
 from avlet.storage.package import open_template, save_template
 
 Library = Annotated[Path | None, typer.Option("--library", metavar="DIR", help="The library's folder; your own if left out.")]
@@ -54,7 +53,7 @@ def _plain_field(template: Template, field_id: str) -> dict[str, Any]:
     assert field is not None
     wires = template.wires_from(field_id)
     drives = [words_for(template, w.target) + ("" if isinstance(w.map, Straight) else f" ({w.map.__struct_config__.tag})") for w in wires]
-    return {**msgspec.to_builtins(field), "kind": kind_of_field(field), "drives": drives}
+    return {**msgspec.to_builtins(field), "kind": field.kind, "drives": drives}
 
 
 @app.command("set")

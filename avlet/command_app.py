@@ -9,10 +9,11 @@ from rich.console import Console
 from rich.progress import BarColumn, Progress, TextColumn, TimeRemainingColumn
 from rich.table import Table
 
+from avlet.document.answers import read_answers
 from avlet.document.fields import Answer
 from avlet.errors import AnswerError
-from avlet.layout.answers import answers_from_file, read_answers
 from avlet.paint.scene import Scene
+from avlet.storage.answer_files import answers_from_file, read_named_file
 from avlet.storage.package import Opened, open_template
 
 app = typer.Typer(
@@ -34,7 +35,7 @@ def scene_of(file: Path, answers: list[str] | None, length: int | None, answers_
     """A template opened, and its scene with answers from a file and from words."""
     opened = open_template(file)
     given: dict[str, Answer] = answers_from_file(opened.template, answers_file) if answers_file is not None else {}
-    return opened, Scene(opened.template, opened.book, {**given, **read_answers(opened.template, answers or ())}, length)
+    return opened, Scene(opened.template, opened.book, {**given, **read_answers(opened.template, answers or (), read_named_file)}, length)
 
 
 def progress_bar() -> Progress:

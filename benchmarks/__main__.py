@@ -139,7 +139,7 @@ def typing() -> float:
         def ours(turn: list[int] = [0]) -> None:  # noqa: B006
             for _ in range(count):
                 turn[0] += 1
-                window.session.set_value("name/text", f"Odalys Brandt {turn[0]}")
+                window.session.write({"name/text": f"Odalys Brandt {turn[0]}"})
                 window.build.stage.repaint()
 
         def shaping() -> None:

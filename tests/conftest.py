@@ -3,6 +3,7 @@ import shutil
 import sys
 import tempfile
 import traceback
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -15,8 +16,10 @@ os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
 os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
 
 from avlet.document.checking import check
+from avlet.document.edits import set_property
 from avlet.document.moves import Move
 from avlet.document.parts import Fit, Matte, Place, ShapePart, TextPart
+from avlet.document.targets import value_of
 from avlet.document.template import Frame, Template
 from avlet.storage.package import open_template
 from avlet.text.fonts import FontBook, bundled_fonts
@@ -63,6 +66,18 @@ def plated(text: str = "Odalys Brandt", **changes: object) -> Template:
     )  # fmt: skip
     values = {"name": "Plated", "frame": Frame(1920, 1080, "25/1"), "length": 100, "way_in": 25, "way_out": 25, "parts": parts}
     return check(Template(**{**values, **changes}))
+
+
+def put(template: Template, values: dict[str, object]) -> Template:
+    """A template with values put on its own properties."""
+    for target, value in values.items():
+        template = set_property(template, target, value)
+    return template
+
+
+def shown_in(template: Template):
+    """Tells what a property of a template is, as the stage does."""
+    return partial(value_of, template)
 
 
 @pytest.fixture(scope="session")

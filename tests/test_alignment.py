@@ -3,7 +3,7 @@
 import itertools
 
 import pytest
-from conftest import plated
+from conftest import plated, put, shown_in
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -36,7 +36,7 @@ widths = st.lists(st.tuples(st.floats(0, 1500), st.floats(5, 200)), min_size=3, 
 def test_aligned_edges_lie_on_one_line(places, share):
     template = row(*places)
     ids = [p.id for p in template.parts]
-    after = boxes(aligned(template, boxes(template), ids, "across", share))
+    after = boxes(put(template, aligned(template, boxes(template), ids, "across", share, shown_in(template))))
     lines = [b.x + b.w * share for b in after.values()]
     assert lines == pytest.approx([lines[0]] * len(lines), abs=0.01)
 
@@ -47,7 +47,7 @@ def test_spread_parts_have_equal_gaps_and_the_outermost_stay(places):
     ids = [p.id for p in template.parts]
     before = boxes(template)
     ordered = sorted(ids, key=lambda i: before[i].x + before[i].w / 2)
-    made = boxes(spread(template, before, ids, "across"))
+    made = boxes(put(template, spread(template, before, ids, "across", shown_in(template))))
     after = [made[i] for i in ordered]
     gaps = [b.x - a.right for a, b in itertools.pairwise(after)]
     assert gaps == pytest.approx([gaps[0]] * len(gaps), abs=0.05)
@@ -57,7 +57,7 @@ def test_spread_parts_have_equal_gaps_and_the_outermost_stay(places):
 
 def test_a_plate_is_aligned_through_its_text():
     template = edits.add_part(plated(), ShapePart(id="free", name="Free", across=Place(gap=20), down=Place(gap=20)))
-    after = boxes(aligned(template, boxes(template), ["plate", "free"], "across", 0.0))
+    after = boxes(put(template, aligned(template, boxes(template), ["plate", "free"], "across", 0.0, shown_in(template))))
     assert after["plate"].x == pytest.approx(after["free"].x)
     assert after["name"].x == pytest.approx(after["plate"].x + 50)
 
@@ -65,7 +65,7 @@ def test_a_plate_is_aligned_through_its_text():
 def test_what_moves_anyway_is_not_moved_twice():
     chained = edits.add_part(plated(), ShapePart(id="below", name="Below", across=Place("name"), down=Place("name", "start", "end", 9)))
     assert leaders(chained, ["plate", "name", "below"], "across") == ["name"]
-    before, after = boxes(chained), boxes(shifted(chained, ["plate", "name", "below"], 30, -7))
+    before, after = boxes(chained), boxes(put(chained, shifted(chained, ["plate", "name", "below"], 30, -7, shown_in(chained))))
     for part in before:
         assert (after[part].x - before[part].x, after[part].y - before[part].y) == pytest.approx((30, -7))
 
@@ -73,6 +73,6 @@ def test_what_moves_anyway_is_not_moved_twice():
 def test_too_few_parts_are_refused_in_words():
     template = row((0, 10), (50, 10))
     with pytest.raises(DocumentError, match="at least two"):
-        aligned(template, boxes(template), ["p0"], "across", 0)
+        aligned(template, boxes(template), ["p0"], "across", 0, shown_in(template))
     with pytest.raises(DocumentError, match="at least three"):
-        spread(template, boxes(template), ["p0", "p1"], "down")
+        spread(template, boxes(template), ["p0", "p1"], "down", shown_in(template))

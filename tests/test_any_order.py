@@ -187,7 +187,7 @@ class Walker:
         if stage.handles:
             handle = self.rng.choice(stage.handles)
             to = (self.rng.uniform(-200, 2000), self.rng.uniform(-200, 1300))
-            self.session.edit("Handle", lambda t: handle.change(t, to, self.rng.random() < 0.5))
+            self.session.write(handle.change(to, self.rng.random() < 0.5), None, "Handle", handle.frame)
 
     def copy(self) -> None:
         self.rng.choice([duplicate_selected, copy_selected, paste_part])(self.session)

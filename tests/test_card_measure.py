@@ -10,7 +10,7 @@ from avlet.document.card import Card, Sample, Section
 from avlet.document.fields import ChoiceField, ColourField, LengthField, NumberField, Option, Swatch, SwitchField, TextField
 from avlet.document.wires import Formula, Table
 from avlet.paint.scene import Scene
-from avlet.review.card_measure import Bench, Trial, ends_of, remarks, share, trials, tried_out, verdict
+from avlet.review.card_measure import Bench, Trial, remarks, share, trials, tried_out, verdict
 from avlet.review.samples import findings
 
 replace = edits.replace
@@ -95,7 +95,7 @@ def test_words_that_cannot_be_read_on_their_plate():
     ],
 )  # fmt: skip
 def test_the_ends_of_what_a_field_takes(field, ends):
-    assert [value for _, value in ends_of(field)] == ends
+    assert [value for _, value in field.tried()] == ends
 
 
 def test_every_end_is_tried_with_every_sample(book):

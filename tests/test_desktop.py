@@ -184,8 +184,8 @@ def test_undo_is_seen_in_every_editor(window, qtbot):
     session.select("rule")
     QApplication.processEvents()
     colour, switch = recipe.findChild(ColourButton, "rule/fill.colour"), recipe.findChild(Switch, "rule/shown")
-    session.set_value("rule/fill.colour", "#112233")
-    session.set_value("rule/shown", False)
+    session.write({"rule/fill.colour": "#112233"})
+    session.write({"rule/shown": False})
     QApplication.processEvents()
     assert (colour.colour, switch.isChecked()) == ("#112233", False)
     window.undo()
@@ -376,7 +376,7 @@ def test_accents_and_features_are_chosen_in_the_recipe(window, qtbot):
     session.select("name")
     recipe.findChild(QToolButton, "Add an accent").click()
     QApplication.processEvents()
-    session.set_value("name/text", "Odalys {1:Brandt}")
+    session.write({"name/text": "Odalys {1:Brandt}"})
     assert session.scene().rest.parts["name"].setting.accent.max() == 1
     choose(qtbot, chip(window, "features"), "tabular figures")
     assert session.template.part("name").features == ("tnum",)
@@ -415,14 +415,14 @@ def test_what_is_saved_can_be_opened_whatever_was_typed(window, qtbot, tmp_path)
     """A second line in a field of one line is refused when it is typed, not when the file is opened again."""
     session = window.session
     session.show_answers("")
-    session.set_value("role/text", "two\nlines")
+    session.write({"role/text": "two\nlines"})
     assert "takes one line" in window.message.text()
     assert session.template.card.field("role").default == "Marsh ecologist"
     session.select("role")
     QApplication.processEvents()
     dot = window.build.recipe.findChild(Dot, "dot role/text")
     next(a for a in dot.menu().actions() if a.text() == "Let it have several lines").trigger()
-    session.set_value("role/text", "two\nlines")
+    session.write({"role/text": "two\nlines"})
     assert session.template.card.field("role").default == "two\nlines"
     assert window.files._save_to(tmp_path / "x.avlet")
     assert open_template(tmp_path / "x.avlet").template == session.template
@@ -488,7 +488,7 @@ def test_a_new_template_starts_in_its_frame_from_a_starting_point(window, qtbot)
     dialog = StartDialog(window)
     qtbot.addWidget(dialog)
     assert dialog.starts.count() == 7
-    dialog.size.setCurrentText("1080 × 1920")
+    dialog.size_box.setCurrentText("1080 × 1920")
     dialog.rate.setCurrentIndex(0)
     dialog.starts.setCurrentRow(4)
     template = dialog.template()
@@ -496,7 +496,7 @@ def test_a_new_template_starts_in_its_frame_from_a_starting_point(window, qtbot)
     assert window.files.start(template)
     assert window.session.template is template
     assert window.session.unsaved
-    dialog.size.setCurrentText("own size")
+    dialog.size_box.setCurrentText("own size")
     type_into(qtbot, dialog.width_box, "2048")
     qtbot.keyClick(dialog.width_box, Qt.Key.Key_Return)
     assert dialog.frame_.width == 2048

@@ -60,8 +60,8 @@ def test_from_an_empty_frame_to_a_handed_over_lower_third_and_three_titles(windo
     window.build.stage.finish_typing()
     second = next(p for p in session.template.parts if isinstance(p, TextPart) and p.id != words.id)
     session.select(second.id)
-    session.set_value(f"{second.id}/size", 46)
-    session.set_value(f"{second.id}/down.gap", 120)
+    session.write({f"{second.id}/size": 46})
+    session.write({f"{second.id}/down.gap": 120})
     # every text is on the card already; four more by their dots
     assert [f.label for f in session.template.card.fields] == [words.name, second.name]
     session.select(shape.id)

@@ -34,7 +34,7 @@ def test_the_stage_shows_a_kept_frame_until_anything_changes(window):
     stage.grab()
     assert 30 in stage.cache.frames
     kept = stage.cache.get(stage.cache._key, 30)
-    session.set_value("plate/corner", 3.0)
+    session.write({"plate/corner": 3.0})
     stage.grab()
     assert stage.cache.frames == {30} and not np.array_equal(stage.cache.get(stage.cache._key, 30), kept)
     session.undo()

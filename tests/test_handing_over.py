@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from avlet.document import carding, edits
+from avlet.document.answers import check_answers
 from avlet.document.card import Card, Sample, Section
 from avlet.document.fields import (
     ChoiceField,
@@ -32,7 +33,6 @@ from avlet.document.fields import (
 from avlet.document.parts import PictureFile, PicturePart
 from avlet.document.versions import carried_over, what_is_new
 from avlet.errors import StorageError
-from avlet.layout.answers import check_answers
 from avlet.paint.scene import Scene
 from avlet.review.stranger import check_package
 from avlet.storage import handing_over

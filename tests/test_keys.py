@@ -109,7 +109,7 @@ def test_position_turn_opacity_colour_outline_and_matte_are_keyed():
     made = scene(titled(source, bar(*keys, outline=Outline(4.0), mattes=(Matte("s"),))))
     half, done = made.pose(5), made.pose(50)
     assert half.outline_box("a").middle == pytest.approx((160, 60)) and half.parts["a"].most_opacity == 0.5
-    assert half.parts["a"].rest.part.fill == Solid("#800080FF") and half.parts["a"].rest.part.outline.end == 50
+    assert half.parts["a"].rest.part.fill == Solid("#800080") and half.parts["a"].rest.part.outline.end == 50
     assert half.mattes_of(half.parts["a"])[0].grow == -100
     assert made.picture(0).any() == False and done.outline_box("a").h == pytest.approx(80)  # noqa: E712
     assert made.picture(50)[40, 180].tolist() == [0, 0, 255, 255]

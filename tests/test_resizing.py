@@ -1,7 +1,7 @@
 """Resizing: the opposite edge stays, whatever a part is placed by."""
 
 import pytest
-from conftest import plated
+from conftest import plated, put
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -35,7 +35,7 @@ def shape(mine_x="start", mine_y="start", **changes) -> Template:
 def test_what_is_held_moves_and_the_opposite_edge_stays(sides, mine_x, mine_y, dx, dy):
     template = shape(mine_x, mine_y)
     before = box_of(template)
-    after = box_of(resized(template, "s", before, sides, dx, dy))
+    after = box_of(put(template, resized(template.part("s"), before, sides, dx, dy)))
     for low, size, held, pull in ((0, 2, sides[0], dx), (1, 3, sides[1], dy)):
         wanted = max(LEAST, before[size] + pull * held)
         assert after[size] == pytest.approx(wanted, abs=0.02)
@@ -49,7 +49,7 @@ def test_what_is_held_moves_and_the_opposite_edge_stays(sides, mine_x, mine_y, d
 def test_a_shape_is_kept(dx, dy):
     template = shape()
     before = box_of(template)
-    after = box_of(resized(template, "s", before, (1, 1), dx, dy, keep_shape=True))
+    after = box_of(put(template, resized(template.part("s"), before, (1, 1), dx, dy, keep_shape=True)))
     assert after.w / after.h == pytest.approx(2, rel=0.01)
 
 
@@ -75,6 +75,6 @@ def test_pictures_have_all_handles_and_texts_none():
 
 def test_a_part_that_follows_another_keeps_following_when_it_is_resized():
     template = edits.add_part(plated(), ShapePart(id="s", name="S", across=Place("name", "start", "end", 20), down=Place("name")))
-    made = resized(template, "s", box_of(template), (1, 0), 50, 0)
+    made = put(template, resized(template.part("s"), box_of(template), (1, 0), 50, 0))
     assert made.part("s").across == template.part("s").across
     assert made.part("s").width == 450

@@ -168,7 +168,7 @@ def test_too_quick_a_travel_is_pointed_out(bench, qtbot):
     qtbot.mouseClick(bench.ruler, LEFT, NONE, area(bench, "name").center().toPoint())
     settle()
     assert "more than a third of the letters" in bench.panel.warning.text()
-    bench.session.set_value("name/way_in.0.frames", 90)
+    bench.session.write({"name/way_in.0.frames": 90})
     settle()
     assert "third" not in bench.panel.warning.text() and "later than its span" in bench.panel.warning.text()
 
@@ -200,7 +200,7 @@ def test_orders_paces_and_shuffles_are_words(bench, qtbot):
 def test_eases_and_moves_are_kept_for_other_templates(bench, qtbot, monkeypatch):
     qtbot.mouseClick(bench.ruler, LEFT, NONE, area(bench, "name").center().toPoint())
     settle()
-    bench.session.set_value("name/way_in.0.blur", 7.0)
+    bench.session.write({"name/way_in.0.blur": 7.0})
     settle()
     for name, what in (("marsh", "keep ease"), ("from the reeds", "keep move")):
         monkeypatch.setattr(QInputDialog, "getText", lambda *a, n=name, **k: (n, True))
@@ -319,7 +319,7 @@ def test_a_dot_keys_a_property_and_a_change_makes_a_key_at_the_frame(window, qtb
     next(a for a in dot.menu().actions() if a.text() == "Key it at this frame").trigger()
     settle()
     session.go_to(20)
-    session.set_value("plate/opacity", 40.0)
+    session.write({"plate/opacity": 40.0})
     (keyed,) = session.part.keys
     assert [(k.at, k.value) for k in keyed.keys] == [(4, 100), (20, 40)] and session.part.opacity == 100
     session.go_to(12)

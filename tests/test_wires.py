@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from avlet.document import carding, edits, sharing
-from avlet.document.answers import answer_fault
+from avlet.document.answers import shown_fields
 from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check, faults
 from avlet.document.eases import READY_EASES
@@ -34,10 +34,10 @@ from avlet.document.parts import PictureFile, PicturePart, TextPart
 from avlet.document.wires import Formula, Range, Straight, Table, Wire
 from avlet.easing import ease_progress
 from avlet.errors import AnswerError, DocumentError, RelationError
-from avlet.layout.answers import check_answer, read_answer, shown_fields
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
 from avlet.paint.scene import Scene
+from avlet.storage.answer_files import read_named_file
 from avlet.storage.schemas import card_schema
 from avlet.storage.template_json import decode, encode
 
@@ -57,6 +57,11 @@ EVERY = (
     FontField(id="face", label="Face", default="Fira Sans Bold", fonts=(FontChoice("Fira Sans", "Bold"), FontChoice("Fira Sans", "Light"))),
     PictureField(id="photo", label="Photo"),
 )  # fmt: skip
+
+
+def typed(field, words):
+    """An answer as the command line reads it."""
+    return field.checked(field.read(words, (), read_named_file))
 
 
 def carded(*fields, **changes):
@@ -351,7 +356,7 @@ def test_the_cards_schema_accepts_exactly_what_the_card_accepts(field, value):
     schema = card_schema(Card(sections=(Section("", EVERY),)), "T", palette)
     jsonschema.Draft202012Validator.check_schema(schema)
     accepted = jsonschema.Draft202012Validator(schema).is_valid({field.id: value})
-    assert accepted == (not answer_fault(field, value, palette))
+    assert accepted == (not field.fault(value, palette))
 
 
 @pytest.mark.parametrize("field", EVERY, ids=lambda f: f.id)
@@ -369,15 +374,15 @@ def test_every_starting_answer_is_one_that_the_schema_takes(field):
     ],
 )  # fmt: skip
 def test_answers_of_all_kinds_are_read_from_words(index, words, answer):
-    assert read_answer(EVERY[index], words) == answer
+    assert typed(EVERY[index], words) == answer
 
 
 def test_a_picture_is_answered_by_its_file(tmp_path):
     file = tmp_path / "p.png"
     file.write_bytes(b"abc")
-    assert read_answer(EVERY[11], str(file)) == {"name": "p.png", "data": "YWJj"}
+    assert typed(EVERY[11], str(file)) == {"name": "p.png", "data": "YWJj"}
     with pytest.raises(AnswerError, match="cannot be read"):
-        read_answer(EVERY[11], str(tmp_path / "none.png"))
+        typed(EVERY[11], str(tmp_path / "none.png"))
 
 
 @pytest.mark.parametrize(
@@ -387,13 +392,13 @@ def test_a_picture_is_answered_by_its_file(tmp_path):
      ({"text": "x", "family": 4}, "is given by its name"), ({"text": "x" * 41}, "at most 40 characters")],
 )  # fmt: skip
 def test_formatted_words_are_held_to_their_field(value, words):
-    assert words in answer_fault(EVERY[0], value)
+    assert words in EVERY[0].fault(value)
 
 
 @pytest.mark.parametrize("value", [12.5, 61, "20", True])
 def test_lengths_are_whole_frames_between_limits(value):
     with pytest.raises(AnswerError):
-        check_answer(EVERY[2], value)
+        EVERY[2].checked(value)
 
 
 def test_the_pace_of_the_ends_shortens_them_and_all_moves(book):

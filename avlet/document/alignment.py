@@ -1,16 +1,15 @@
 """Moving, aligning and spreading several parts: what follows others is moved through what leads it."""
 
-from collections.abc import Iterable, Mapping
-from typing import Literal
+from collections.abc import Callable, Iterable, Mapping
+from typing import Any, Literal
 
-from avlet.document.edits import set_property
 from avlet.document.parts import GroupPart, fit_of, members_of
 from avlet.document.template import Template
 from avlet.errors import DocumentError
 from avlet.geometry import Box
 
-Axis = Literal["across", "down"]
-_INDEX: dict[Axis, int] = {"across": 0, "down": 1}
+AxisName = Literal["across", "down"]
+_INDEX: dict[AxisName, int] = {"across": 0, "down": 1}
 
 
 def leader(template: Template, part_id: str, axis: str) -> str | None:
@@ -63,49 +62,54 @@ def _taken_along(template: Template, part_id: str, axis: str, moving: set[str]) 
     return False
 
 
-def shifted(template: Template, part_ids: Iterable[str], dx: float, dy: float) -> Template:
-    """Move parts by px, together."""
-    ids = list(part_ids)
+Shown = Callable[[str], Any]
+"""Tells what a property, by its whole path, is at present."""
+
+
+def shifted(template: Template, part_ids: Iterable[str], dx: float, dy: float, shown: Shown) -> dict[str, float]:
+    """The gaps that move parts by px, together."""
+    ids, values = list(part_ids), dict[str, float]()
     for axis, by in (("across", dx), ("down", dy)):
         for at in leaders(template, ids, axis) if by else ():
-            template = _add_to_gap(template, at, axis, by)
-    return template
+            _add_to_gap(values, at, axis, by, shown)
+    return values
 
 
-def _add_to_gap(template: Template, part_id: str, axis: str, by: float) -> Template:
-    gap = getattr(template.part(part_id), axis).gap
-    return set_property(template, f"{part_id}/{axis}.gap", round(gap + by, 3))
+def _add_to_gap(values: dict[str, float], part_id: str, axis: str, by: float, shown: Shown) -> None:
+    target = f"{part_id}/{axis}.gap"
+    values[target] = round(values.get(target, float(shown(target))) + by, 3)
 
 
-def aligned(template: Template, boxes: Mapping[str, Box], part_ids: list[str], axis: Axis, share: float) -> Template:
-    """Bring an edge (share 0 or 1) or the middle (0.5) of parts onto one line: that of their joint box."""
+def aligned(
+    template: Template, boxes: Mapping[str, Box], part_ids: list[str], axis: AxisName, share: float, shown: Shown
+) -> dict[str, float]:
+    """The gaps that bring an edge (share 0 or 1) or the middle (0.5) of parts onto one line: that of their joint box."""
     joint = Box.union(boxes[i] for i in part_ids)
     if joint is None or len(part_ids) < 2:
         raise DocumentError("Select at least two parts to align them.")
-    n = _INDEX[axis]
+    n, values = _INDEX[axis], dict[str, float]()
     line = joint[n] + joint[n + 2] * share
     for part_id in part_ids:
         box = boxes[part_id]
-        template = _moved_alone(template, part_id, axis, line - box[n] - box[n + 2] * share)
-    return template
+        _move_alone(values, template, part_id, axis, line - box[n] - box[n + 2] * share, shown)
+    return values
 
 
-def spread(template: Template, boxes: Mapping[str, Box], part_ids: list[str], axis: Axis) -> Template:
-    """Make the gaps between parts equal; the outermost two stay."""
+def spread(template: Template, boxes: Mapping[str, Box], part_ids: list[str], axis: AxisName, shown: Shown) -> dict[str, float]:
+    """The gaps that make the room between parts equal; the outermost two stay."""
     if len(part_ids) < 3:
         raise DocumentError("Select at least three parts to spread them.")
-    n = _INDEX[axis]
+    n, values = _INDEX[axis], dict[str, float]()
     ordered = sorted(part_ids, key=lambda i: boxes[i][n] + boxes[i][n + 2] / 2)
     first, last = boxes[ordered[0]], boxes[ordered[-1]]
     room = last[n] + last[n + 2] - first[n] - sum(boxes[i][n + 2] for i in ordered)
     gap, at = room / (len(ordered) - 1), first[n]
     for part_id in ordered:
-        template = _moved_alone(template, part_id, axis, at - boxes[part_id][n])
+        _move_alone(values, template, part_id, axis, at - boxes[part_id][n], shown)
         at += boxes[part_id][n + 2] + gap
-    return template
+    return values
 
 
-def _moved_alone(template: Template, part_id: str, axis: Axis, by: float) -> Template:
+def _move_alone(values: dict[str, float], template: Template, part_id: str, axis: AxisName, by: float, shown: Shown) -> None:
     for at in leaders(template, [part_id], axis) if abs(by) > 1e-9 else ():
-        template = _add_to_gap(template, at, axis, by)
-    return template
+        _add_to_gap(values, at, axis, by, shown)

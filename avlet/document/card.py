@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from avlet.document.fields import Field, FieldId, NoteField
+from avlet.document.fields import Field, FieldId
 from avlet.document.metadata import Value
 
 
@@ -27,7 +27,7 @@ class Card(Value, frozen=True):
     @property
     def fields(self) -> tuple[Field, ...]:
         """All fields that take an answer."""
-        return tuple(field for field in self.entries if not isinstance(field, NoteField))
+        return tuple(field for field in self.entries if field.asks)
 
     def field(self, field_id: str) -> Field | None:
         """The field or note with this id."""

@@ -5,31 +5,15 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.answers import answer_fault
 from avlet.document.card import Card, Section
 from avlet.document.checking import check
 from avlet.document.edits import need_owner, set_property
-from avlet.document.fields import (
-    Answer,
-    ChoiceField,
-    ColourField,
-    Field,
-    FontChoice,
-    FontField,
-    GradientField,
-    LengthField,
-    NumberField,
-    Option,
-    PictureField,
-    SwitchField,
-    TextField,
-    plain,
-)
+from avlet.document.fields import FIELD_TYPES, Answer, Field, plain
 from avlet.document.house import PALETTE
 from avlet.document.metadata import PropertyType, get_at
 from avlet.document.naming import free_id
 from avlet.document.parts import AnyPart
-from avlet.document.targets import house_entry, owner_name, type_of, value_of
+from avlet.document.targets import owner_name, type_of, value_of
 from avlet.document.template import Template
 from avlet.document.wires import Formula, Map, Range, Straight, Table, Wire, row_of
 from avlet.document.wiring import NUMBERS, inputs, source_kind, source_words, table_rows
@@ -91,29 +75,11 @@ def field_label(part: AnyPart | Template, path: str, label: str) -> str:
 
 def new_field(kind: PropertyType, field_id: str, label: str, value: Any, owner: AnyPart | Template, path: str) -> Field:
     """A field of the kind that suits a property, answering its value to start with."""
-    match kind.kind:
-        case "text":
-            return TextField(id=field_id, label=label, default=value, several_lines="\n" in value)
-        case "whole" if kind.unit == "frames":
-            high = int(kind.high) if kind.high is not None and kind.high <= 1000 else max(250, value * 4)
-            return LengthField(id=field_id, label=label, default=value, low=int(kind.low or 0), high=high)
-        case "number" | "whole":
-            step = float(kind.step)
-            return NumberField(id=field_id, label=label, default=float(value), low=kind.low, high=kind.high, step=step, unit=kind.unit)
-        case "colour":
-            return ColourField(id=field_id, label=label, default=value)
-        case "switch":
-            return SwitchField(id=field_id, label=label, default=value)
-        case "choice":
-            options = tuple(Option(choice, choice.capitalize()) for choice in kind.choices)
-            return ChoiceField(id=field_id, label=label, default=value, options=options)
-        case "font":
-            style = get_at(owner, f"{path.removesuffix('family')}style")
-            return FontField(id=field_id, label=label, default=FontChoice(value, style).name, fonts=(FontChoice(value, style),))
-        case "gradient":
-            return GradientField(id=field_id, label=label, default=value)
-        case "picture":
-            return PictureField(id=field_id, label=label, default=value)
+    style = get_at(owner, f"{path.removesuffix('family')}style") if kind.kind == "font" else ""
+    for field_type in reversed(FIELD_TYPES):
+        made = field_type.for_property(kind, field_id, label, value, style)
+        if made is not None:
+            return made  # type: ignore[return-value]
     raise DocumentError(f"A {kind.kind} cannot be put on the card.")
 
 
@@ -136,25 +102,9 @@ def unwired(template: Template, target: str) -> Template:
         return template
     field = template.card.field(wire.source) if "/" not in wire.source else None
     template = replace(template, wires=tuple(w for w in template.wires if w is not wire))
-    if field is not None and isinstance(wire.map, Straight) and (value := _plain_start(template, field)) is not None:
-        return check(set_property(template, target, value))
+    if field is not None and isinstance(wire.map, Straight):
+        return check(set_property(template, target, field.start_value(template.palette)))
     return check(template)
-
-
-def _plain_start(template: Template, field: Field) -> Any:
-    """What a field's starting answer is as a property's value."""
-    match field:
-        case ColourField(may_be="any") | TextField() | NumberField() | LengthField() | SwitchField() | ChoiceField():
-            return field.start
-        case ColourField(may_be="swatches"):
-            return next(s.colour for s in field.swatches if s.id == field.default)
-        case ColourField():
-            return getattr(house_entry(template, field.default), "colour", None)
-        case FontField():
-            return next(f.family for f in field.fonts if f.name == field.default)
-        case GradientField() | PictureField():
-            return field.default
-    return None
 
 
 def left_behind(template: Template, field_id: str) -> list[str]:
@@ -162,7 +112,7 @@ def left_behind(template: Template, field_id: str) -> list[str]:
     said = []
     for wire in template.wires_from(field_id):
         field = template.card.field(field_id)
-        value = _plain_start(template, field) if field is not None and isinstance(wire.map, Straight) else None
+        value = field.start_value(template.palette) if field is not None and isinstance(wire.map, Straight) else None
         shown = value if isinstance(value, str | float | int) and not isinstance(value, bool) else None
         stays = f"stays at {shown:g}" if isinstance(shown, float | int) else f"stays “{shown}”" if shown else "stays as it is designed"
         said.append(f"{type_of(template, wire.target).label} of {owner_name(template, wire.target)} {stays}.")
@@ -217,7 +167,7 @@ def change_field(template: Template, field_id: str, **changes: Any) -> Template:
         raise DocumentError(f"“{field.label}” cannot be that: {error}.") from None
     template = put_field(template, field)
     samples = tuple(
-        replace(s, answers={k: v for k, v in s.answers.items() if k != field_id or not answer_fault(field, v, template.palette)})
+        replace(s, answers={k: v for k, v in s.answers.items() if k != field_id or not field.fault(v, template.palette)})
         for s in template.samples
     )
     return replace(template, samples=samples)
@@ -344,20 +294,7 @@ def answer_for(template: Template, wire: Wire, value: Any, answer: Any) -> Any:
             raise DocumentError(f"{named} follows {field.label} along a curve. Change the field itself.")
         share = (value - span.to_low) / (span.to_high - span.to_low)
         return span.from_low + (span.from_high - span.from_low) * (min(1.0, max(0.0, share)) if span.clamp else share)
-    if isinstance(field, ColourField) and field.may_be != "any":
-        swatches = field.swatches if field.may_be == "swatches" else template.palette
-        found = next((s.id for s in swatches if s.colour.upper() == str(value).upper()), None)
-        if found is None:
-            raise DocumentError(f"{named} takes one of the colours of “{field.label}”: {', '.join(s.name for s in swatches)}.")
-        return found
-    if isinstance(field, FontField):
-        found = next((f.name for f in field.fonts if f.family == value), None)
-        if found is None:
-            raise DocumentError(f"{named} takes one of the fonts of “{field.label}”. Add it to them on the Card bench.")
-        return found
-    if isinstance(field, TextField) and isinstance(answer, dict):
-        return {**answer, "text": value}
-    return plain(value)
+    return field.answer_to(value, answer, named, template.palette)
 
 
 def write_option(template: Template, field_id: str, answer: Any, target: str, value: Any) -> Template:

@@ -1,9 +1,15 @@
 """Does a template hold together? Ids, relations, wires and samples, each fault in words with its place."""
 
-from collections import Counter
+import re
+import typing
+from collections import Counter, OrderedDict
 from collections.abc import Iterator
+from typing import Any
 
-from avlet.document.field_faults import field_faults
+import msgspec
+
+from avlet.document.card import Card
+from avlet.document.fields import Field
 from avlet.document.house import PALETTE
 from avlet.document.metadata import KEYED_KINDS, type_at
 from avlet.document.moves import OwnWayOut
@@ -12,6 +18,16 @@ from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wiring import plan_of, wire_faults
 from avlet.errors import DocumentError
+
+_WORDS = {
+    "`float`": "a number", "`int`": "a whole number", "`str`": "words", "`bool`": "true or false",
+    "`array`": "a list", "`object`": "an object", "`null`": "nothing",
+}  # fmt: skip
+
+
+_known: OrderedDict[int, object] = OrderedDict()
+_MOST_KNOWN = 8192
+"""Parts, fields … that were found to be within their types and limits, so that they are not looked at again."""
 
 
 def check(template: Template) -> Template:
@@ -23,6 +39,7 @@ def check(template: Template) -> Template:
 
 def faults(template: Template) -> Iterator[str]:
     """Every fault of a template, as a sentence that starts with its place."""
+    yield from _type_faults(template)
     known = {part.id for part in template.parts}
     for twice in (i for i, n in Counter(p.id for p in template.parts).items() if n > 1):
         yield f"parts: two parts have the id “{twice}”. Give one of them another."
@@ -34,6 +51,45 @@ def faults(template: Template) -> Iterator[str]:
         yield from _time_faults(f"parts[{index}]", part, known)
     yield from _card_faults(template)
     plan_of(template)
+
+
+def _type_faults(template: Template) -> Iterator[str]:
+    """What is not of its type or beyond its limits: what reading a file would refuse."""
+    for index, part in enumerate(template.parts):
+        yield from _type_fault(part, AnyPart, f"parts[{index}]")
+    for name in ("card", "wires", "samples", "palette", "gradients", "text_styles"):
+        value = getattr(template, name)
+        yield from _type_fault(value, _TYPES[name], name)
+    yield from _type_fault(msgspec.structs.replace(template, parts=(), card=Card(), wires=(), samples=()), Template, "", once=True)
+
+
+_TYPES: dict[str, Any] = typing.get_type_hints(Template, include_extras=True)
+
+
+def _type_fault(value: Any, kind: Any, place: str, once: bool = False) -> Iterator[str]:
+    if _known.get(id(value)) is value:
+        return
+    try:
+        msgspec.convert(msgspec.to_builtins(value, builtin_types=(bytes,)), kind, builtin_types=(bytes,))
+    except msgspec.ValidationError as error:
+        yield in_words(str(error), place)
+        return
+    if not once:
+        _known[id(value)] = value
+        while len(_known) > _MOST_KNOWN:
+            _known.popitem(last=False)
+
+
+def in_words(message: str, within: str = "") -> str:
+    """A decoder's message with its place, below ``within``, in front: ``parts[3].corner: expected a number, got words.``."""
+    text, _, place = message.partition(" - at `$")
+    place = place.rstrip("`").lstrip(".").replace("[...]", "[…]")
+    for code, words in _WORDS.items():
+        text = text.replace(code, words)
+    text = re.sub(r"`([^`]*)`", r"“\1”", text)
+    text = text[:1].lower() + text[1:]
+    place = ".".join(piece for piece in (within, place) if piece).replace(".[", "[")
+    return f"{place}: {text}." if place else f"{text}."
 
 
 def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
@@ -126,7 +182,7 @@ def _card_faults(template: Template) -> Iterator[str]:
     for twice in (i for i, n in Counter(f.id for f in template.card.entries).items() if n > 1):
         yield f"card: two fields have the id “{twice}”. Give one of them another."
     for field in template.card.entries:
-        yield from (f"card: “{field.label}” {fault}" for fault in field_faults(field, template))
+        yield from (f"card: “{field.label}” {fault}" for fault in _field_faults(field, template))
     yield from _house_faults(template)
     taken: set[str] = set()
     for index, wire in enumerate(template.wires):
@@ -141,6 +197,23 @@ def _card_faults(template: Template) -> Iterator[str]:
     for number, sample in enumerate(template.samples):
         for unknown in sample.answers.keys() - fields.keys():
             yield f"samples[{number}].answers: there is no field “{unknown}” on the card."
+
+
+def _field_faults(field: Field, template: Template) -> Iterator[str]:
+    """What is wrong with one field, each fault as the rest of a sentence that begins with its label."""
+    own = list(field.own_faults(template.palette))
+    if own:
+        yield from own
+        return
+    if field.asks and (fault := field.fault(field.start, template.palette)):
+        yield f"starts with an answer that it would not take: {fault}"
+    condition = field.shown_if
+    if condition is not None:
+        other = template.card.field(condition.field)
+        if other is None or not other.asks:
+            yield f"is shown by what “{condition.field}” answers, which is not on the card."
+        elif other.id == field.id:
+            yield "cannot decide itself whether it is shown."
 
 
 def _house_faults(template: Template) -> Iterator[str]:

@@ -1,7 +1,12 @@
-"""Sums with colours: mixing, darker, lighter, contrast. Colours are sRGB, ``#RRGGBB`` or ``#RRGGBBAA``."""
+"""Colours read, written and reckoned with: mixing, darker, lighter, contrast. They are sRGB, ``#RRGGBB`` or ``#RRGGBBAA``."""
 
+import functools
 import math
+import re
 from collections.abc import Iterable
+from typing import NamedTuple
+
+from avlet.document.metadata import COLOUR_PATTERN
 
 DARK, LIGHT = "#14181B", "#FFFFFF"
 """What words are coloured where they have to be read on another colour."""
@@ -9,11 +14,37 @@ READABLE = 4.5
 """Contrast that body text needs at least by WCAG 2 (success criterion 1.4.3, level AA)."""
 
 
-def channels(colour: str) -> tuple[int, int, int, int]:
-    """Red, green, blue and alpha, 0–255."""
-    digits = colour.lstrip("#").ljust(8, "F") if len(colour) == 7 else colour.lstrip("#")
-    red, green, blue, alpha = (int(digits[i : i + 2], 16) for i in (0, 2, 4, 6))
-    return red, green, blue, alpha
+_PATTERN = re.compile(COLOUR_PATTERN)
+
+
+class Rgba(NamedTuple):
+    """Red, green, blue and alpha, 0–255, alpha straight."""
+
+    red: int
+    green: int
+    blue: int
+    alpha: int = 255
+
+    @property
+    def shares(self) -> tuple[float, float, float, float]:
+        """The same as shares, 0 to 1."""
+        return self.red / 255, self.green / 255, self.blue / 255, self.alpha / 255
+
+    @property
+    def argb(self) -> int:
+        """As one number with alpha in front, as Skia has it."""
+        return self.alpha << 24 | self.red << 16 | self.green << 8 | self.blue
+
+
+def is_colour(words: str) -> bool:
+    """Whether words are a colour."""
+    return bool(_PATTERN.match(words))
+
+
+@functools.lru_cache(maxsize=1024)
+def channels(colour: str) -> Rgba:
+    """The channels of a colour; whole where it names no alpha."""
+    return Rgba(*bytes.fromhex(colour[1:]))
 
 
 def written(values: Iterable[float]) -> str:
@@ -27,6 +58,20 @@ def mixed(first: str, second: str, share: float) -> str:
     """Between two colours: the first at 0, the second at 1; straight in sRGB."""
     share = min(1.0, max(0.0, share))
     return written([a + (b - a) * share for a, b in zip(channels(first), channels(second), strict=True)])
+
+
+def mixed_by_cover(first: str, second: str, share: float) -> str:
+    """Between two colours with premultiplied alpha, so that a clear one does not darken or brighten the way; in sRGB."""
+    (*one, a), (*other, b) = channels(first), channels(second)
+    alpha = a + (b - a) * share
+    if alpha <= 0:
+        return written([*other, 0])
+    return written([*((x * a + (y * b - x * a) * share) / alpha for x, y in zip(one, other, strict=True)), alpha])
+
+
+def is_opaque(colour: str) -> bool:
+    """Whether nothing shows through a colour."""
+    return channels(colour).alpha == 255
 
 
 def darker(colour: str, percent: float) -> str:

@@ -11,7 +11,7 @@ from typing import Any, Literal
 
 import msgspec
 
-from avlet.document.fields import Field, LengthField, NumberField, TextField
+from avlet.document.fields import Field
 from avlet.document.formulas import parse
 from avlet.document.keys import Key, Keyed
 from avlet.document.metadata import PropertyType, is_length_at, properties, put_at, type_at
@@ -59,13 +59,11 @@ class Conversion:
 
     def takes_field(self, template: Template, field: Field) -> bool:
         """Whether what a field answers is of this sort: by its unit, or because it leads straight to such properties alone."""
-        if isinstance(field, LengthField):
-            return self.sort == "frames"
-        if not isinstance(field, NumberField):
+        if not field.numeric:
             return False
         straight = [w.target for w in template.wires_from(field.id) if isinstance(w.map, Straight)]
         led = [self.takes_target(template, target) for target in straight]
-        return field.unit == self.sort or (bool(led) and all(led))
+        return field.measured_in == self.sort or (not field.measured_in and bool(led) and all(led))
 
     def takes_source(self, template: Template, source: str) -> bool:
         """Whether what a wire begins at is of this sort."""
@@ -81,11 +79,16 @@ class Conversion:
 def converted(template: Template, conversion: Conversion) -> Template:
     """A template with every number of a sort multiplied."""
     fields = {f.id for f in template.card.fields if conversion.takes_field(template, f)}
-    texts = {f.id for f in template.card.fields if isinstance(f, TextField)}
+    factor = conversion.factor
     sections = tuple(
-        replace(s, fields=tuple(_converted_field(f, conversion) if f.id in fields else f for f in s.fields)) for s in template.card.sections
+        replace(s, fields=tuple(f.multiplied(factor) if f.id in fields else f for f in s.fields)) for s in template.card.sections
     )
-    samples = tuple(replace(s, answers=_converted_answers(s.answers, fields, texts, conversion)) for s in template.samples)
+    asked = [f for f in template.card.fields if f.id in fields or (not f.numeric and conversion.sort == "px")]
+
+    def answers(given: Mapping[str, Any]) -> dict[str, Any]:
+        return {**given, **{f.id: f.multiplied_answer(given[f.id], factor) for f in asked if f.id in given}}
+
+    samples = tuple(replace(s, answers=answers(s.answers)) for s in template.samples)
     wires = tuple(replace(w, map=_converted_map(template, w, conversion)) for w in template.wires)
     return replace(
         _own(template, conversion),
@@ -98,7 +101,7 @@ def converted(template: Template, conversion: Conversion) -> Template:
 def _own(template: Template, conversion: Conversion) -> Template:
     """The template's own properties."""
     bare = replace(template, parts=(), text_styles=(), samples=())
-    made = _properties(bare, conversion)
+    made: Template = _properties(bare, conversion)
     return replace(made, parts=template.parts, text_styles=template.text_styles, samples=template.samples)
 
 
@@ -132,33 +135,6 @@ def _converted_keys(part: AnyPart, keyed: Keyed, conversion: Conversion) -> Keye
         return key
 
     return replace(keyed, keys=tuple(changed(key) for key in keyed.keys))
-
-
-# The card
-
-
-def _converted_field(field: Field, conversion: Conversion) -> Field:
-    whole = isinstance(field, LengthField)
-    names = ("default", "low", "high") if whole else ("default", "low", "high", "step")
-    made = {n: conversion.number(v) for n in names if (v := getattr(field, n)) is not None}
-    if whole:
-        made = {n: max(0, round(v)) for n, v in made.items()}
-        made["high"] = max(made["high"], made["low"])
-        made["default"] = min(made["high"], max(made["low"], made["default"]))
-    elif made["step"] <= 0:
-        made["step"] = 10.0**-_EXACT
-    changed: Field = replace(field, **made)
-    return changed
-
-
-def _converted_answers(answers: Mapping[str, Any], fields: set[str], texts: set[str], conversion: Conversion) -> dict[str, Any]:
-    found = dict(answers)
-    for name, value in answers.items():
-        if name in fields and isinstance(value, int | float):
-            found[name] = round(value * conversion.factor) if conversion.sort == "frames" else conversion.number(value)
-        elif name in texts and conversion.sort == "px" and isinstance(value, dict) and "size" in value:
-            found[name] = {**value, "size": conversion.number(value["size"])}
-    return found
 
 
 # Wires

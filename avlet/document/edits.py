@@ -11,7 +11,7 @@ import msgspec
 
 from avlet.document.checking import check
 from avlet.document.house import PALETTE
-from avlet.document.metadata import put_at
+from avlet.document.metadata import get_at, put_at
 from avlet.document.moves import Move, OwnWayOut, Tie
 from avlet.document.naming import free_id
 from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, PatternPart, Place, RulePart, fit_of, followed_by, members_of
@@ -67,6 +67,16 @@ def put_struct(template: Template, part_id: str, path: str, value: object) -> Te
     """Put a whole value (a paint, an outline, a form) at a dotted path below a part; wires that lead nowhere now are dropped."""
     part = put_at(need_part(template, part_id), path, value)
     return check(prune_wires(put_part(template, part)))
+
+
+def changed_struct(template: Template, part_id: str, path: str, change: Callable[[Any], Any]) -> Template:
+    """Change a whole value at a dotted path below a part from what it is now; the same value is no change."""
+    part = need_part(template, part_id)
+    try:
+        present = get_at(part, path)
+    except LookupError:
+        raise DocumentError(f"{part.name} has no “{path}” any more.") from None
+    return put_struct(template, part_id, path, change(present))
 
 
 def add_part(template: Template, part: AnyPart, index: int | None = None) -> Template:
@@ -145,7 +155,7 @@ def followers(template: Template, part_id: str) -> list[AnyPart]:
     return [p for p in template.parts if part_id in followed_by(p)]
 
 
-def remove_parts(template: Template, part_ids: Iterable[str], frozen: dict[str, tuple[float, float, float, float]]) -> Template:
+def remove_parts(template: Template, part_ids: Iterable[str], frozen: Mapping[str, tuple[float, float, float, float]]) -> Template:
     """Remove several parts, groups with their members; see :func:`remove_part`."""
     for part_id in part_ids:
         for one in [*members_of(template.parts, part_id, deep=True), part_id]:
@@ -154,7 +164,7 @@ def remove_parts(template: Template, part_ids: Iterable[str], frozen: dict[str, 
     return template
 
 
-def remove_part(template: Template, part_id: str, frozen: dict[str, tuple[float, float, float, float]]) -> Template:
+def remove_part(template: Template, part_id: str, frozen: Mapping[str, tuple[float, float, float, float]]) -> Template:
     """Remove a part; those that follow it stay where they are, its echoes go with it.
 
     ``frozen`` gives the resting box (x, y, width, height in px) of each part by id.

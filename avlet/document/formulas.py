@@ -8,19 +8,16 @@
 import ast
 import functools
 import math
-import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from simpleeval import InvalidExpression, SimpleEval
 
-from avlet.document.colours import darker, lighter, mixed, readable_on
-from avlet.document.metadata import COLOUR_PATTERN
+from avlet.document.colours import darker, is_colour, lighter, mixed, readable_on
 from avlet.errors import DocumentError
 
 MOST_CHARACTERS = 1_000
-_COLOUR = re.compile(COLOUR_PATTERN)
 
 Unit = tuple[tuple[str, int], ...] | str | None
 """``(("px", 1),)`` for px, ``()`` for plain numbers, None for a typed number that suits any unit; or colour, words, yes or no."""
@@ -141,7 +138,7 @@ def _unit(node: ast.expr, known: Mapping[str, Unit]) -> Unit:
         case ast.Constant(value=int() | float()):
             return None
         case ast.Constant(value=str() as words):
-            return COLOUR if _COLOUR.match(words) else WORDS
+            return COLOUR if is_colour(words) else WORDS
         case ast.Name(id=name):
             if name not in known:
                 raise FormulaError(f"There is no “{name}”; there are {', '.join(sorted(known)[:12])}", at)

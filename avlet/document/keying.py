@@ -6,7 +6,7 @@ import msgspec
 
 from avlet.document.checking import check
 from avlet.document.edits import need_part, put_part
-from avlet.document.keys import Key, Keyed, Tied
+from avlet.document.keys import How, Key, Keyed, Tied
 from avlet.document.metadata import KEYED_KINDS, get_at, type_at
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
@@ -66,6 +66,12 @@ def put_keyed(template: Template, part_id: str, keyed: Keyed) -> Template:
     part = need_part(template, part_id)
     others = tuple(keyed if k.path == keyed.path else k for k in part.keys)
     return check(put_part(template, replace(part, keys=others if keyed_of(part, keyed.path) else (*part.keys, keyed))))
+
+
+def combined(template: Template, part_id: str, path: str, how: How) -> Template:
+    """Keys that stand instead of their property's own value, are added to it, or multiply it."""
+    keyed = keyed_of(need_part(template, part_id), path)
+    return template if keyed is None else put_keyed(template, part_id, replace(keyed, how=how))
 
 
 def without_keys(template: Template, part_id: str, path: str) -> Template:

@@ -8,6 +8,7 @@ from avlet.document.metadata import Value
 
 Tied = Literal["start", "end", "hold"]
 Between = Literal["held", "straight", "curved"]
+How = Literal["instead", "added", "times"]
 
 
 class Key(Value, frozen=True):
@@ -34,4 +35,4 @@ class Keyed(Value, frozen=True):
 
     path: Annotated[str, msgspec.Meta(max_length=200)]
     keys: Annotated[tuple[Key, ...], msgspec.Meta(min_length=1, max_length=2_000)]
-    how: Literal["instead", "added", "times"] = "instead"
+    how: How = "instead"

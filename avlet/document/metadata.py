@@ -200,7 +200,7 @@ def _names_changing(struct: type[msgspec.Struct], what: Changes) -> tuple[str, .
 
 def facts_of(value: Any, what: Changes) -> tuple[Any, ...]:
     """All values below a struct that change ``what``: equal for two structs that do not differ in that."""
-    return tuple(_facts_in(getattr(value, name), what) for name in _names_changing(type(value), what))
+    return tuple(_facts_in(getattr(value, name), what) for name in _names_changing(value.__class__, what))
 
 
 def _facts_in(value: Any, what: Changes) -> Any:

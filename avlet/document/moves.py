@@ -2,6 +2,8 @@
 
 from typing import Annotated, Literal
 
+import msgspec
+
 from avlet.document.eases import READY_EASES, Ease
 from avlet.document.metadata import Value, piece, prop
 
@@ -31,7 +33,7 @@ class Move(Value, frozen=True):
     plane about a level and an upright axis, seen from ``depth`` px away. ``pace``: *in all* its units take ``frames``
     together and lie over each other by ``overlap``; *by step* each takes ``frames`` and begins ``step`` after the one before,
     but all are done in ``longest`` (0 sets no limit). ``start`` is frames after the way in's (or way out's) begin, unless
-    ``tie`` says otherwise. The ease runs for each unit by itself or over the whole.
+    ``tie`` says otherwise. The ease runs for each unit by itself or over the whole. ``named`` is what a designer chose it as.
     """
 
     travel: Annotated[Travel, prop("Travel", group=_GROUP, keyed=False)] = "by offset"
@@ -67,6 +69,7 @@ class Move(Value, frozen=True):
     frames: Annotated[int, prop("Length", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 20
     start: Annotated[int, prop("Start", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 0
     tie: Annotated[Tie | None, piece("tie", "time")] = None
+    named: Annotated[str, msgspec.Meta(max_length=60)] = ""
     ease: Annotated[Ease, piece("ease", "time")] = READY_EASES["quick, then soft"]
     ease_over: Annotated[Literal["each unit", "the whole"], prop("Eased", group=_LOOK, keyed=False)] = "each unit"
 
@@ -111,9 +114,10 @@ class StaysToTheEnd(Value, frozen=True, tag_field="kind", tag="none"):
 
 WayOut = Mirrored | OwnWayOut | StaysToTheEnd
 
-READY_MOVES: dict[str, Move] = {
+_READY: dict[str, Move] = {
     "rises": Move(travel="out of the matte", side="below", by="line"),
     "drops": Move(travel="out of the matte", side="above", by="line"),
+    "rises by a distance": Move(y=60.0, opacity=0.0, by="line"),
     "slides": Move(x=-120.0, opacity=0.0),
     "unfolds": Move(scale_x=0.0, hinge_x=0.0),
     "grows": Move(scale_x=0.0, scale_y=0.0),
@@ -127,11 +131,21 @@ READY_MOVES: dict[str, Move] = {
     "types on": Move(opacity=0.0, by="character", overlap=0.0, ease=READY_EASES["in one step"]),
     "settles": Move(scale_x=130.0, scale_y=130.0, opacity=0.0, tracking=120.0, ease=READY_EASES["soft end"]),
 }
+READY_MOVES = {name: msgspec.structs.replace(move, named=name) for name, move in _READY.items()}
 """Moves with plain names, as starting points."""
 
 
 def name_of_move(move: Move) -> str:
-    """The plain verb that fits what a move does."""
+    """What a move was chosen as; the plain verb that fits what it does when it was not."""
+    return move.named or _verb_by_look(move)
+
+
+def verb_of(move: Move) -> str:
+    """The ready move that a move is most like, whatever it is kept as."""
+    return move.named if move.named in READY_MOVES else _verb_by_look(move)
+
+
+def _verb_by_look(move: Move) -> str:
     if move.travel != "by offset":
         return "drops" if move.side == "above" else "rises" if move.side == "below" else "slides"
     if move.opened != 100:
@@ -162,4 +176,4 @@ def _name_by_size(move: Move) -> str | None:
 def _name_by_offset(move: Move) -> str:
     if move.x == 0 and move.y == 0:
         return "fades"
-    return "slides" if move.x else "rises" if move.y > 0 else "drops"
+    return "slides" if move.x or move.y < 0 else "rises by a distance"

@@ -1,10 +1,6 @@
 """Resizing a part by an edge or a corner of its box: the opposite edge stays where it is, whatever the part is placed by."""
 
-import msgspec
-
-from avlet.document.edits import need_part, put_part
 from avlet.document.parts import EDGE_SHARES, AnyPart, EchoPart, GroupPart, PatternPart, PicturePart, RulePart, ShapePart, TextPart, fit_of
-from avlet.document.template import Template
 from avlet.geometry import Box
 
 Sides = tuple[int, int]
@@ -36,22 +32,24 @@ def handles(part: AnyPart) -> list[Sides]:
     return [(x, y) for x, y in ALL_SIDES if (x == 0 or across) and (y == 0 or down)]
 
 
-def resized(template: Template, part_id: str, box: Box, sides: Sides, dx: float, dy: float, keep_shape: bool = False) -> Template:
-    """The part with the held edges of its resting ``box`` moved by px; with ``keep_shape`` width and height keep their ratio."""
-    part = need_part(template, part_id)
+def resized(part: AnyPart, box: Box, sides: Sides, dx: float, dy: float, keep_shape: bool = False) -> dict[str, float]:
+    """The sizes and gaps with which the held edges of a part's resting ``box`` are moved by px, by whole paths.
+
+    ``part`` and ``box`` are as they were when the edges were taken hold of. With ``keep_shape`` width and height keep their ratio.
+    """
     width = max(LEAST, box.w + dx * sides[0]) if sides[0] else box.w
     height = max(LEAST, box.h + dy * sides[1]) if sides[1] else box.h
     if keep_shape and box.w > 0 and box.h > 0:
         factor = max(width / box.w if sides[0] else 0.0, height / box.h if sides[1] else 0.0)
         width, height = box.w * factor, box.h * factor
-    changes: dict[str, object] = {}
+    values: dict[str, float] = {}
     for axis, name, held, old, new in zip(("across", "down"), own_sizes(part), sides, (box.w, box.h), (width, height), strict=True):
         if name is None or new == old:
             continue
-        changes[name] = round(new, 2)
+        values[f"{part.id}/{name}"] = round(new, 2)
         place = getattr(part, axis)
         if place is not None:
             share = EDGE_SHARES[place.mine]
             stays = 1.0 if held < 0 else 0.0 if held > 0 else 0.5
-            changes[axis] = msgspec.structs.replace(place, gap=round(place.gap + (new - old) * (share - stays), 2))
-    return put_part(template, msgspec.structs.replace(part, **changes))
+            values[f"{part.id}/{axis}.gap"] = round(place.gap + (new - old) * (share - stays), 2)
+    return values

@@ -10,6 +10,7 @@ from avlet.document.edits import need_part, put_part
 from avlet.document.moves import Move, OwnWayOut
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
+from avlet.errors import DocumentError
 
 replace = msgspec.structs.replace
 Where = Literal["way_in", "way_out.moves"]
@@ -40,6 +41,14 @@ def move_at(template: Template, at: MoveAt) -> Move | None:
     part = template.part(at.part)
     moves = moves_at(part, at.where) if part is not None else ()
     return moves[at.number] if at.number < len(moves) else None
+
+
+def need_move(template: Template, at: MoveAt) -> Move:
+    """The move that stands there; raises ``DocumentError`` if it is gone."""
+    move = move_at(template, at)
+    if move is None:
+        raise DocumentError(f"{template.name_of(at.part)} does not have that move any more.")
+    return move
 
 
 def put_move(template: Template, at: MoveAt, move: Move | None) -> Template:

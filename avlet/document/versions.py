@@ -3,8 +3,7 @@
 from dataclasses import dataclass
 from typing import Any
 
-from avlet.document.answers import answer_fault
-from avlet.document.fields import ChoiceField, Field, LengthField, NumberField, TextField, kind_of_field, words_of
+from avlet.document.fields import Field, TextField, words_of
 from avlet.document.template import Template
 
 
@@ -26,17 +25,17 @@ def carried_over(new: Template, answers: dict[str, Any], aside: dict[str, Any]) 
     said: list[str] = []
     for field_id, value in pool.items():
         field = fields.get(field_id)
-        if field is not None and not answer_fault(field, value, new.palette):
+        if field is not None and not field.fault(value, new.palette):
             taken[field_id] = value
             fuller = aside.get(field_id)
             if isinstance(field, TextField) and isinstance(fuller, dict) and words_of(fuller) == words_of(value):
-                taken[field_id] = value if answer_fault(field, fuller, new.palette) else fuller
+                taken[field_id] = value if field.fault(fuller, new.palette) else fuller
                 if taken[field_id] is value:
                     kept[field_id] = fuller
             continue
         kept[field_id] = value
         bare = words_of(value) if isinstance(value, dict) and isinstance(field, TextField) else None
-        if field is not None and bare is not None and not answer_fault(field, bare, new.palette):
+        if field is not None and bare is not None and not field.fault(bare, new.palette):
             taken[field_id] = bare
             said.append(f"“{field.label}” keeps its words; its formatting is set aside.")
         elif field_id in answers:
@@ -63,17 +62,10 @@ def what_is_new(old: Template, new: Template) -> list[str]:
 
 
 def _changes(old: Field, new: Field) -> list[str]:
-    if kind_of_field(old) != kind_of_field(new):
-        return [f"“{new.label}” is now a {kind_of_field(new)}."]
+    if type(old) is not type(new):
+        return [f"“{new.label}” is now a {new.kind}."]
     said = [f"“{old.label}” is now called “{new.label}”."] if old.label != new.label else []
-    if (
-        isinstance(old, NumberField | LengthField)
-        and isinstance(new, NumberField | LengthField)
-        and (old.low, old.high) != (new.low, new.high)
-    ):
-        said.append(f"“{new.label}” has other limits.")
-    if isinstance(old, ChoiceField) and isinstance(new, ChoiceField) and old.options != new.options:
-        said.append(f"“{new.label}” has other options.")
+    said += new.news(old)  # type: ignore[arg-type]
     if old.start != new.start:
         said.append(f"“{new.label}” starts otherwise.")
     return said

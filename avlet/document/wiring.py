@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
-from avlet.document.fields import ChoiceField, ColourField, Field, FontField, NumberField, SwitchField, kind_of_field
+from avlet.document.fields import ColourField, Field, NumberField
 from avlet.document.formulas import COLOUR, SWITCH, WORDS, FormulaError, Unit, check_formula, parse, unit_named
 from avlet.document.house import PALETTE
 from avlet.document.metadata import PropertyType
@@ -23,9 +23,9 @@ def source_kind(template: Template, source: str) -> tuple[str, str]:
     """Kind and unit of what a source gives; raises ``LookupError`` when there is no such thing."""
     if "/" not in source:
         field = template.card.field(source)
-        if field is None or kind_of_field(field) == "note":
+        if field is None or not field.asks:
             raise LookupError(source)
-        return kind_of_field(field), "frames" if kind_of_field(field) == "length" else getattr(field, "unit", "")
+        return field.kind, field.measured_in
     measured = measure_of(source)
     if measured is not None:
         if template.part(measured[0]) is None:
@@ -175,7 +175,7 @@ def known_names(template: Template, wire: Wire, target: PropertyType) -> dict[st
     """Units of the names that a wire's formula may use: fields, and those measures and house colours that it names."""
     known: dict[str, Unit] = {"value": unit_of(*source_kind(template, wire.source)), "own": unit_of(target.kind, target.unit)}
     for field in template.card.fields:
-        if kind_of_field(field) in (*NUMBERS, "switch", "choice", "colour", "text"):
+        if field.numeric or field.kind in ("switch", "choice", "colour", "text"):
             known.setdefault(_underscored(field.id), unit_of(*source_kind(template, field.id)))
     assert isinstance(wire.map, Formula)
     for name, _ in parse(wire.map.formula).names:
@@ -189,13 +189,9 @@ def known_names(template: Template, wire: Wire, target: PropertyType) -> dict[st
 
 def rows_needed(field: Field | None, kind: PropertyType | None) -> list[tuple[str, str]]:
     """Key and name of each row that a table can have, by the options of its source."""
-    if isinstance(field, ChoiceField):
-        return [(o.id, o.name) for o in field.options]
-    if isinstance(field, FontField):
-        return [(f.name, f.name) for f in field.fonts]
-    if isinstance(field, ColourField):
-        return [(s.id, s.name) for s in field.swatches]
-    if isinstance(field, SwitchField) or (kind is not None and kind.kind == "switch"):
+    if field is not None:
+        return field.options_with(())
+    if kind is not None and kind.kind == "switch":
         return [("yes", "yes"), ("no", "no")]
     return [(choice, choice) for choice in kind.choices] if kind is not None else []
 

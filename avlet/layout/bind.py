@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from avlet.document.answers import check_answers, find_field
 from avlet.document.fields import Answer
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.document.wires import Wire
 from avlet.document.wiring import plan_of
 from avlet.errors import AnswerError
-from avlet.layout.answers import check_answers, find_field
 from avlet.layout.wired import Measures, Wiring
 
 MOST_FRAMES = 1_000_000

@@ -7,17 +7,16 @@ from typing import Any, Protocol
 import msgspec
 import numpy as np
 
-from avlet.document.fields import Answer, ColourField, FontField, TextField, words_of
+from avlet.document.fields import Answer
 from avlet.document.formulas import FormulaError, parse, work_out
 from avlet.document.house import PALETTE, styled
 from avlet.document.metadata import PropertyType, get_at, put_at
 from avlet.document.parts import AnyPart, TextPart
-from avlet.document.targets import house_entry, owner_name, type_of, value_of, with_value
+from avlet.document.targets import owner_name, type_of, value_of, with_value
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wires import LENGTH, Formula, Measure, Range, Straight, Table, Wire, measure_of, row_of
 from avlet.document.wiring import FRAME_NAMES, NUMBERS, source_of_name
 from avlet.easing import ease_progress
-from avlet.errors import AnswerError
 
 replace = msgspec.structs.replace
 
@@ -53,19 +52,27 @@ class Wiring:
         return cls(template, answers, length, template, parts)
 
     def apply(self, wire: Wire) -> None:
-        """Give a wire's target its value. What a map cannot give leaves the target as it is, and is noted."""
+        """Give a wire's target its value. What a map cannot give leaves the target as it is, and is noted.
+
+        A number beyond the property's limits is held at them, which is noted where it was an answer, or a measure, as it is.
+        """
         owner, _, path = wire.target.partition("/")
         kind, own = self._target(wire.target)
-        value = self.source(wire.source)
+        named = f"{kind.label} of {owner_name(self.own, wire.target)}"
         try:
-            value = self._mapped(wire, value, own, kind)
+            value = self._mapped(wire, self.source(wire.source), own, kind)
+            if kind.kind in NUMBERS and isinstance(value, int | float) and not isinstance(value, bool):
+                held = within(kind, value)
+                if held != value and isinstance(wire.map, Straight | Table):
+                    self.notes.append(f"{named} is held at {held:g}{f' {kind.unit}' if kind.unit else ''}: {value:g} is beyond its limits.")
+                value = held
             value = own if value is None else kind.check(value)
         except FormulaError as error:
-            self.notes.append(f"{kind.label} of {owner_name(self.own, wire.target)} stays as it is: {error}")
+            self.notes.append(f"{named} stays as it is: {error}")
             return
         except ValueError as error:
-            source = "The answer " if "/" not in wire.source else ""
-            raise AnswerError(f"{source}“{wire.source}” sets {kind.label} of {owner_name(self.own, wire.target)}, which {error}.") from None
+            self.notes.append(f"{named} stays as it is: it {error}.")
+            return
         if owner in (TEMPLATE, PALETTE):
             self.template = with_value(self.template, wire.target, value)
             return
@@ -95,24 +102,14 @@ class Wiring:
 
     def _answer(self, field_id: str) -> Any:
         asked, answer = self.own.card.field(field_id), self.answers[field_id]
-        match asked:
-            case TextField():
-                return words_of(answer)
-            case ColourField(may_be="swatches"):
-                return next(s.colour for s in asked.swatches if s.id == answer)
-            case ColourField(may_be="house palette"):
-                entry = house_entry(self.template, str(answer))
-                return getattr(entry, "colour", "#FFFFFF")
-            case FontField():
-                return next(f.family for f in asked.fonts if f.name == answer)
-        return answer
+        return answer if asked is None else asked.value(answer, self.template.palette)
 
     def _mapped(self, wire: Wire, value: Any, own: Any, kind: PropertyType) -> Any:
         match wire.map:
             case Straight():
                 return value
             case Range():
-                return within(kind, ranged(wire.map, float(value)))
+                return ranged(wire.map, float(value))
             case Table(rows=rows):
                 row = self.answers[wire.source] if "/" not in wire.source else value
                 return rows.get(row_of(row))
@@ -125,17 +122,16 @@ class Wiring:
                     elif named is not None and name not in values:
                         values[name] = self.source(named)
                 found = work_out(formula, values)
-                return within(kind, float(found)) if kind.kind in NUMBERS else found
+                return float(found) if kind.kind in NUMBERS else found
 
     def _with_formatting(self, part: AnyPart, wire: Wire, path: str) -> AnyPart:
         """A part with what a text's or a font's answer says besides its words or family."""
         asked = self.own.card.field(wire.source) if "/" not in wire.source else None
-        answer = self.answers.get(wire.source)
-        if isinstance(asked, FontField):
-            face = next(f for f in asked.fonts if f.name == answer)
-            return put_at(part, f"{path.removesuffix('family')}style", face.style)
-        if isinstance(asked, TextField) and isinstance(answer, dict) and isinstance(part, TextPart) and path == "text":
-            return replace(part, **{key: value for key, value in answer.items() if key != "text"})
+        given = {} if asked is None else asked.formatting(self.answers[wire.source])
+        beside = path.removesuffix("family") if path.endswith("family") else ""
+        if given and (path == "text" or path.endswith("family")):
+            for name, value in given.items():
+                part = put_at(part, f"{beside}{name}", value)
         return part
 
 

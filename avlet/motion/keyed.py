@@ -1,10 +1,12 @@
 """Keyed properties: what a property's value is in a frame, and the part with those values."""
 
 import functools
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from avlet.document.colours import mixed_by_cover
 from avlet.document.keys import Key, Keyed
 from avlet.document.metadata import get_at, put_at, type_at
 from avlet.document.parts import EDGE_SHARES, AnyPart
@@ -38,7 +40,7 @@ def value_at(keyed: Keyed, spans: Spans, frame: float) -> float | str:
     span = times[after] - times[after - 1]
     share = float((frame - times[after - 1]) / span) if span > 0 else 1.0
     if isinstance(before.value, str) or isinstance(nxt.value, str):
-        return _mixed(str(before.value), str(nxt.value), share)
+        return mixed_by_cover(str(before.value), str(nxt.value), share)
     if before.to_next == "straight":
         return before.value + (nxt.value - before.value) * share
     slope_out = _slope(times, keys, after - 1) if before.slope_out is None else before.slope_out
@@ -69,20 +71,6 @@ def _in_order(keyed: Keyed, spans: Spans) -> tuple[NDArray[np.float64], tuple[Ke
     return np.array([time for time, _ in pairs]), tuple(keyed.keys[n] for _, n in pairs)
 
 
-def _mixed(first: str, second: str, share: float) -> str:
-    """A colour between two, in sRGB with premultiplied alpha."""
-    a, b = (_premultiplied(words) for words in (first, second))
-    r, g, bl, alpha = (x + (y - x) * share for x, y in zip(a, b, strict=True))
-    channels = [c / alpha if alpha else 0.0 for c in (r, g, bl)]
-    return "#" + "".join(f"{round(max(0.0, min(1.0, v)) * 255):02X}" for v in (*channels, alpha))
-
-
-def _premultiplied(words: str) -> tuple[float, float, float, float]:
-    r, g, b, *rest = (int(words[i : i + 2], 16) / 255 for i in range(1, len(words), 2))
-    alpha = rest[0] if rest else 1.0
-    return r * alpha, g * alpha, b * alpha, alpha
-
-
 class KeyedPart:
     """A part with keyed properties; equal values give the same :class:`RestPart`, so that equal frames are known as such."""
 
@@ -110,6 +98,20 @@ class KeyedPart:
         box = _resized(self.rest, changed)
         made = RestPart(changed, box, self.rest.setting, self.rest.copies, self.rest.present, self.rest.by_itself, self.rest.notes)
         return made, (shift[0], shift[1])
+
+
+def keyed_value(part: AnyPart, path: str, spans: Spans, frame: float) -> Any:
+    """What a property of a part is in a frame, its keys included."""
+    keyed = next((keyed for keyed in part.keys if keyed.path == path), None)
+    return get_at(part, path) if keyed is None else _combined(part, keyed, value_at(keyed, spans, frame))
+
+
+def with_keys(part: AnyPart, spans: Spans, frame: float) -> AnyPart:
+    """A part whose keyed properties are what its keys make them in a frame."""
+    made = part
+    for keyed in part.keys:
+        made = put_at(made, keyed.path, _combined(part, keyed, value_at(keyed, spans, frame)))
+    return made
 
 
 def _combined(part: AnyPart, keyed: Keyed, value: float | str) -> float | str:

@@ -2,11 +2,11 @@
 
 import functools
 import math
-import re
 
 import skia
 
-from avlet.document.paints import Blend, Linear, Outline, Paint, Radial, Solid, Stop
+from avlet.document.colours import channels
+from avlet.document.paints import Blend, Linear, Outline, Paint, Radial, Solid
 from avlet.geometry import Box
 
 _NO_BOX = Box(0, 0, 0, 0)
@@ -17,8 +17,8 @@ _PREMULTIPLIED = 1
 
 def colour(words: str, opacity: float = 1.0) -> skia.Color4f:
     """``#RRGGBB`` or ``#RRGGBBAA`` with an opacity 0…1, for Skia."""
-    r, g, b, *a = (int(two, 16) / 255 for two in re.findall("..", words[1:]))
-    return skia.Color4f(r, g, b, (a[0] if a else 1.0) * opacity)
+    red, green, blue, alpha = channels(words).shares
+    return skia.Color4f(red, green, blue, alpha * opacity)
 
 
 def brush(paint: Paint, box: Box, opacity: float, blur: float = 0.0, line: "Line | None" = None) -> skia.Paint:
@@ -81,7 +81,7 @@ def _drawn_part(start: float, end: float) -> skia.PathEffect:
 def _shader(paint: Paint, box: Box) -> skia.Shader:
     assert not isinstance(paint, Solid)
     stops = sorted(paint.stops, key=lambda stop: stop.at)
-    colours = [_as_int(stop) for stop in stops]
+    colours = [channels(stop.colour).argb for stop in stops]
     places = [stop.at / 100 for stop in stops]
     clamp = skia.TileMode.kClamp
     if isinstance(paint, Linear):
@@ -102,11 +102,6 @@ def linear_ends(angle: float, box: Box) -> tuple[tuple[float, float], tuple[floa
     half = max(1e-3, (abs(box.w * dx) + abs(box.h * dy)) / 2)
     cx, cy = box.middle
     return (cx - dx * half, cy - dy * half), (cx + dx * half, cy + dy * half)
-
-
-def _as_int(stop: Stop) -> int:
-    r, g, b, *a = (int(two, 16) for two in re.findall("..", stop.colour[1:]))
-    return (a[0] if a else 255) << 24 | r << 16 | g << 8 | b
 
 
 _MODES = {

@@ -4,12 +4,13 @@ import functools
 
 import skia
 
+from avlet.document.colours import mixed
 from avlet.document.paints import Solid
 from avlet.document.parts import PatternPart, PicturePart
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart
 from avlet.paint.layers import Layer, draw_layer
-from avlet.paint.moved_looks import channels, dressed, wiped
+from avlet.paint.moved_looks import dressed, wiped
 from avlet.paint.outlines import copy_matrix, copy_path, filled_area
 from avlet.paint.pictures import paint_picture
 
@@ -25,13 +26,14 @@ def paint_copies(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
         canvas.clipPath(area, skia.ClipOp.kIntersect, True)
     unit_of = copies.unit_of[posed.unit]
     opacities = (copies.opacity * posed.opacity[unit_of] * opacity).tolist()
-    runs = part.colour_runs and layer.paint is part.fill and isinstance(part.fill, Solid)
     for number, seen in enumerate(opacities):
         if seen <= 0 or box.empty:
             continue
         canvas.save()
         canvas.concat(copy_matrix(posed, number))
-        shown = layer._replace(paint=Solid(_between(part, float(copies.share[number])))) if runs else layer
+        shown = layer
+        if part.colour_runs and layer.paint is part.fill and isinstance(layer.paint, Solid):
+            shown = layer._replace(paint=Solid(mixed(layer.paint.colour, part.colour_last, float(copies.share[number]))))
         unit = int(unit_of[number])
         with wiped(canvas, posed, unit, box):
             draw_layer(canvas, path, box, dressed(shown, posed, unit), seen, float(posed.drawn[unit]))
@@ -39,13 +41,6 @@ def paint_copies(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
                 paint_picture(canvas, _as_picture(part), path, box, seen)
         canvas.restore()
     canvas.restore()
-
-
-def _between(part: PatternPart, share: float) -> str:
-    """The colour of a copy on the way from the first to the last, mixed in sRGB with straight alpha."""
-    assert isinstance(part.fill, Solid)
-    first, last = (channels(words) for words in (part.fill.colour, part.colour_last))
-    return "#" + "".join(f"{round(a + (b - a) * share):02X}" for a, b in zip(first, last, strict=True))
 
 
 @functools.lru_cache(maxsize=64)

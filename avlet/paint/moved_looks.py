@@ -8,6 +8,7 @@ from collections.abc import Iterator
 import msgspec
 import skia
 
+from avlet.document.colours import mixed
 from avlet.document.paints import Paint, Solid, Stop
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart, Wipe, opened_box
@@ -31,19 +32,8 @@ def tinted(paint: Paint, colour: str, steps: int) -> Paint:
     """A paint with every colour that share of the way to another; its own transparency goes along."""
     share = steps / _TINTS
     if isinstance(paint, Solid):
-        return Solid(_between(paint.colour, colour, share))
-    return msgspec.structs.replace(paint, stops=tuple(Stop(s.at, _between(s.colour, colour, share)) for s in paint.stops))
-
-
-def _between(first: str, second: str, share: float) -> str:
-    a, b = (channels(words) for words in (first, second))
-    return "#" + "".join(f"{round(x + (y - x) * share):02X}" for x, y in zip(a, b, strict=True))
-
-
-def channels(words: str) -> list[int]:
-    """Red, green, blue and alpha of a colour, 0…255."""
-    found = [int(words[i : i + 2], 16) for i in range(1, len(words), 2)]
-    return found if len(found) == 4 else [*found, 255]
+        return Solid(mixed(paint.colour, colour, share))
+    return msgspec.structs.replace(paint, stops=tuple(Stop(s.at, mixed(s.colour, colour, share)) for s in paint.stops))
 
 
 @contextlib.contextmanager

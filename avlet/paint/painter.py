@@ -7,7 +7,8 @@ import numpy as np
 import skia
 from numpy.typing import NDArray
 
-from avlet.document.paints import SOFT_REACH, Paint, Solid
+from avlet.document.colours import is_opaque
+from avlet.document.paints import SOFT_REACH, Paint, Solid, colours_of
 from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PicturePart, TextPart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
@@ -118,8 +119,7 @@ def _fills(part: PaintedPart) -> Iterator[Layer]:
 
 
 def _opaque(paint: Paint) -> bool:
-    colours = (paint.colour,) if isinstance(paint, Solid) else tuple(stop.colour for stop in paint.stops)
-    return all(len(words) == 7 or words[7:].upper() == "FF" for words in colours)
+    return all(is_opaque(colour) for colour in colours_of(paint))
 
 
 def _paint_part(canvas: skia.Canvas, posed: PosedPart, seen: NDArray[np.bool_] | None) -> None:

@@ -8,18 +8,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from avlet.document.colours import READABLE, channels, contrast
-from avlet.document.fields import (
-    ChoiceField,
-    ColourField,
-    Field,
-    FontField,
-    LengthField,
-    NoteField,
-    NumberField,
-    SwitchField,
-    TextField,
-)
+from avlet.document.colours import READABLE, contrast, is_opaque
+from avlet.document.fields import ColourField
 from avlet.document.paints import Solid
 from avlet.document.parts import ShapePart, TextPart
 from avlet.document.template import Template
@@ -109,10 +99,9 @@ def _easily_mixed_up(one: str, other: str) -> bool:
 
 def _hints(template: Template) -> Iterator[Remark]:
     for field in template.card.fields:
-        if not field.hint.strip() and isinstance(field, TextField | NumberField | ColourField | LengthField):
+        if not field.hint.strip() and field.wants_hint:
             yield Remark("field", field.id, f"“{field.label}” has no hint.")
-        if isinstance(field, NumberField) and (field.low is None or field.high is None):
-            yield Remark("field", field.id, f"“{field.label}” has no limits; any number can be typed.", grave=True)
+        yield from (Remark("field", field.id, words, grave=True) for words in field.remarks())
 
 
 def _idle(template: Template) -> Iterator[Remark]:
@@ -149,14 +138,14 @@ def _unreadable(template: Template) -> Iterator[Remark]:
 
 def _covers(shape: ShapePart) -> bool:
     """Whether a shape is a ground to read words on: plain, opaque, shown, with nothing cut out of it."""
-    plain = isinstance(shape.fill, Solid) and channels(shape.fill.colour)[3] == 255
+    plain = isinstance(shape.fill, Solid) and is_opaque(shape.fill.colour)
     return plain and shape.shown and shape.opacity >= 100 and not any(m.hides for m in shape.mattes)
 
 
 def _swatches(template: Template) -> Iterator[tuple[str, dict[str, Any]]]:
     for field in template.card.fields:
-        if isinstance(field, ColourField) and field.may_be != "any":
-            for swatch in field.swatches if field.may_be == "swatches" else template.palette:
+        if isinstance(field, ColourField):
+            for swatch in field.offered(template.palette):
                 if swatch.id != field.default:
                     yield f"with {field.label} “{swatch.name}”", {field.id: swatch.id}
 
@@ -164,27 +153,11 @@ def _swatches(template: Template) -> Iterator[tuple[str, dict[str, Any]]]:
 # Trying answers out
 
 
-def ends_of(field: Field) -> list[tuple[str, Any]]:
-    """The answers at the ends of what a field takes: both limits, each option, yes and no."""
-    match field:
-        case NumberField() | LengthField():
-            return [(f"{field.label} {v:g}", v) for v in (field.low, field.high) if v is not None]
-        case SwitchField():
-            return [(f"{field.label} {'on' if on else 'off'}", on) for on in (True, False)]
-        case ChoiceField():
-            return [(f"{field.label} {o.name}", o.id) for o in field.options]
-        case ColourField():
-            return [(f"{field.label} {s.name}", s.id) for s in field.swatches] if field.may_be == "swatches" else []
-        case FontField():
-            return [(f"{field.label} {f.name}", f.name) for f in field.fonts]
-    return []
-
-
 def trials(template: Template) -> Iterator[Trial]:
     """Every end of every field with the starting answers and with each sample's."""
     sets = [("As designed", {}), *((s.name, s.answers) for s in template.samples)]
     for field in template.card.fields:
-        for words, answer in ends_of(field):
+        for words, answer in field.tried():
             for sample, answers in sets:
                 yield Trial(field.id, words, sample, {**answers, field.id: answer})
 
@@ -217,7 +190,7 @@ class Bench:
             return
         self.count += 1
         field = self.template.card.field(trial.field_id)
-        assert field is not None and not isinstance(field, NoteField)
+        assert field is not None
         self._tried.add(field.id)
         try:
             scene = Scene(self.template, self.book, trial.answers)

@@ -4,7 +4,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from avlet.document.fields import FontField
 from avlet.document.parts import TextPart
 from avlet.document.template import Template
 from avlet.layout.bind import bind
@@ -34,7 +33,7 @@ def faces_used(template: Template, book: FontBook, more: Mapping[str, Any] | Non
 
 def _fonts_to_choose(template: Template) -> list[dict[str, Any]]:
     """Answers that choose each font an editor may choose."""
-    return [{f.id: face.name} for f in template.card.fields if isinstance(f, FontField) for face in f.fonts]
+    return [{f.id: answer} for f in template.card.fields if f.faces for _, answer in f.tried()]
 
 
 def named_faces(part: TextPart) -> list[tuple[str, str]]:

@@ -74,9 +74,9 @@ class BuildBench(QWidget):
                                   ("pattern", "Stripes in the selected\tN", add_pattern),
                                   ("echo", "Echo of the selected\tE", add_echo),
                                   ("group", "Group of the selected\tCtrl+G", group_selected)):  # fmt: skip
-            action = menu.addAction(icon(name), words)
-            assert action is not None
-            action.triggered.connect(lambda _=False, m=make: m(self.session))
+            entry = menu.addAction(icon(name), words)
+            assert entry is not None
+            entry.triggered.connect(lambda _=False, m=make: m(self.session))
         picture = menu.addAction(icon("picture"), "Picture…\tP")
         assert picture is not None
         picture.triggered.connect(lambda _=False: self.picture_wanted.emit())

@@ -1,5 +1,7 @@
 """What can be done with the parts that are selected: copy, duplicate, group, lock, remove."""
 
+from functools import partial
+
 from PyQt6.QtCore import QMimeData
 from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
 
@@ -7,6 +9,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.document import edits
 from avlet.document.grouping import grouped, taken_apart
 from avlet.document.parts import AnyPart, EchoPart, GroupPart, members_of
+from avlet.document.template import Template
 
 PART_MIME = "application/x-avlet-part"
 
@@ -16,7 +19,7 @@ def duplicate_selected(session: Session) -> None:
     chosen = session.selection
     made: list[str] = []
 
-    def change(t: edits.Template) -> edits.Template:
+    def change(t: Template) -> Template:
         new, copies = edits.duplicate_parts(t, chosen)
         made[:] = copies
         return new
@@ -29,7 +32,7 @@ def group_selected(session: Session) -> None:
     """Put what is selected into a group, and select that."""
     chosen, made = session.selection, [""]
 
-    def change(t: edits.Template) -> edits.Template:
+    def change(t: Template) -> Template:
         new, made[0] = grouped(t, chosen)
         return new
 
@@ -40,10 +43,10 @@ def group_selected(session: Session) -> None:
 def take_apart(session: Session) -> None:
     """Take the selected groups apart, and select what was in them."""
     groups = [i for i in session.selection if isinstance(session.template.part(i), GroupPart)]
-    boxes = {i: tuple(r.box) for i, r in session.scene().rest.parts.items()}
+    boxes = {i: r.box for i, r in session.scene().rest.parts.items()}
     for group in groups:
         members = members_of(session.template.parts, group)
-        if session.edit(f"Take {session.template.name_of(group)} apart", lambda t, g=group: taken_apart(t, g, boxes)):  # type: ignore[misc]
+        if session.edit(f"Take {session.template.name_of(group)} apart", partial(taken_apart, group_id=group, frozen=boxes)):
             session.select_all(members)
 
 
@@ -74,8 +77,8 @@ def paste_part(session: Session) -> None:
         return
     made: list[str] = []
 
-    def change(t: edits.Template) -> edits.Template:
-        new, part_id = edits.pasted(t, bytes(data.data(PART_MIME)))
+    def change(t: Template) -> Template:
+        new, part_id = edits.pasted(t, data.data(PART_MIME).data())
         made.append(part_id)
         return new
 
@@ -100,5 +103,5 @@ def remove_selected(session: Session, parent: QWidget) -> None:
         buttons = QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.Cancel
         if QMessageBox.question(parent, f"Remove {words}", question, buttons) != QMessageBox.StandardButton.Yes:
             return
-    boxes = {i: tuple(r.box) for i, r in session.scene().rest.parts.items()}
-    session.edit(f"Remove {words}", lambda t: edits.remove_parts(t, chosen, boxes))  # type: ignore[arg-type]
+    boxes = {i: r.box for i, r in session.scene().rest.parts.items()}
+    session.edit(f"Remove {words}", lambda t: edits.remove_parts(t, chosen, boxes))

@@ -151,7 +151,7 @@ class PartsList(QWidget):
             return
         part = self.rows[row]
         if event.button() == Qt.MouseButton.LeftButton and event.position().x() > self.width() - 32:
-            self.session.set_value(f"{part.id}/shown", not part.shown)
+            self.session.write({f"{part.id}/shown": not part.shown})
             return
         more = bool(event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier))
         if event.button() == Qt.MouseButton.LeftButton or part.id not in self.session.selection:

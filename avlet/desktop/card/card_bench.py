@@ -3,13 +3,12 @@
 from typing import Any
 
 from PyQt6.QtCore import QRectF, Qt, QTimer
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen, QShowEvent
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from avlet.desktop.card.card_measure_view import CardMeasure
+from avlet.desktop.card.card_panel import CardPanel, without_start
 from avlet.desktop.card.card_view import CardView
-from avlet.desktop.card.field_panel import FieldPanel
-from avlet.desktop.card.house_panel import HousePanel
 from avlet.desktop.card.wire_menus import fill_properties
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.samples_strip import SamplesStrip, under_the_stage
@@ -17,22 +16,13 @@ from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
 from avlet.desktop.widgets.theme import ROSE
 from avlet.document import carding
-from avlet.document.fields import ChoiceField, ColourField, Field, LengthField, NoteField, NumberField, Option, SwitchField, TextField
+from avlet.document.fields import FIELD_TYPES
 from avlet.document.naming import free_id
 from avlet.document.targets import words_for
 from avlet.document.wiring import inputs, source_words
 from avlet.review.card_measure import Remark
 
-_SIDES = tuple(Option(side, side.capitalize()) for side in ("left", "middle", "right"))
-NEW_FIELDS: dict[str, Field] = {
-    "Words": TextField(id="f", label="Words"),
-    "Number": NumberField(id="f", label="Number", default=50, low=0, high=100, unit="%"),
-    "Switch": SwitchField(id="f", label="Switch"),
-    "Choice": ChoiceField(id="f", label="Side", default="left", options=_SIDES),
-    "Colour": ColourField(id="f", label="Colour", default="#20435C"),
-    "Length in time": LengthField(id="f", label="Length"),
-    "Note to read": NoteField(id="f", label="Note", words="What an editor should know"),
-}
+NEW_FIELDS: dict[str, Any] = {made[0]: made[1] for kind in FIELD_TYPES if (made := kind.example()) is not None}
 """Fields that are made before what they drive; any other kind comes from a property's dot."""
 
 
@@ -114,14 +104,10 @@ class CardBench(QWidget):
         layout.setSpacing(0)
         layout.addWidget(self._left())
         layout.addWidget(self._middle(), 1)
-        self.panel = QScrollArea()
-        self.panel.setWidgetResizable(True)
-        self.panel.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.panel.setProperty("role", "panel")
+        self.panel = CardPanel(session)
         self.panel.setFixedWidth(330)
         layout.addWidget(self.panel)
         self._shown_card: object = None
-        self._shown_panel: object = None
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self.refresh)
@@ -193,9 +179,15 @@ class CardBench(QWidget):
     # Showing
 
     def refresh(self) -> None:
-        """Follow the document, the answers on the stage and the chosen field."""
-        self._show_card()
-        self._show_panel()
+        """Follow the document, the answers on the stage and the chosen field; hidden, when it is shown."""
+        if self.isVisible():
+            if self.chosen is not None and self.session.template.card.field(self.chosen) is None:
+                self.choose(None)
+            self._show_card()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.refresh()
 
     def _show_card(self) -> None:
         template, answers = self.session.template, self.session.scene().bound.answers
@@ -212,49 +204,15 @@ class CardBench(QWidget):
         self.card.show_card(template, answers)
         self.card.choose(self.chosen)
 
-    def _show_panel(self) -> None:
-        template = self.session.template
-        if self.chosen is not None and template.card.field(self.chosen) is None:
-            self.chosen = None
-        wires = template.wires if self.chosen is None else template.wires_from(self.chosen)
-        owners = [(p.id, p.name) for p in template.parts]
-        recording, row = self.session.recording, self.session.scene().bound.answers.get(self.chosen or "")
-        field = template.card.field(self.chosen) if self.chosen else None
-        shape = without_start(field) if field is not None else None
-        house = (template.palette, template.gradients, template.text_styles) if self.chosen is None else template.palette
-        key = (self.chosen, shape, wires, owners, house, recording, row, self.session.selected if self.chosen is None else None)
-        if key == self._shown_panel:
-            return
-        if QApplication.mouseButtons() != Qt.MouseButton.NoButton or self._is_typing():
-            self._timer.start(80)
-            return
-        self._shown_panel = key
-        bar = self.panel.verticalScrollBar()
-        at = bar.value() if bar else 0
-        body = QWidget()
-        body.setProperty("role", "panel")
-        column = QVBoxLayout(body)
-        column.setContentsMargins(16, 14, 12, 16)
-        column.addWidget(FieldPanel(self.session, field) if field is not None else HousePanel(self.session))
-        column.addStretch(1)
-        self.panel.setWidget(body)
-        if bar:
-            bar.setValue(at)
-
-    def _is_typing(self) -> bool:
-        """Whether a line of the panel has words in it that are not taken yet."""
-        focus = QApplication.focusWidget()
-        modified = getattr(focus, "isModified", None)
-        return focus is not None and self.panel.isAncestorOf(focus) and callable(modified) and bool(modified())
-
     def choose(self, field_id: str | None) -> None:
         """Show a field on the right, or the house."""
         self.chosen = field_id
         if self.session.recording is not None and self.session.recording != field_id:
             self.session.record(None)
+        self.panel.chosen = field_id
+        self.panel.later()
         self.card.choose(field_id)
         self.stage.light(driven_by(self.session, field_id) if field_id else set())
-        self._timer.start(0)
 
     def _choose(self, what: str) -> None:
         if what.startswith("section "):
@@ -319,14 +277,8 @@ class CardBench(QWidget):
 
     def leave(self) -> None:
         """Another bench comes to the front."""
-        self.session.record(None)
         self.transport.player.stop()
         self.stage.leave()
-
-
-def without_start(field: Field) -> Field:
-    """A field apart from what it answers to start with."""
-    return field if isinstance(field, NoteField) else carding.replace(field, default=None)
 
 
 def _without_starts(key: tuple[Any, ...]) -> tuple[Any, ...]:

@@ -9,10 +9,9 @@ from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QScrollAr
 
 from avlet.desktop.card.field_editors import FieldEditor
 from avlet.desktop.widgets.theme import PAPER_ROSE
-from avlet.document.answers import answer_fault
+from avlet.document.answers import shown_fields
 from avlet.document.fields import Field, NoteField
 from avlet.document.template import Template
-from avlet.layout.answers import shown_fields
 
 MIME = "application/x-avlet-field"
 
@@ -161,7 +160,7 @@ class CardView(QFrame):
     def _row(self, field: Field, answers: Mapping[str, Any]) -> FieldRow:
         assert self._template is not None
         editor = None
-        if not isinstance(field, NoteField):
+        if field.asks:
             editor = FieldEditor(field, answers.get(field.id, field.start), self._template.palette, self._template.frame.fps)
             editor.answered.connect(lambda value: self._answer(field, value))
             editor.finished.connect(self.finished)
@@ -182,7 +181,7 @@ class CardView(QFrame):
     def _answer(self, field: Field, value: Any) -> None:
         assert self._template is not None
         wrong = self.rows[field.id].wrong
-        fault = answer_fault(field, value, self._template.palette)
+        fault = field.fault(value, self._template.palette)
         wrong.setText(fault)
         wrong.setVisible(bool(fault))
         if not fault:
@@ -306,7 +305,7 @@ class CardView(QFrame):
         if data is not None and data.hasFormat(MIME) and self._template is not None:
             section, place, _ = self.place_at(event.position().y())
             event.acceptProposedAction()
-            name = bytes(data.data(MIME)).decode()
+            name = data.data(MIME).data().decode()
             if name.startswith("section "):
                 self.section_moved.emit(int(name.removeprefix("section ")), section)
             else:

@@ -1,6 +1,6 @@
 """What stands beside a label on the card: the editor that suits a field's kind."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 from typing import Any, get_args
@@ -25,15 +25,19 @@ from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.flow import flowing
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.desktop.widgets.switch import Switch
 from avlet.desktop.widgets.theme import qcolor
 from avlet.document.fields import (
+    BaseField,
     ChoiceField,
     ColourField,
     Field,
     FontField,
     GradientField,
+    House,
     LengthField,
+    NoteField,
     NumberField,
     PictureField,
     SwitchField,
@@ -41,10 +45,9 @@ from avlet.document.fields import (
     stops_of,
     words_of,
 )
-from avlet.document.house import HouseColour
 from avlet.document.parts import Align
 from avlet.errors import AnswerError
-from avlet.layout.answers import picture_answer
+from avlet.storage.answer_files import read_named_file
 from avlet.text.fonts import bundled_fonts
 
 Told = Callable[[Any], object]
@@ -61,9 +64,9 @@ class FieldEditor(QWidget):
     finished = pyqtSignal()
     refused = pyqtSignal(str)
 
-    def __init__(self, field: Field, value: Any, palette: Sequence[HouseColour] = (), rate: Fraction = Fraction(25)) -> None:
+    def __init__(self, field: Field, value: Any, palette: House = (), rate: Fraction = Fraction(25)) -> None:
         super().__init__()
-        self.field, self.value, self.palette, self.rate = field, value, palette, rate
+        self.field, self.value, self.house, self.rate = field, value, palette, rate
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(4)
@@ -77,37 +80,37 @@ class FieldEditor(QWidget):
         self.answered.emit(value)
 
     def _build(self) -> QWidget:
-        field, value = self.field, self.value
-        match field:
-            case TextField():
-                return self._text(field)
-            case NumberField():
-                return self._number(float(value), field.low, field.high, field.step, field.unit, slider=not field.figure_only)
-            case LengthField():
-                return self._number(float(value), field.low, field.high, 1.0, "frames", slider=False)
-            case SwitchField():
-                switch = Switch(value, paper=True)
-                switch.toggled.connect(self._tell)
-                self.row.addWidget(switch)
-                self.row.addStretch(1)
-                return switch
-            case ColourField(may_be="any"):
-                button = ColourButton(value)
-                button.changed.connect(self._tell)
-                button.finished.connect(self.finished)
-                self.row.addWidget(button, 1)
-                return button
-            case ColourField():
-                swatches = field.swatches if field.may_be == "swatches" else self.palette
-                return self._combo([(s.id, s.name, swatch_icon(s.colour), None) for s in swatches])
-            case ChoiceField():
-                return self._combo([(o.id, o.name, None, None) for o in field.options])
-            case FontField():
-                return self._combo([(f.name, f.name, None, QFont(f.family)) for f in field.fonts])
-            case GradientField():
-                return self._gradient(field)
-            case PictureField():
-                return self._picture()
+        return _EDITORS[type(self.field)](self, self.field)
+
+    def _switch(self, field: SwitchField) -> QWidget:
+        switch = Switch(self.value, paper=True)
+        switch.toggled.connect(self._tell)
+        self.row.addWidget(switch)
+        self.row.addStretch(1)
+        return switch
+
+    def _colour(self, field: ColourField) -> QWidget:
+        if field.may_be != "any":
+            return self._combo([(s.id, s.name, swatch_icon(s.colour), None) for s in field.offered(self.house)])
+        button = ColourButton(self.value)
+        button.changed.connect(self._tell)
+        button.finished.connect(self.finished)
+        self.row.addWidget(button, 1)
+        return button
+
+    def _choice(self, field: ChoiceField) -> QWidget:
+        return self._combo([(o.id, o.name, None, None) for o in field.options])
+
+    def _font(self, field: FontField) -> QWidget:
+        return self._combo([(f.name, f.name, None, QFont(f.family)) for f in field.fonts])
+
+    def _figure(self, field: NumberField) -> QWidget:
+        return self._number(float(self.value), field.low, field.high, field.step, field.unit, slider=not field.figure_only)
+
+    def _frames(self, field: LengthField) -> QWidget:
+        return self._number(float(self.value), field.low, field.high, 1.0, "frames", slider=False)
+
+    def _nothing(self, field: NoteField) -> QWidget:
         return QWidget()
 
     # Words
@@ -188,7 +191,12 @@ class FieldEditor(QWidget):
     def _number(self, value: float, low: float | None, high: float | None, step: float, unit: str, slider: bool) -> NumberBox:
         box = NumberBox(value, low, high, step, whole=unit == "frames")
         behind = QLabel(self._unit(value, unit))
-        box.value_changed.connect(lambda v: (behind.setText(self._unit(v, unit)), self._tell(int(v) if unit == "frames" else v)))
+
+        def changed(given: float) -> None:
+            behind.setText(self._unit(given, unit))
+            self._tell(int(given) if unit == "frames" else given)
+
+        box.value_changed.connect(changed)
         box.finished.connect(self.finished)
         if slider and low is not None and high is not None and high > low:
             self._slider(box, low, high, step)
@@ -237,7 +245,7 @@ class FieldEditor(QWidget):
         self.row.addWidget(strip, 1)
         return strip
 
-    def _picture(self) -> QPushButton:
+    def _picture(self, field: PictureField) -> QPushButton:
         button = QPushButton(self.value["name"].partition("-")[2] or self.value["name"] or "Choose a picture…")
         button.clicked.connect(lambda: self._choose(button))
         self.row.addWidget(button, 1)
@@ -252,18 +260,24 @@ class FieldEditor(QWidget):
     def take_picture(self, path: Path) -> None:
         """Answer with a picture's file."""
         try:
-            self._tell(picture_answer(path))
+            self._tell(self.field.read(str(path), self.house, read_named_file))
         except AnswerError as error:
             self.refused.emit(str(error))
 
 
+_EDITORS: dict[type[BaseField], Callable[[FieldEditor, Any], QWidget]] = {
+    TextField: FieldEditor._text, NumberField: FieldEditor._figure, LengthField: FieldEditor._frames, SwitchField: FieldEditor._switch,
+    ChoiceField: FieldEditor._choice, ColourField: FieldEditor._colour, GradientField: FieldEditor._gradient,
+    FontField: FieldEditor._font, PictureField: FieldEditor._picture, NoteField: FieldEditor._nothing,
+}  # fmt: skip
+"""What builds the editor of each kind of field."""
+
+
 def quiet_combo() -> QComboBox:
-    """A choice that the wheel does not turn by accident, and that gives way where room is short."""
-    combo = QComboBox()
-    combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+    """A choice that gives way where room is short."""
+    combo = QuietCombo()
     combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
     combo.setMinimumContentsLength(6)
-    combo.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign,union-attr]
     return combo
 
 

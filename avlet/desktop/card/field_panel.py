@@ -1,5 +1,6 @@
 """The chosen field of the card: label, hint, what may be answered, when it is shown, and its wires."""
 
+from collections.abc import Callable
 from typing import Any, get_args
 
 from PyQt6.QtCore import Qt
@@ -19,13 +20,14 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.card.field_editors import FieldEditor
 from avlet.desktop.card.wire_editor import WireEditor
 from avlet.desktop.card.wire_menus import fill_targets
-from avlet.desktop.recipe.sentences import Sentence
+from avlet.desktop.recipe.sentences import Sentence, Ticked
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
 from avlet.document import carding
 from avlet.document.fields import (
+    BaseField,
     ChoiceField,
     ColourField,
     Condition,
@@ -41,7 +43,7 @@ from avlet.document.fields import (
     Swatch,
     SwitchField,
     TextField,
-    kind_of_field,
+    is_number,
 )
 from avlet.document.naming import free_id
 from avlet.document.wiring import rows_needed
@@ -55,6 +57,7 @@ class FieldPanel(QWidget):
     def __init__(self, session: Session, field: Field) -> None:
         super().__init__()
         self.session, self.field = session, field
+        self.start: FieldEditor | None = None
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(9)
@@ -62,7 +65,7 @@ class FieldPanel(QWidget):
         title = QLabel(field.label)
         title.setProperty("role", "title")
         title.setWordWrap(True)
-        kind = QLabel(kind_of_field(field))
+        kind = QLabel(field.kind)
         kind.setProperty("role", "muted")
         heading.addWidget(title, 1)
         heading.addWidget(kind, 0, Qt.AlignmentFlag.AlignTop)
@@ -81,16 +84,23 @@ class FieldPanel(QWidget):
             self.form.addRow("Words", words)
         else:
             self._line("Hint", "hint", field.hint)
-        self._answers()
-        if not isinstance(field, NoteField):
+        ends = _ENDS.get(type(field))
+        if ends is not None:
+            ends(self, field)
+        if field.asks:
             self._start()
         self._condition()
-        if not isinstance(field, NoteField):
+        if field.asks:
             self._wires()
         off = QPushButton("Take off the card…")
         off.setObjectName("take off the card")
         off.clicked.connect(self.take_off)
         self.column.addWidget(off, 0, Qt.AlignmentFlag.AlignLeft)
+
+    @property
+    def _now(self) -> Field:
+        """The field as it is in the document."""
+        return self.session.template.card.field(self.field.id) or self.field
 
     def _change(self, gesture: object = None, **changes: Any) -> None:
         at = self.field.id
@@ -119,28 +129,19 @@ class FieldPanel(QWidget):
 
     # What may be answered
 
-    def _answers(self) -> None:
-        field = self.field
-        match field:
-            case TextField():
-                self._text(field)
-            case NumberField():
-                self._number_row("From", "low", field.low)
-                self._number_row("To", "high", field.high)
-                self._number_row("Step", "step", field.step, low=0.001)
-                self._line("Unit", "unit", field.unit)
-                self._switch("Figure only", "figure_only", field.figure_only)
-            case LengthField():
-                self._number_row("From", "low", field.low, whole=True, low=0)
-                self._number_row("To", "high", field.high, whole=True, low=0)
-            case ColourField():
-                self._colour(field)
-            case ChoiceField():
-                self._options(field)
-            case FontField():
-                self._fonts(field)
-            case GradientField():
-                self._switch("Colours only", "places_fixed", field.places_fixed)
+    def _number_ends(self, field: NumberField) -> None:
+        self._number_row("From", "low", field.low)
+        self._number_row("To", "high", field.high)
+        self._number_row("Step", "step", field.step, low=0.001)
+        self._line("Unit", "unit", field.unit)
+        self._switch("Figure only", "figure_only", field.figure_only)
+
+    def _length_ends(self, field: LengthField) -> None:
+        self._number_row("From", "low", field.low, whole=True, low=0)
+        self._number_row("To", "high", field.high, whole=True, low=0)
+
+    def _gradient_ends(self, field: GradientField) -> None:
+        self._switch("Colours only", "places_fixed", field.places_fixed)
 
     def _switch(self, words: str, name: str, on: bool) -> None:
         switch = Switch(on)
@@ -156,8 +157,12 @@ class FieldPanel(QWidget):
         self.form.addRow("Longest", longest)
         shown = ", ".join(field.may) or "nothing else"
         say = Sentence(self.session, "card")
-        say.several(shown, [(may, may, may in field.may) for may in get_args(Formatting)], lambda may: self._change(may=may), "field may")
+        say.several(shown, self._formats, lambda may: self._change(may=may), "field may")
         self.form.addRow("Also changes", say.widget)
+
+    def _formats(self) -> list[Ticked]:
+        present = self._now
+        return [(may, may, isinstance(present, TextField) and may in present.may) for may in get_args(Formatting)]
 
     def _colour(self, field: ColourField) -> None:
         choices: list[tuple[str, Any]] = [
@@ -187,7 +192,7 @@ class FieldPanel(QWidget):
 
     def set_may_be(self, may_be: str) -> None:
         """Which colours it takes; a first swatch is made of the colour that it answers now."""
-        field = self.field
+        field = self._now
         assert isinstance(field, ColourField)
         present = next((s.colour for s in field.swatches if s.id == field.default), None)
         palette = self.session.template.palette
@@ -205,7 +210,7 @@ class FieldPanel(QWidget):
 
     def add_swatch(self) -> None:
         """One more colour to choose from."""
-        field = self.field
+        field = self._now
         assert isinstance(field, ColourField)
         name = f"Swatch {len(field.swatches) + 1}"
         swatch = Swatch(free_id(name, {s.id for s in field.swatches}), name, "#6CC7B0")
@@ -226,8 +231,9 @@ class FieldPanel(QWidget):
         key = "name" if isinstance(entry, FontChoice) else "id"
 
         def remove() -> None:
-            left = tuple(e for e in getattr(self.field, name) if e is not entry)
-            default = self.field.start if self.field.start != getattr(entry, key) else getattr(left[0], key)
+            present = self._now
+            left = tuple(e for e in getattr(present, name) if getattr(e, key) != getattr(entry, key))
+            default = present.start if present.start != getattr(entry, key) else getattr(left[0], key)
             self._change(**{name: left, "default": default})
 
         button.clicked.connect(remove)
@@ -249,7 +255,7 @@ class FieldPanel(QWidget):
 
     def add_option(self) -> None:
         """One more option to choose."""
-        field = self.field
+        field = self._now
         assert isinstance(field, ChoiceField)
         name = f"Option {len(field.options) + 1}"
         self._change(options=(*field.options, Option(free_id(name, {o.id for o in field.options}), name)))
@@ -285,7 +291,7 @@ class FieldPanel(QWidget):
 
     def add_font(self, face: FontChoice) -> None:
         """One more font to choose."""
-        field = self.field
+        field = self._now
         assert isinstance(field, FontField)
         if face not in field.fonts:
             self._change(fonts=(*field.fonts, face))
@@ -293,9 +299,15 @@ class FieldPanel(QWidget):
     def _start(self) -> None:
         editor = FieldEditor(self.field, self.field.start, self.session.template.palette, self.session.template.frame.fps)
         editor.main.setObjectName("field start")
+        self.start = editor
         editor.answered.connect(lambda value: self._change(("start",), default=value))
         editor.finished.connect(self.session.history.close_gesture)
         self.form.addRow("Starts as", editor)
+
+    def show_start(self) -> None:
+        """Follow what the field answers to start with, where that was not typed here."""
+        if self.start is not None and isinstance(self.start.main, NumberBox) and is_number(self._now.start):
+            self.start.main.show_value(float(self._now.start))
 
     # When it is shown
 
@@ -308,9 +320,12 @@ class FieldPanel(QWidget):
         choices: list[tuple[str, Any]] = [("always", None), *((f"if {f.label} is …", f.id) for f in others)]
         say.choice(f"if {other.label} is" if other else "always", choices, self._set_condition, "shown if")
         if shown is not None and other is not None:
-            rows = [(name, self._answer_of(other, key)) for key, name in rows_needed(other, None)]
-            ticked = [(name, str(n), value in shown.answers) for n, (name, value) in enumerate(rows)]
-            words = " or ".join(name for name, _, on in ticked if on)
+            rows = [(name, other.option_of(key)) for key, name in rows_needed(other, None)]
+            words = " or ".join(name for name, value in rows if value in shown.answers)
+
+            def ticked() -> list[Ticked]:
+                present = self._now.shown_if
+                return [(name, str(n), present is not None and value in present.answers) for n, (name, value) in enumerate(rows)]
 
             def chosen(numbers: tuple[str, ...]) -> None:
                 answers = tuple(rows[int(n)][1] for n in sorted(numbers))
@@ -320,10 +335,6 @@ class FieldPanel(QWidget):
             say.several(words, ticked, chosen, "shown if answers")
         self.form.addRow("Shown", say.widget)
 
-    @staticmethod
-    def _answer_of(field: Field, key: str) -> Any:
-        return key == "yes" if isinstance(field, SwitchField) else key
-
     def _set_condition(self, field_id: str | None) -> None:
         if field_id is None:
             self._change(shown_if=None)
@@ -331,7 +342,7 @@ class FieldPanel(QWidget):
         other = self.session.template.card.field(field_id)
         assert other is not None
         key = rows_needed(other, None)[0][0]
-        self._change(shown_if=Condition(field_id, (self._answer_of(other, key),)))
+        self._change(shown_if=Condition(field_id, (other.option_of(key),)))
 
     # Wires
 
@@ -377,3 +388,11 @@ class FieldPanel(QWidget):
                 return
         at = self.field.id
         self.session.edit("Off the card", lambda t: carding.remove_field(t, at))
+
+
+_ENDS: dict[type[BaseField], Callable[[FieldPanel, Any], None]] = {
+    TextField: FieldPanel._text, NumberField: FieldPanel._number_ends, LengthField: FieldPanel._length_ends,
+    ColourField: FieldPanel._colour, ChoiceField: FieldPanel._options, FontField: FieldPanel._fonts,
+    GradientField: FieldPanel._gradient_ends,
+}  # fmt: skip
+"""What of each kind of field may be answered, and how far."""

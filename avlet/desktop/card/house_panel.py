@@ -90,7 +90,7 @@ class HousePanel(QWidget):
         target = f"{PALETTE}/{colour.id}"
         button = ColourButton(colour.colour)
         button.setObjectName(target)
-        button.changed.connect(lambda c: self.session.set_value(target, c, ("house", colour.id)))
+        button.changed.connect(lambda c: self.session.write({target: c}, ("house", colour.id)))
         button.finished.connect(self.session.history.close_gesture)
         dot = Dot(self.session, target, colour.name, colour.name)
         remove = lambda: self.session.edit("Remove a house colour", lambda t: sharing.remove_house(t, colour.id))  # noqa: E731
@@ -100,7 +100,7 @@ class HousePanel(QWidget):
         strip = GradientStrip(gradient.stops)
         strip.setObjectName(f"{PALETTE}/{gradient.id}")
         strip.setMinimumWidth(120)
-        strip.changed.connect(lambda stops: self.session.set_value(f"{PALETTE}/{gradient.id}", stops, ("house", gradient.id)))
+        strip.changed.connect(lambda stops: self.session.write({f"{PALETTE}/{gradient.id}": stops}, ("house", gradient.id)))
         strip.finished.connect(self.session.history.close_gesture)
         remove = lambda: self.session.edit("Remove a gradient", lambda t: sharing.remove_house(t, gradient.id))  # noqa: E731
         self._entry(gradient.id, gradient.name, self._uses(gradient.id), strip, None, remove)

@@ -157,22 +157,23 @@ class WireEditor(QFrame):
         say.words(f"{self.kind.unit}," if self.kind.unit else ",")
         eases: list[tuple[str, Any]] = [("evenly", None), *READY_EASES.items()]
         shown = "evenly" if span.ease is None else name_of_ease(span.ease)
-        say.choice(shown, eases, lambda ease: self._set(carding.replace(span, ease=ease)), f"ease of {self.target}")
+        say.choice(shown, eases, lambda ease: self._change_range(ease=ease), f"ease of {self.target}")
         ends: list[tuple[str, Any]] = [("stops at the ends", True), ("goes on beyond", False)]
-        say.choice(ends[not span.clamp][0], ends, lambda on: self._set(carding.replace(span, clamp=on)), f"ends of {self.target}")
+        say.choice(ends[not span.clamp][0], ends, lambda on: self._change_range(clamp=on), f"ends of {self.target}")
 
     def _number(self, say: Sentence, name: str, span: Range) -> None:
         box = NumberBox(getattr(span, name))
         box.setProperty("chip", "card")
         box.setObjectName(f"{name} of {self.target}")
-        box.value_changed.connect(lambda v: self._put_number(name, v, box))
+        box.value_changed.connect(lambda v: self._change_range(("range", id(box)), **{name: v}))
         box.finished.connect(self.session.history.close_gesture)
         say.add(box)
 
-    def _put_number(self, name: str, value: float, box: NumberBox) -> None:
+    def _change_range(self, gesture: object = None, **changes: Any) -> None:
+        """Change the range, from what it is now."""
         present = self.session.template.wire_to(self.target)
         if present is not None and isinstance(present.map, Range):
-            self._set(carding.replace(present.map, **{name: value}), ("range", id(box)))
+            self._set(carding.replace(present.map, **changes), gesture)
 
     # Tables and formulas
 

@@ -18,8 +18,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from avlet.desktop.desk.cut_picture import HEIGHT, LEFT, ROWS, RULER, TRACK, paint_cut, row_top
 from avlet.desktop.sessions.cut_session import CutSession
-from avlet.document.cut import TRACKS, PictureClip, Title, move_picture, move_titles, put_title, trim_picture, trim_title
-from avlet.document.edits import replace
+from avlet.document.cut import TRACKS, PictureClip, Title, change_titles, move_picture, move_titles, trim_picture, trim_title
 from avlet.media.cut_render import words_of_title
 from avlet.media.footage import FILMS, STILLS, footage_at
 
@@ -184,7 +183,7 @@ class CutView(QWidget):
                 step = start - present.start if present is not None else 0
                 self.session.edit("Move titles", lambda c: move_titles(c, [*others, title.id], step), gesture)
                 return
-            self.session.edit("Move a title", lambda c: put_title(c, replace(c.title(title.id), start=start, track=track)), gesture)
+            self.session.edit("Move a title", lambda c: change_titles(c, [title.id], start=start, track=track), gesture)
         elif how == "start":
             start = self._snapped(title.start + moved, title)
             self.session.edit("Trim a title", lambda c: trim_title(c, title.id, start, title.end), gesture)
@@ -271,7 +270,7 @@ class CutView(QWidget):
         event.acceptProposedAction()
         if data.hasFormat(MIME):
             at = max(0, self.frame_at(event.position().x()))
-            self.dropped.emit(bytes(data.data(MIME)).decode(), at, self.track_at(event.position().y()))
+            self.dropped.emit(data.data(MIME).data().decode(), at, self.track_at(event.position().y()))
             return
         for url in data.urls():
             if _is_footage(Path(url.toLocalFile())):

@@ -15,7 +15,6 @@ from avlet.desktop.sessions.player import Player
 from avlet.desktop.widgets.buttons import flat_button
 from avlet.desktop.widgets.icons import icon
 from avlet.desktop.widgets.theme import SMALL, STRONG, WARNING, font
-from avlet.document.answers import answer_fault
 from avlet.document.cut import Title, answer_on_all, put_title
 from avlet.document.naming import free_id
 from avlet.motion.timecode import DROP_RATES, rate_words, timecode
@@ -178,7 +177,7 @@ class DeskBench(QWidget):
         field = opened.template.card.field(field_id)
         present = title.answers.get(field_id)
         value = {**present, "text": words} if isinstance(present, dict) else words
-        if field is None or (fault := answer_fault(field, value, opened.template.palette)):
+        if field is None or (fault := field.fault(value, opened.template.palette)):
             self.session.refused.emit(fault)
             return
         self.session.edit("Type on the picture", lambda c: answer_on_all(c, [title_id], field_id, value), ("typed", title_id, field_id))

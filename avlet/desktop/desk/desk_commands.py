@@ -3,6 +3,7 @@
 import csv
 import io
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -50,7 +51,7 @@ class DeskCommands:
         titles = [t.id for t in cut.titles_at(frame) if not self.session.selection or t.id in self.session.selection]
         if titles and self.view.clip is None:
             for title_id in titles:
-                self.session.edit("Split a title", lambda c, i=title_id: split_title(c, i, frame))
+                self.session.edit("Split a title", partial(split_title, title_id=title_id, frame=frame))
         else:
             self.session.edit("Split a picture", lambda c: split_picture(c, frame))
 
@@ -71,7 +72,7 @@ class DeskCommands:
         """Take the selected titles, or the chosen clip, off the cut."""
         if self.session.selection:
             for title_id in self.session.selection:
-                self.session.edit("Remove a title", lambda c, i=title_id: remove_title(c, i))
+                self.session.edit("Remove a title", partial(remove_title, title_id=title_id))
         elif self.view.clip is not None:
             clip = self.view.clip
             self.view.clip = None

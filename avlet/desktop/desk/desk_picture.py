@@ -54,7 +54,7 @@ class DeskPicture(FrameView):
                 continue
             scale = scene.template.frame.width / area.width()
             x, y = (point.x() - area.x()) * scale, (point.y() - area.y()) * scale
-            for part_id, rest in reversed(scene.rest.parts.items()):
+            for part_id, rest in reversed(list(scene.rest.parts.items())):
                 box = rest.box.grown(*[8.0] * 4)
                 if isinstance(rest.part, TextPart) and rest.present and box.x <= x <= box.right and box.y <= y <= box.bottom:
                     field = _field_of(scene, part_id)

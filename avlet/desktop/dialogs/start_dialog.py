@@ -33,9 +33,9 @@ class StartDialog(QDialog):
         layout.addWidget(title)
         row = QHBoxLayout()
         row.addWidget(QLabel("Frame"))
-        self.size = QComboBox()
-        self.size.addItems([*FRAMES, _OWN])
-        row.addWidget(self.size)
+        self.size_box = QComboBox()
+        self.size_box.addItems([*FRAMES, _OWN])
+        row.addWidget(self.size_box)
         self.width_box, self.height_box = NumberBox(1920, 16, 16_384, 2, True), NumberBox(1080, 16, 16_384, 2, True)
         for box in (self.width_box, self.height_box):
             row.addWidget(box)
@@ -69,19 +69,19 @@ class StartDialog(QDialog):
         buttons.rejected.connect(self.reject)
         layout.addWidget(buttons)
         self.starts.itemDoubleClicked.connect(self.accept)
-        self.size.currentTextChanged.connect(self._show)
+        self.size_box.currentTextChanged.connect(self._show)
         self._show()
         self.starts.setCurrentRow(1)
 
     @property
     def frame_(self) -> Frame:
         """The chosen frame."""
-        width, height = FRAMES.get(self.size.currentText(), (int(self.width_box.value), int(self.height_box.value)))
+        width, height = FRAMES.get(self.size_box.currentText(), (int(self.width_box.value), int(self.height_box.value)))
         return Frame(width, height, self.rate.currentData() or "25/1")
 
     def _show(self) -> None:
         """Draw each start in the chosen frame."""
-        own = self.size.currentText() == _OWN
+        own = self.size_box.currentText() == _OWN
         self.width_box.setVisible(own)
         self.height_box.setVisible(own)
         chosen = max(0, self.starts.currentRow())

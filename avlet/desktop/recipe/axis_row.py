@@ -6,9 +6,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSlider, QWidget
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document import edits
 from avlet.document.parts import AxisPlace, TextPart
-from avlet.document.template import Template
 from avlet.text.fonts import Axis
 
 _STEPS = 400
@@ -63,10 +61,8 @@ class AxisRow(QWidget):
         self.box.show_value(value)
         gesture = ("axis", self.part_id, self.axis.tag)
         if number is not None:
-            self.session.set_value(f"{self.part_id}/axes.{number}.value", value, gesture)
+            self.session.write({f"{self.part_id}/axes.{number}.value": value}, gesture)
             return
 
-        def change(template: Template) -> Template:
-            return edits.put_struct(template, self.part_id, "axes", (*part.axes, AxisPlace(self.axis.tag, value)))
-
-        self.session.edit(f"{part.name}: {self.axis.name.lower()}", change, gesture)
+        place = AxisPlace(self.axis.tag, value)
+        self.session.change(f"{self.part_id}/axes", lambda axes: (*axes, place), f"{part.name}: {self.axis.name.lower()}", gesture)

@@ -1,6 +1,7 @@
 """The menu of a property: keys, the card, wires, the house palette."""
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QInputDialog, QLineEdit, QMenu, QWidget
@@ -26,6 +27,11 @@ class DotMenu(QMenu):
 
     def _fill(self) -> None:
         template = self.session.template
+        try:
+            type_of(template, self.target)
+        except LookupError:
+            self._add("This is not there any more", None)
+            return
         wire = template.wire_to(self.target)
         field = template.card.field(wire.source) if wire else None
         part_id, _, path = self.target.partition("/")
@@ -40,7 +46,7 @@ class DotMenu(QMenu):
             if type_of(template, self.target).kind == "gradient":
                 for number in range(len(value)):
                     stop = f"{self.target}.{number}.colour"
-                    self._add(f"Put only the colour of stop {number + 1} on the card", lambda s=stop: self.put_all_on_card([s]))
+                    self._add(f"Put only the colour of stop {number + 1} on the card", partial(self.put_all_on_card, [stop]))
             also = self._alike()
             if also:
                 self._add(f"One field for it on all {len(also)} selected", lambda: self.put_all_on_card(also))

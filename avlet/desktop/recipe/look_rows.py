@@ -10,8 +10,8 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.families import FamilyBox
 from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.desktop.widgets.switch import Switch
-from avlet.document import edits
 from avlet.document.metadata import Property, get_at
 
 LABEL = 72
@@ -48,7 +48,7 @@ class LookRow(QWidget):
             layout.addSpacing(28)
 
     def _set(self, value: object) -> None:
-        self.session.set_value(self.target, value, ("row", id(self)))
+        self.session.write({self.target: value}, ("row", id(self)))
 
     def _editor(self) -> QWidget:
         kind, value = self.prop.type, self.prop.value
@@ -80,12 +80,10 @@ class LookRow(QWidget):
         return book.styles(get_at(part, self.prop.path.removesuffix("style") + "family"))
 
     def _combo(self, choices: list[str], value: str) -> QComboBox:
-        combo = QComboBox()
+        combo = QuietCombo()
         combo.addItems(choices if value in choices else [value, *choices])
         combo.setCurrentText(value)
         combo.textActivated.connect(self._set)
-        combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        combo.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign,union-attr]
         return combo
 
     def _set_face(self, family: str) -> None:
@@ -96,10 +94,7 @@ class LookRow(QWidget):
         present = get_at(part, self.prop.path.removesuffix("family") + "style")
         style = self.session.book.find(family, present)[0].style
 
-        def change(t: edits.Template) -> edits.Template:
-            return edits.set_property(edits.set_property(t, f"{at}family", family), f"{at}style", style)
-
-        self.session.edit(f"{part.name}: family", change)
+        self.session.write({f"{at}family": family, f"{at}style": style}, None, f"{part.name}: family")
 
     def _words(self, value: str) -> QPlainTextEdit:
         box = QPlainTextEdit(value)

@@ -1,6 +1,7 @@
 """The recipe's look: words, form, fill, outline, shadows, glow; each with rows, and a way to add or take away."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -10,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QToo
 from avlet.desktop.recipe.axis_row import AxisRow
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.recipe.look_rows import LookRow
-from avlet.desktop.recipe.sentences import Choice, Sentence
+from avlet.desktop.recipe.sentences import Choice, Sentence, Ticked
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.document import edits, sharing
@@ -19,6 +20,7 @@ from avlet.document.metadata import Property, get_at, properties
 from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Stop, Sweep, colours_of
 from avlet.document.parts import Accent, AnyPart, PaintedPart, PatternPart, PictureFile, PicturePart, ShapePart, TextPart
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
+from avlet.text.fonts import Face
 
 _PAINTS: dict[str, type[Any]] = {"one colour": Solid, "linear gradient": Linear, "radial gradient": Radial, "sweep gradient": Sweep}
 
@@ -55,9 +57,9 @@ class LookSection(QWidget):
         if isinstance(part, ShapePart) or (isinstance(part, PatternPart) and part.picture is None):
             self._form(part)
         self._paint("Fill", "fill")
-        self._outline()
-        self._shadows()
-        self._glow()
+        self._outline(part)
+        self._shadows(part)
+        self._glow(part)
         self._add([self.rows["blur"], self.rows["blend"]])
 
     # Building blocks
@@ -114,6 +116,17 @@ class LookSection(QWidget):
         at = self.part.id
         self.session.edit(f"{self.part.name}: {label}", lambda t: edits.put_struct(t, at, path, value), gesture)
 
+    def _change(self, label: str, path: str, change: Callable[[Any], Any]) -> None:
+        """Change what stands at a path, from what it is when this is called."""
+        self.session.change(f"{self.part.id}/{path}", change, f"{self.part.name}: {label}")
+
+    def _take_away(self, label: str, path: str, index: int, _: bool = False) -> None:
+        self._change(label, path, _without(index))
+
+    def _shuffle(self) -> None:
+        target = f"{self.part.id}/seed"
+        self.session.write({target: (int(self.session.shown(target)) + 1) % 1_000_000}, None, f"{self.part.name}: chance")
+
     # Sections
 
     def _pattern(self, part: PatternPart) -> None:
@@ -123,7 +136,7 @@ class LookSection(QWidget):
         }[part.lies] | (set() if part.colour_runs else {"colour_last"})  # fmt: skip
         if part.fit is not None and part.lies != "in a ring":
             hidden |= {"count", "rows"} | ({"step_y"} if part.lies == "in a row" else set())
-        self._heading("Copies", ("↻", "Shuffle the chance", lambda: self._put("chance", "seed", (part.seed + 1) % 1_000_000)))
+        self._heading("Copies", ("↻", "Shuffle the chance", self._shuffle))
         self._add([p for p in properties(part) if p.type.group == "pattern" and p.path not in hidden])
         say = Sentence(self.session, "plain")
         if part.picture is None:
@@ -151,7 +164,7 @@ class LookSection(QWidget):
     def replace_picture(self, path: Path) -> None:
         """Show another file in the part's box."""
         try:
-            self.session.set_value(f"{self.part.id}/picture", PictureFile(path.name, path.read_bytes()))
+            self.session.write({f"{self.part.id}/picture": PictureFile(path.name, path.read_bytes())})
         except OSError as error:
             self.session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
 
@@ -183,10 +196,13 @@ class LookSection(QWidget):
     def _features(self, part: TextPart) -> None:
         """OpenType features that the face has, by their plain names."""
         face, _ = self.session.book.find(part.family, part.style)
-        on = {tag for tag in part.features if not tag.startswith("-")}
-        off = {tag[1:] for tag in part.features if tag.startswith("-")}
-        offered = [(name_of_feature(tag), tag, tag not in off if tag in ON_BY_ITSELF else tag in on) for tag in face.features]
+        offered = _offered_features(face, part.features)
         shown = ", ".join(words for words, tag, ticked in offered if ticked != (tag in ON_BY_ITSELF)) or "as usual"
+
+        def ticks() -> list[Ticked]:
+            now = self.session.bound(part.id)
+            return _offered_features(face, now.features if isinstance(now, TextPart) else ())
+
         row = QHBoxLayout()
         label = QLabel("Features")
         label.setProperty("role", "muted")
@@ -197,79 +213,94 @@ class LookSection(QWidget):
             wanted = [t for t in tags if t not in ON_BY_ITSELF] + [f"-{t}" for t in face.features if t in ON_BY_ITSELF and t not in tags]
             self._put("features", "features", tuple(wanted))
 
-        row.addWidget(Sentence(self.session, "plain").several(shown, offered, chosen, "features").widget, 1)
+        row.addWidget(Sentence(self.session, "plain").several(shown, ticks, chosen, "features").widget, 1)
         self.column.addLayout(row)
 
     def _accents(self, part: TextPart) -> None:
         def add() -> None:
-            self._put("accent", "accents", (*part.accents, Accent(part.family)))
+            self._change("accent", "accents", lambda accents: (*accents, Accent(part.family)))
 
         self._heading("Accents", *([("+", "Add an accent", add)] if len(part.accents) < 2 else []))
         for index, accent in enumerate(part.accents):
-            hint = QLabel(f"Words marked {{{index + 1}:so}}")
-            hint.setProperty("role", "small")
-            self.column.addWidget(hint)
-            self._add(self._under(f"accents.{index}"))
-            say = Sentence(self.session, "plain")
-            if accent.fill is None:
-                fill = part.fill if isinstance(part.fill, Solid) else Solid()
-                say.button("its own colour", lambda i=index, f=fill: self._put("accent", f"accents.{i}.fill", f), "own colour")
-            else:
-                self._paint("Fill", f"accents.{index}.fill")
-            others = part.accents[:index] + part.accents[index + 1 :]
-            say.button("× this accent", lambda o=others: self._put("one accent less", "accents", o), "remove accent")
-            self.column.addWidget(say.widget)
+            self._accent(part, index, accent)
+
+    def _accent(self, part: TextPart, index: int, accent: Accent) -> None:
+        hint = QLabel(f"Words marked {{{index + 1}:so}}")
+        hint.setProperty("role", "small")
+        self.column.addWidget(hint)
+        self._add(self._under(f"accents.{index}"))
+        say = Sentence(self.session, "plain")
+        if accent.fill is None:
+            fill = part.fill if isinstance(part.fill, Solid) else Solid()
+            say.button("its own colour", lambda: self._put("accent", f"accents.{index}.fill", fill), "own colour")
+        else:
+            self._paint("Fill", f"accents.{index}.fill")
+        say.button("× this accent", lambda: self._take_away("one accent less", "accents", index), "remove accent")
+        self.column.addWidget(say.widget)
 
     def _paint(self, words: str, path: str) -> None:
         paint: Paint = get_at(self.part, path)
         shown = next(name for name, kind in _PAINTS.items() if type(paint) is kind)
         choices: list[Choice] = list(_PAINTS.items())
-        self._chip_row(words, shown, choices, lambda kind: self._put("fill", path, turned_into(kind, paint)), f"{path} kind")
+        self._chip_row(words, shown, choices, lambda kind: self._change("fill", path, lambda now: turned_into(kind, now)), f"{path} kind")
         if isinstance(paint, GRADIENTS):
             strip = GradientStrip(paint.stops)
             strip.setObjectName(f"{self.part.id}/{path}.stops")
             at = f"{self.part.id}/{path}.stops"
-            strip.changed.connect(lambda stops: self.session.set_value(at, stops, ("gradient", id(strip))))
+            strip.changed.connect(lambda stops: self.session.write({at: stops}, ("gradient", id(strip))))
             strip.finished.connect(self.session.history.close_gesture)
             self._with_dot(strip, f"{path}.stops", "Gradient")
         self._add(self._under(path))
 
-    def _outline(self) -> None:
-        if self.part.outline is None:
+    def _outline(self, part: PaintedPart) -> None:
+        if part.outline is None:
             self._heading("Outline", ("+", "Add an outline", lambda: self._put("outline", "outline", Outline())))
             return
         self._heading("Outline", ("×", "Remove the outline", lambda: self._put("no outline", "outline", None)))
         self._paint("Fill", "outline.fill")
         self._add(self._under("outline"))
 
-    def _shadows(self) -> None:
-        shadows = self.part.shadows
-        self._heading("Shadow", ("+", "Add a shadow", lambda: self._put("shadow", "shadows", (*shadows, Shadow()))))
-        for index in range(len(shadows)):
+    def _shadows(self, part: PaintedPart) -> None:
+        def add() -> None:
+            self._change("shadow", "shadows", lambda shadows: (*shadows, Shadow()))
+
+        self._heading("Shadow", ("+", "Add a shadow", add))
+        for index in range(len(part.shadows)):
             self._add(self._under(f"shadows.{index}"))
-            others = shadows[:index] + shadows[index + 1 :]
             remove = QToolButton()
             remove.setText("× this shadow")
             remove.setProperty("role", "flat")
             remove.setObjectName(f"Remove shadow {index + 1}")
-            remove.clicked.connect(lambda _=False, o=others: self._put("one shadow less", "shadows", o))
+            remove.setAccessibleName(f"Remove shadow {index + 1}")
+            remove.clicked.connect(partial(self._take_away, "one shadow less", "shadows", index))
             self.column.addWidget(remove, 0, Qt.AlignmentFlag.AlignRight)
 
-    def _glow(self) -> None:
-        if self.part.glow is None:
+    def _glow(self, part: PaintedPart) -> None:
+        if part.glow is None:
             self._heading("Glow", ("+", "Add a glow", lambda: self._put("glow", "glow", Glow())))
             return
         self._heading("Glow", ("×", "Remove the glow", lambda: self._put("no glow", "glow", None)))
         self._add(self._under("glow"))
 
 
+def _without(index: int) -> Callable[[tuple[Any, ...]], tuple[Any, ...]]:
+    """Takes one of several away."""
+    return lambda several: (*several[:index], *several[index + 1 :])
+
+
+def _offered_features(face: Face, chosen: tuple[str, ...]) -> list[Ticked]:
+    """The features of a face by their plain names, and which of them are on."""
+    return [(name_of_feature(tag), tag, f"-{tag}" not in chosen if tag in ON_BY_ITSELF else tag in chosen) for tag in face.features]
+
+
 def turned_into(kind: type[Any], paint: Paint) -> Paint:
     """A paint of another kind that keeps the colours."""
-    if isinstance(paint, kind):
+    if type(paint) is kind:
         return paint
     colours = colours_of(paint)
     if kind is Solid:
         return Solid(colours[0])
     if isinstance(paint, Solid):
         return kind(stops=(Stop(0.0, paint.colour), Stop(100.0, "#20435C" if paint.colour.upper() != "#20435C" else "#6CC7B0")))  # type: ignore[no-any-return]
-    return kind(stops=paint.stops)  # type: ignore[no-any-return]
+    made: Paint = kind(stops=paint.stops)
+    return made

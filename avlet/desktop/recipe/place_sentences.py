@@ -1,7 +1,5 @@
 """The recipe's sentences on place, stance and matte."""
 
-from typing import Any
-
 from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.recipe.sentences import Choice, Sentence
@@ -13,6 +11,7 @@ from avlet.document.parts import (
     FRAME,
     TITLE_SAFE,
     AnyPart,
+    Edge,
     GroupPart,
     Matte,
     Place,
@@ -60,8 +59,7 @@ def _stance_sentence(session: Session, part: AnyPart) -> QWidget:
     shown = next((name for name, at in _ANCHORS.items() if at == anchor), "a point at")
 
     def put(at: tuple[float, float]) -> None:
-        x, y = (float(v) for v in at)
-        session.edit(f"{part.name}: anchor", lambda t: edits.set_relations(t, part.id, anchor_x=x, anchor_y=y))
+        session.write({f"{part.id}/anchor_x": float(at[0]), f"{part.id}/anchor_y": float(at[1])}, None, f"{part.name}: anchor")
 
     choices: list[Choice] = [*_ANCHORS.items(), ("a point of its own", (part.anchor_x + 0.5, part.anchor_y))]
     say.choice(shown, choices, put, "anchor")
@@ -83,12 +81,12 @@ def _place_sentence(session: Session, part: AnyPart, axis: str) -> QWidget:
         targets.insert(0, ("what it fits around", None))
     if place is None:
         say.words("sideways as" if axis == "across" else "upright as")
-        say.choice("what it fits around", targets, lambda on: put_on(session, part, axis, on), f"{axis} on")
+        say.choice("what it fits around", targets, lambda on: put_on(session, part.id, axis, on), f"{axis} on")
         return say.widget
     edges = [(words, edge) for edge, words in _EDGES[axis].items()]
-    say.choice(_EDGES[axis][place.mine], edges, lambda e: re_place(session, part, axis, mine=e), f"{axis} mine").words("on")
-    say.choice(_EDGES[axis][place.theirs], edges, lambda e: re_place(session, part, axis, theirs=e), f"{axis} theirs").words("of")
-    say.choice(name_on(session, place.on), targets, lambda on: put_on(session, part, axis, on), f"{axis} on")
+    say.choice(_EDGES[axis][place.mine], edges, lambda e: re_place(session, part.id, axis, mine=e), f"{axis} mine").words("on")
+    say.choice(_EDGES[axis][place.theirs], edges, lambda e: re_place(session, part.id, axis, theirs=e), f"{axis} theirs").words("of")
+    say.choice(name_on(session, place.on), targets, lambda on: put_on(session, part.id, axis, on), f"{axis} on")
     say.words("plus").number(f"{part.id}/{axis}.gap").words("px right" if axis == "across" else "px down")
     if place.on in AREA_WORDS:
         return say.widget
@@ -101,26 +99,26 @@ def _place_sentence(session: Session, part: AnyPart, axis: str) -> QWidget:
         (f"stays when {name} is empty" if place.closes else f"closes up when {name} is empty", ("closes", not place.closes)),
         (f"stays at rest when {name} moves" if place.rides else f"rides along when {name} moves", ("rides", not place.rides)),
     ]
-    say.choice("…", options, lambda what: session.set_value(f"{part.id}/{axis}.{what[0]}", what[1]), f"{axis} options")
+    say.choice("…", options, lambda what: session.write({f"{part.id}/{axis}.{what[0]}": what[1]}), f"{axis} options")
     return say.widget
 
 
-def re_place(session: Session, part: AnyPart, axis: str, **changes: Any) -> None:
+def re_place(session: Session, part_id: str, axis: str, **changes: Edge) -> None:
     """Change the edges that a place ties together; the part stays where it is, its gap makes up for it."""
-    place: Place = getattr(part, axis)
-    rest = session.scene().rest
-    new = replace(place, **changes)
-    session.edit(f"{part.name}: place", lambda t: edits.set_relations(t, part.id, **{axis: _holding(rest, part.id, axis, new)}))
+    part = session.bound(part_id)
+    place = _holding(session.scene().rest, part_id, axis, replace(getattr(part, axis), **changes))
+    at = f"{part_id}/{axis}"
+    session.write({**{f"{at}.{name}": edge for name, edge in changes.items()}, f"{at}.gap": place.gap}, None, f"{part.name}: place")
 
 
-def put_on(session: Session, part: AnyPart, axis: str, on: str | None) -> None:
+def put_on(session: Session, part_id: str, axis: str, on: str | None) -> None:
     """Tie a part to something else along an axis; it stays where it is."""
-    if on is None:
-        session.edit(f"{part.name}: place", lambda t: edits.set_relations(t, part.id, **{axis: None}))
-        return
     rest = session.scene().rest
-    new = replace(getattr(part, axis) or Place(), on=on)
-    session.edit(f"{part.name}: place", lambda t: edits.set_relations(t, part.id, **{axis: _holding(rest, part.id, axis, new)}))
+
+    def change(present: Place | None) -> Place | None:
+        return None if on is None else _holding(rest, part_id, axis, replace(present or Place(), on=on))
+
+    session.change(f"{part_id}/{axis}", change, f"{session.template.name_of(part_id)}: place")
 
 
 def _holding(rest: Rest, part_id: str, axis: str, place: Place) -> Place:
@@ -131,31 +129,35 @@ def _holding(rest: Rest, part_id: str, axis: str, place: Place) -> Place:
 
 def matte_sentences(session: Session, part: AnyPart) -> list[QWidget]:
     """Inside or outside of which other parts it shows."""
-
-    def put(mattes: tuple[Matte, ...]) -> None:
-        session.edit(f"{part.name}: matte", lambda t: edits.set_relations(t, part.id, mattes=mattes))
-
-    said = []
     parts: list[Choice] = [(p.name, p.id) for p in others(session, part)]
-    for number, matte in enumerate(part.mattes):
-        before, after = part.mattes[:number], part.mattes[number + 1 :]
-
-        def change(b: tuple[Matte, ...] = before, a: tuple[Matte, ...] = after, m: Matte = matte, **changes: Any) -> None:
-            put((*b, replace(m, **changes), *a))
-
-        say = Sentence(session, "follow")
-        ways: list[Choice] = [("shown inside", False), ("hidden inside", True)]
-        say.choice("hidden inside" if matte.hides else "shown inside", ways, lambda v, c=change: c(hides=v), "matte way")
-        say.choice(session.template.name_of(matte.inside), parts, lambda v, c=change: c(inside=v), "matte")
-        kinds: list[Choice] = [("outline", "outline"), ("coverage", "coverage"), ("brightness", "brightness")]
-        say.words("by its").choice(matte.by, kinds, lambda v, c=change: c(by=v), "matte by")
-        if matte.by == "outline":
-            say.words(", grown by").number(f"{part.id}/mattes.{number}.grow")
-        say.words(", softened by").number(f"{part.id}/mattes.{number}.soft")
-        say.button("×", lambda b=before, a=after: put((*b, *a)), "matte remove")
-        said.append(say.widget)
+    said = [_matte_sentence(session, part, number, matte, parts) for number, matte in enumerate(part.mattes)]
     say = Sentence(session, "follow")
     if not part.mattes:
         say.words("none,")
-    say.choice("show inside…" if not part.mattes else "one more…", parts, lambda other: put((*part.mattes, Matte(other))), "add matte")
+
+    def add(other: str) -> None:
+        session.change(f"{part.id}/mattes", lambda mattes: (*mattes, Matte(other)), f"{part.name}: matte")
+
+    say.choice("show inside…" if not part.mattes else "one more…", parts, add, "add matte")
     return [*said, say.widget]
+
+
+def _matte_sentence(session: Session, part: AnyPart, number: int, matte: Matte, parts: list[Choice]) -> QWidget:
+    at, label = f"{part.id}/mattes.{number}", f"{part.name}: matte"
+
+    def turn_to(other: str) -> None:
+        session.change(at, lambda present: replace(present, inside=other), label)
+
+    def remove() -> None:
+        session.change(f"{part.id}/mattes", lambda mattes: (*mattes[:number], *mattes[number + 1 :]), label)
+
+    say = Sentence(session, "follow")
+    ways: list[Choice] = [("shown inside", False), ("hidden inside", True)]
+    say.choice("hidden inside" if matte.hides else "shown inside", ways, lambda v: session.write({f"{at}.hides": v}), "matte way")
+    say.choice(session.template.name_of(matte.inside), parts, turn_to, "matte")
+    kinds: list[Choice] = [("outline", "outline"), ("coverage", "coverage"), ("brightness", "brightness")]
+    say.words("by its").choice(matte.by, kinds, lambda v: session.write({f"{at}.by": v}), "matte by")
+    if matte.by == "outline":
+        say.words(", grown by").number(f"{at}.grow")
+    say.words(", softened by").number(f"{at}.soft")
+    return say.button("×", remove, "matte remove").widget

@@ -1,7 +1,7 @@
 """The recipe: how the selected part is made, as sentences and rows."""
 
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QApplication, QFrame, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from avlet.desktop.recipe.look_rows import show_in
 from avlet.desktop.recipe.look_section import LookSection
@@ -12,14 +12,12 @@ from avlet.desktop.recipe.size_sentences import size_sentence
 from avlet.desktop.recipe.template_facts import TemplateFacts
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.gradients import GradientStrip
+from avlet.desktop.widgets.kept_panel import KeptPanel
 from avlet.desktop.widgets.theme import WARNING
 from avlet.document.eases import name_of_ease
-from avlet.document.metadata import Property, get_at, properties
+from avlet.document.metadata import Property, properties
 from avlet.document.moves import OwnWayOut, name_of_move
 from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, fit_of, kind_of, members_of
-
-_WAIT_FOR_THE_MOUSE = 60
-"""ms until it is looked again whether the mouse button has been let go."""
 
 
 def _is_word(prop: Property) -> bool:
@@ -34,53 +32,47 @@ def _words_of(fit: Fit) -> tuple[bool, ...]:
     return fit.left == fit.right, fit.top == fit.bottom, padded, fit.share_width != 100, fit.share_height != 100, *limits
 
 
-class Recipe(QScrollArea):
+class Recipe(KeptPanel):
     """Shows the recipe of the session's selected part, or what there is to say of the template when none is selected."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(parent=parent)
         self.session = session
-        self.setWidgetResizable(True)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setProperty("role", "panel")
-        self._shape: object = None
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self.refresh)
-        session.selection_changed.connect(self.rebuild)
-        session.answers_changed.connect(self.rebuild)
-        session.changed.connect(lambda: self._timer.start(0))
+        self.notes: QLabel | None = None
+        self._listed: list[Property] = []
+        session.selection_changed.connect(self.follow_at_once)
+        session.answers_changed.connect(self.follow_at_once)
+        session.changed.connect(self.later)
         session.frame_changed.connect(self._follow_frame)
-        self.rebuild()
 
     def _follow_frame(self) -> None:
         """Show what the keys give at another frame."""
         if self.session.part is not None and self.session.part.keys:
-            self._timer.start(0)
+            self.later()
 
-    def refresh(self) -> None:
-        """Follow the document: show other values, or build other words and rows where those are needed.
+    def subject(self) -> object:
+        return self.session.selection
 
-        Nothing is built anew under a pressed mouse button, so that a drag keeps what it holds.
-        """
-        if self._shape == self._present_shape():
-            self._show_values()
-        elif QApplication.mouseButtons() != Qt.MouseButton.NoButton:
-            self._show_values()
-            self._timer.start(_WAIT_FOR_THE_MOUSE)
-        else:
-            self.rebuild()
-
-    def _present_shape(self) -> object:
-        """Changes whenever other words or rows are needed, not when a value does."""
+    def shape(self) -> object:
         part = self.session.bound_part
         if part is None:
             template = self.session.template
-            return None, template.name, template.frame, template.category, template.keywords, template.length, len(template.parts)
-        found = [(p.path, p.value if _is_word(p) else None) for p in properties(part) if ".stops." not in p.path]
+            facts = template.name, template.frame, template.category, template.keywords, template.length, template.card.note
+            return facts, len(template.parts)
+        self._listed = list(properties(part))
+        found = [(p.path, p.value if _is_word(p) else None) for p in self._listed if ".stops." not in p.path]
         own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
         moves: list[object] = [
-            (name_of_move(m), name_of_ease(m.ease), m.hinge_x, m.hinge_y, m.opacity < 100, m.pace, m.tie and m.tie.on)
+            (
+                name_of_move(m),
+                name_of_ease(m.ease),
+                m.hinge_x,
+                m.hinge_y,
+                m.opacity < 100,
+                m.pace,
+                m.start == 0,
+                m.tie and (m.tie.on, m.tie.frames == 0),
+            )
             for m in (*part.way_in, *own)
         ]
         moves.append((len(part.sways), [k.path for k in part.keys]))
@@ -95,42 +87,27 @@ class Recipe(QScrollArea):
         links = moving, [(w.source, w.target) for w in template.wires], [p.name for p in template.parts]
         return part.id, part.name, self.session.also, type(part.way_out), found, moves, words, limits, stance, places, mattes, links
 
-    def _show_values(self) -> None:
-        """Bring every editor up to date, but for one that is being typed into."""
+    def show_values(self) -> None:
         part = self.session.bound_part
         if part is None:
             return
         self._show_notes(part)
-        values = {f"{part.id}/{p.path}": p.value for p in properties(part)}
-        for target, value in values.items():
-            for editor in self.findChildren(QWidget, target):
-                show_in(editor, value)
-        for strip in self.findChildren(GradientStrip):
-            strip.show_stops(get_at(part, strip.objectName().partition("/")[2]))
+        for prop in self._listed:
+            for editor in self.editors(f"{part.id}/{prop.path}"):
+                if isinstance(editor, GradientStrip):
+                    editor.show_stops(prop.value)
+                else:
+                    show_in(editor, prop.value)
 
-    def rebuild(self) -> None:
-        """Build the panel for the selected part."""
-        self._timer.stop()
-        at = self.verticalScrollBar()
-        scrolled = at.value() if at else 0
+    def build(self, layout: QVBoxLayout) -> None:
+        self.notes = None
         part = self.session.bound_part
-        same = isinstance(self._shape, tuple) and part is not None and self._shape[0] == part.id
-        self._shape = self._present_shape()
-        body = QWidget()
-        body.setProperty("role", "panel")
-        layout = QVBoxLayout(body)
-        layout.setContentsMargins(16, 14, 12, 16)
-        layout.setSpacing(9)
         if part is None:
             layout.addWidget(TemplateFacts(self.session))
         elif self.session.also:
             layout.addWidget(SeveralParts(self.session))
         else:
             self._build(layout, part)
-        layout.addStretch(1)
-        self.setWidget(body)
-        if same and at:
-            at.setValue(scrolled)
 
     def _build(self, layout: QVBoxLayout, part: AnyPart) -> None:
         heading = QHBoxLayout()
@@ -181,7 +158,7 @@ class Recipe(QScrollArea):
 
     def _show_notes(self, part: AnyPart) -> None:
         """Say what about the part does not hold: missing fonts and glyphs, moves longer than their span."""
-        if self.session.also:
+        if self.session.also or self.notes is None:
             return
         spans = self.session.scene().spans
         notes = list(self.session.scene().rest.parts[part.id].notes)

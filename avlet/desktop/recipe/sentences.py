@@ -1,6 +1,7 @@
 """Sentences whose words can be changed in place: plain words, choices, numbers."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QPoint, Qt
@@ -12,11 +13,12 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.flow import flowing
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import keying
-from avlet.document.edits import set_property
 from avlet.document.metadata import get_at, type_at
 
 Choice = tuple[str, Any]
 """What a menu shows, and what choosing it means."""
+Ticked = tuple[str, str, bool]
+"""What a menu shows, what ticking it means, and whether it is ticked."""
 
 
 class Chip(QPushButton):
@@ -65,25 +67,25 @@ class Sentence:
             action = QAction(words, menu)
             action.setCheckable(words == shown)
             action.setChecked(words == shown)
-            action.triggered.connect(lambda _=False, v=value: chosen(v))
+            action.triggered.connect(partial(_tell, chosen, value))
             menu.addAction(action)
         menu.popup(chip.mapToGlobal(QPoint(0, chip.height() + 2)))
 
     def several(
-        self, shown: str, choices: Sequence[tuple[str, str, bool]], chosen: Callable[[tuple[str, ...]], object], name: str = ""
+        self, shown: str, choices: Callable[[], Sequence[Ticked]], chosen: Callable[[tuple[str, ...]], object], name: str = ""
     ) -> "Sentence":
-        """A word with a menu in which several may be ticked: shown words, value, ticked."""
+        """A word with a menu in which several may be ticked, as they are when it is opened."""
         chip = Chip(shown, self.tone)
         chip.setObjectName(name)
 
         def open_menu() -> None:
-            menu = QMenu(chip)
-            for words, value, ticked in choices:
+            menu, offered = QMenu(chip), choices()
+            for words, value, ticked in offered:
                 action = QAction(words, menu)
                 action.setCheckable(True)
                 action.setChecked(ticked)
-                others = [v for _, v, t in choices if t and v != value]
-                action.triggered.connect(lambda on, v=value, o=others: chosen((*o, v) if on else tuple(o)))
+                others = tuple(v for _, v, t in offered if t and v != value)
+                action.triggered.connect(partial(_tick, chosen, others, value))
                 menu.addAction(action)
             menu.popup(chip.mapToGlobal(QPoint(0, chip.height() + 2)))
 
@@ -102,10 +104,7 @@ class Sentence:
         box.setAccessibleName(f"{part.name}: {kind.label}")
 
         def take(value: float) -> None:
-            if len(targets) == 1:
-                self.session.set_value(targets[0], value, ("box", id(box)))
-            else:
-                self.session.edit(f"{part.name}: {kind.label.lower()}", lambda t: _set_all(t, targets, value), ("box", id(box)))
+            self.session.write(dict.fromkeys(targets, value), ("box", id(box)))
 
         self._offer_dot(box, targets[0])
         box.value_changed.connect(take)
@@ -135,7 +134,9 @@ class Sentence:
         return self
 
 
-def _set_all(template: Any, targets: Sequence[str], value: float) -> Any:
-    for target in targets:
-        template = set_property(template, target, value)
-    return template
+def _tell(chosen: Callable[[Any], object], value: Any, _: bool = False) -> None:
+    chosen(value)
+
+
+def _tick(chosen: Callable[[tuple[str, ...]], object], others: tuple[str, ...], value: str, on: bool) -> None:
+    chosen((*others, value) if on else others)

@@ -1,15 +1,20 @@
 """What the recipe shows when several parts are selected: their names, and ways to align and spread them."""
 
+from collections.abc import Callable
+from functools import partial
+
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from avlet.desktop.recipe.sentences import Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.document import carding
-from avlet.document.alignment import Axis, aligned, spread
+from avlet.document.alignment import AxisName, aligned, spread
 from avlet.document.metadata import Property, properties
 from avlet.document.targets import path_words, type_of
+from avlet.errors import AvletError
+from avlet.geometry import Box
 
-_WAYS: tuple[tuple[str, Axis, float], ...] = (
+_WAYS: tuple[tuple[str, AxisName, float], ...] = (
     ("left edges", "across", 0.0), ("middles across", "across", 0.5), ("right edges", "across", 1.0),
     ("top edges", "down", 0.0), ("middles down", "down", 0.5), ("bottom edges", "down", 1.0),
 )  # fmt: skip
@@ -38,7 +43,7 @@ class SeveralParts(QWidget):
             say = Sentence(session, "follow")
             if words == "Align":
                 for name, axis, share in _WAYS:
-                    say.button(name, lambda a=axis, s=share: self.align(a, s), name)
+                    say.button(name, partial(self.align, axis, share), name)
             else:
                 say.button("across", lambda: self.spread("across"), "spread across")
                 say.button("down", lambda: self.spread("down"), "spread down")
@@ -48,7 +53,7 @@ class SeveralParts(QWidget):
         layout.addWidget(heading)
         say = Sentence(session, "card")
         for path, words in self.common():
-            say.button(words, lambda p=path: self.put_on_card(p), f"one field for {path}")
+            say.button(words, partial(self.put_on_card, path), f"one field for {path}")
         layout.addWidget(say.widget)
         hint = QLabel("Dragging moves them together. Ctrl+D copies them with their relations; Delete removes them.")
         hint.setWordWrap(True)
@@ -77,12 +82,19 @@ class SeveralParts(QWidget):
         targets = [f"{i}/{path}" for i in self.session.selection]
         self.session.edit("One field for several", lambda t: carding.put_all_on_card(t, targets)[0])
 
-    def align(self, axis: Axis, share: float) -> None:
-        boxes = {i: r.box for i, r in self.session.scene().rest.parts.items()}
-        chosen = list(self.session.selection)
-        self.session.edit("Align", lambda t: aligned(t, boxes, chosen, axis, share))
+    def align(self, axis: AxisName, share: float) -> None:
+        """Bring edges or middles of what is selected onto one line."""
+        self._place("Align", lambda boxes, chosen: aligned(self.session.template, boxes, chosen, axis, share, self.session.shown))
 
-    def spread(self, axis: Axis) -> None:
+    def spread(self, axis: AxisName) -> None:
+        """Make the room between what is selected equal."""
+        self._place("Spread", lambda boxes, chosen: spread(self.session.template, boxes, chosen, axis, self.session.shown))
+
+    def _place(self, label: str, gaps: Callable[[dict[str, Box], list[str]], dict[str, float]]) -> None:
         boxes = {i: r.box for i, r in self.session.scene().rest.parts.items()}
-        chosen = list(self.session.selection)
-        self.session.edit("Spread", lambda t: spread(t, boxes, chosen, axis))
+        try:
+            values = gaps(boxes, list(self.session.selection))
+        except AvletError as error:
+            self.session.refused.emit(str(error))
+            return
+        self.session.write(values, None, label)

@@ -1,5 +1,8 @@
 """The recipe's sentence on size: how large a part is, and because of what."""
 
+from collections.abc import Callable
+from typing import Any
+
 from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.build.part_commands import take_apart
@@ -14,10 +17,12 @@ from avlet.document.parts import (
     GroupPart,
     Matte,
     PatternPart,
+    PicturePart,
     Place,
     Remedy,
     Room,
     RulePart,
+    ShapePart,
     TextPart,
     fit_of,
     members_of,
@@ -25,6 +30,7 @@ from avlet.document.parts import (
 from avlet.layout.graph import fits_along
 
 replace = edits.replace
+FittedPart = ShapePart | PicturePart | RulePart | PatternPart
 _AXES = ("both ways", "width", "height")
 _REMEDIES: dict[Remedy, str] = {"wrap": "wraps", "shrink": "shrinks", "squeeze": "is squeezed", "ellipsis": "ends in …"}
 _WAYS: tuple[tuple[Remedy, ...], ...] = (
@@ -35,57 +41,68 @@ _WAYS: tuple[tuple[Remedy, ...], ...] = (
 
 def size_sentence(session: Session, part: AnyPart) -> QWidget:
     """How large a part is, and because of what."""
-    say = Sentence(session, "follow")
-    if isinstance(part, TextPart):
-        return _room_sentence(say, session, part)
-    if isinstance(part, GroupPart):
-        return _members_sentence(say, session, part)
-    if isinstance(part, EchoPart):
-        originals: list[Choice] = [(p.name, p.id) for p in others(session, part)]
-        say.words("as large as").choice(
-            session.template.name_of(part.of),
-            originals,
-            lambda of: session.edit(f"{part.name}: original", lambda t: edits.set_relations(t, part.id, of=of)),
-            "echo of",
-        )
-        return say.words(", of which it is an echo;").number(f"{part.id}/later").words("frames later").widget
-    fit = fit_of(part)
-    if isinstance(part, PatternPart):
-        say.words("copies").number(f"{part.id}/width").words("wide")
-        if fit is None or part.lies != "in a row":
-            say.words("and").number(f"{part.id}/height").words("high")
-        say.words("," if fit is None else "that fill")
-    if fit is None and isinstance(part, PatternPart):
-        choices = [(name, (on,)) for name, on in _fit_targets(session, part)]
-        return say.choice("fill…", choices, lambda around: _fill(session, part, around[0]), "fit around").widget
-    if fit is None:
-        first, second = ("width", "height") if not isinstance(part, RulePart) else ("length", "width")
-        say.number(f"{part.id}/{first}").words("wide," if first == "width" else "long,")
-        say.number(f"{part.id}/{second}").words("high, or" if first == "width" else "thick, or")
-        choices = [(name, (on,)) for name, on in _fit_targets(session, part)]
-        say.choice("fit around…", choices, lambda around: _fit(session, part, around), "fit around")
-        return say.widget
+    return _SIZES[type(part)](Sentence(session, "follow"), session, part)
+
+
+def _echo_sentence(say: Sentence, session: Session, part: EchoPart) -> QWidget:
+    originals: list[Choice] = [(p.name, p.id) for p in others(session, part)]
+    say.words("as large as").choice(
+        session.template.name_of(part.of),
+        originals,
+        lambda of: session.change(f"{part.id}/of", lambda _: of, f"{part.name}: original"),
+        "echo of",
+    )
+    return say.words(", of which it is an echo;").number(f"{part.id}/later").words("frames later").widget
+
+
+def _pattern_sentence(say: Sentence, session: Session, part: PatternPart) -> QWidget:
+    say.words("copies").number(f"{part.id}/width").words("wide")
+    if part.fit is None or part.lies != "in a row":
+        say.words("and").number(f"{part.id}/height").words("high")
+    if part.fit is None:
+        targets: list[Choice] = [(name, on) for name, on in _fit_targets(session, part)]
+        return say.words(",").choice("fill…", targets, lambda inside: _fill(session, part, inside), "fit around").widget
+    return _fit_words(say.words("that fill"), session, part, part.fit)
+
+
+def _own_sentence(say: Sentence, session: Session, part: ShapePart | PicturePart | RulePart) -> QWidget:
+    if part.fit is None:
+        rule = isinstance(part, RulePart)
+        first, second = ("length", "width") if rule else ("width", "height")
+        say.number(f"{part.id}/{first}").words("long," if rule else "wide,")
+        say.number(f"{part.id}/{second}").words("thick, or" if rule else "high, or")
+        choices: list[Choice] = [(name, (on,)) for name, on in _fit_targets(session, part)]
+        return say.choice("fit around…", choices, lambda around: _fit(session, part.id, around), "fit around").widget
+    padded = part.fit.left or part.fit.right or part.fit.top or part.fit.bottom
+    if part.fit.share_width != 100 or part.fit.share_height != 100:
+        say.words("is").number(f"{part.id}/fit.share_width").words("% of the width and").number(f"{part.id}/fit.share_height")
+        say.words("% of the height of")
+    else:
+        say.words("fits around" if padded else "is as large as")
+    return _fit_words(say, session, part, part.fit)
+
+
+def _fit_words(say: Sentence, session: Session, part: FittedPart, fit: Fit) -> QWidget:
+    """What a part fits around, with how much padding, and within which limits."""
+
+    def ticks() -> list[tuple[str, str, bool]]:
+        now = session.template.part(part.id)
+        present = fit_of(now) if now is not None else None
+        return [(name, on, present is not None and on in present.around) for name, on in _fit_targets(session, part)]
+
     names = " and ".join(name_on(session, i) for i in fit.around)
-    ticks = [(name, on, on in fit.around) for name, on in _fit_targets(session, part)]
-    if not isinstance(part, PatternPart):
-        _fit_verb(say, session, part, fit)
-    say.several(names, ticks, lambda around: _fit(session, part, around), "fits around")
-    sides = [s for s, axis in (("left", 0), ("right", 0), ("top", 1), ("bottom", 1)) if fits_along(part, 1 if axis else 0)]
+    say.several(names, ticks, lambda around: _fit(session, part.id, around), "fits around")
+    across, down = fits_along(part, 0), fits_along(part, 1)
     say.words("with")
     apart = part.id in session.sides_apart
-    uneven = fit.left != fit.right or fit.top != fit.bottom
-    if {"left", "right"} <= set(sides):
+    if across:
         _pair(say, part, ("left", "right"), fit.left == fit.right and not apart, ("at the sides", "left,", "right"))
-    if {"top", "bottom"} <= set(sides):
-        if "left" in sides:
+    if down:
+        if across:
             say.words("and")
         _pair(say, part, ("top", "bottom"), fit.top == fit.bottom and not apart, ("above and below", "above,", "below"))
-    say.words("of its").choice(
-        fit.box,
-        [("line box", "line box"), ("capitals", "capitals"), ("ink", "ink")],
-        lambda box: session.set_value(f"{part.id}/fit.box", box),
-        "fit box",
-    )
+    boxes: list[Choice] = [("line box", "line box"), ("capitals", "capitals"), ("ink", "ink")]
+    say.words("of its").choice(fit.box, boxes, lambda box: session.write({f"{part.id}/fit.box": box}), "fit box")
     if isinstance(part, RulePart):
         say.words(",").number(f"{part.id}/width").words("thick")
     if fit.least_width or fit.most_width:
@@ -98,11 +115,14 @@ def size_sentence(session: Session, part: AnyPart) -> QWidget:
         )
     if fit.axes != "both ways":
         say.words(f"; its {fit.axes} only")
+        other, words = ("height", "high") if fit.axes == "width" else ("width", "wide")
+        if isinstance(part, ShapePart | PicturePart):
+            say.words(",").number(f"{part.id}/{other}").words(words)
     if not fit.vanishes:
         say.words("; stays when they are empty")
-    sides_option = ("sides alike", "alike") if apart or uneven else ("each side by itself", "apart")
+    uneven = fit.left != fit.right or fit.top != fit.bottom
     options: list[Choice] = [
-        sides_option,
+        ("sides alike", "alike") if apart or uneven else ("each side by itself", "apart"),
         ("stays when they are empty", "stay") if fit.vanishes else ("vanishes when they are empty", "vanish"),
         ("a least and a most width", "limits"),
         ("a least and a most height", "high limits"),
@@ -111,26 +131,21 @@ def size_sentence(session: Session, part: AnyPart) -> QWidget:
         *((f"fits {ways}" if ways == "both ways" else f"fits its {ways} only", ways) for ways in _AXES if ways != fit.axes),
         ("a size of its own", "own"),
     ]
-    say.choice("…", options, lambda what: _fit_option(session, part, what), "fit options")
-    return say.widget
+    return say.choice("…", options, lambda what: _fit_option(session, part.id, what), "fit options").widget
 
 
 def _room_sentence(say: Sentence, session: Session, part: TextPart) -> QWidget:
     """How much room words have, and what happens when they are too long."""
-
-    def put(room: Room | None) -> None:
-        session.edit(f"{part.name}: room", lambda t: edits.put_struct(t, part.id, "room", room))
-
-    room = part.room
+    at, label, room = f"{part.id}/room", f"{part.name}: room", part.room
     if room is None:
         width = round(session.template.frame.width * 0.6)
-        return say.words("as long as its words;").button("give it room…", lambda: put(Room(width=width)), "give room").widget
-    at = f"{part.id}/room"
+        say.words("as long as its words;")
+        return say.button("give it room…", lambda: session.change(at, lambda _: Room(width=width), label), "give room").widget
     say.words("at most").number(f"{at}.width").words("wide,").number(f"{at}.height").words("high,")
     say.number(f"{at}.lines").words("lines (0: no limit). Too long, it")
     shown = _remedy_words(room.remedies)
     choices: list[Choice] = [(_remedy_words(way), way) for way in _WAYS]
-    say.choice(shown, choices, lambda way: put(replace(room, remedies=way)), "remedies")
+    say.choice(shown, choices, lambda way: session.change(at, lambda present: replace(present, remedies=way), label), "remedies")
     if "shrink" in room.remedies:
         say.words("down to").number(f"{at}.smallest_size").words("%")
     if "squeeze" in room.remedies:
@@ -138,9 +153,9 @@ def _room_sentence(say: Sentence, session: Session, part: TextPart) -> QWidget:
     if "wrap" in room.remedies:
         even: list[Choice] = [("full lines", False), ("even lines", True)]
         say.words("with").choice(
-            "even lines" if room.balanced else "full lines", even, lambda v: put(replace(room, balanced=v)), "balanced"
+            "even lines" if room.balanced else "full lines", even, lambda v: session.write({f"{at}.balanced": v}), "balanced"
         )
-    return say.button("×", lambda: put(None), "no room").widget
+    return say.button("×", lambda: session.change(at, lambda _: None, label), "no room").widget
 
 
 def _remedy_words(remedies: tuple[Remedy, ...]) -> str:
@@ -155,53 +170,48 @@ def _pair(say: Sentence, part: AnyPart, sides: tuple[str, str], alike: bool, wor
         say.number(first).words(words[1]).number(second).words(words[2])
 
 
-def _fit(session: Session, part: AnyPart, around: tuple[str, ...]) -> None:
+def _fit(session: Session, part_id: str, around: tuple[str, ...]) -> None:
     if not around:
-        _fit_option(session, part, "own")
+        _fit_option(session, part_id, "own")
     else:
-        session.edit(f"{part.name} fits around", lambda t: edits.fit_around(t, part.id, around))
+        session.edit(f"{session.template.name_of(part_id)} fits around", lambda t: edits.fit_around(t, part_id, around))
 
 
-def _fit_option(session: Session, part: AnyPart, what: str) -> None:
+def _fit_option(session: Session, part_id: str, what: str) -> None:
+    part = session.bound(part_id)
     fit = fit_of(part)
-    assert fit is not None
+    if fit is None:
+        return
+    at, frame = f"{part_id}/fit", session.template.frame
+    values: dict[str, Any] = {}
     if what == "own":
-        box = session.scene().rest.parts[part.id].box
+        box = session.scene().rest.parts[part_id].box
         size = edits.own_size(part, box.w, box.h)
         places = {"across": part.across or Place(gap=box.x), "down": part.down or Place(gap=box.y)}
-        session.edit(f"{part.name}: own size", lambda t: edits.set_relations(t, part.id, fit=None, **size, **places))
-    elif what in ("stay", "vanish"):
-        session.set_value(f"{part.id}/fit.vanishes", what == "vanish")
+        session.edit(f"{part.name}: own size", lambda t: edits.set_relations(t, part_id, fit=None, **size, **places))
+        return
+    if what == "apart":
+        session.sides_apart.add(part_id)
+        session.selection_changed.emit()
+        return
+    if what in ("stay", "vanish"):
+        values = {"vanishes": what == "vanish"}
     elif what == "limits":
-        limits = replace(fit, least_width=fit.least_width or 100.0, most_width=fit.most_width or round(session.template.frame.width * 0.8))
-        session.edit(f"{part.name}: limits", lambda t: edits.set_relations(t, part.id, fit=limits))
+        values = {"least_width": fit.least_width or 100.0, "most_width": fit.most_width or round(frame.width * 0.8)}
     elif what == "high limits":
-        limits = replace(fit, least_height=fit.least_height or 20.0, most_height=fit.most_height or session.template.frame.height)
-        session.edit(f"{part.name}: limits", lambda t: edits.set_relations(t, part.id, fit=limits))
+        values = {"least_height": fit.least_height or 20.0, "most_height": fit.most_height or frame.height}
     elif what in ("same", "share"):
         share = 50.0 if what == "share" else 100.0
-        same = replace(fit, left=0.0, right=0.0, top=0.0, bottom=0.0, share_width=share, share_height=share)
-        session.edit(f"{part.name}: size", lambda t: edits.set_relations(t, part.id, fit=same))
+        values = {"left": 0.0, "right": 0.0, "top": 0.0, "bottom": 0.0, "share_width": share, "share_height": share}
     elif what in _AXES:
-        session.set_value(f"{part.id}/fit.axes", what)
+        values = {"axes": what}
     elif what == "alike":
-        session.sides_apart.discard(part.id)
-        session.edit(
-            f"{part.name}: sides alike", lambda t: edits.set_relations(t, part.id, fit=replace(fit, right=fit.left, bottom=fit.top))
-        )
-    else:
-        session.sides_apart.add(part.id)
-        session.selection_changed.emit()
-
-
-def _fit_verb(say: Sentence, session: Session, part: AnyPart, fit: Fit) -> None:
-    """*Fits around*, *is as large as*, or *is 50 % of the width and 100 % of the height of*."""
-    padded = fit.left or fit.right or fit.top or fit.bottom
-    if fit.share_width != 100 or fit.share_height != 100:
-        say.words("is").number(f"{part.id}/fit.share_width").words("% of the width and").number(f"{part.id}/fit.share_height")
-        say.words("% of the height of")
-    else:
-        say.words("fits around" if padded else "is as large as")
+        session.sides_apart.discard(part_id)
+        values = {"right": fit.left, "bottom": fit.top}
+        if (fit.right, fit.bottom) == (fit.left, fit.top):
+            session.selection_changed.emit()
+            return
+    session.write({f"{at}.{name}": value for name, value in values.items()}, None, f"{part.name}: size")
 
 
 def _fit_targets(session: Session, part: AnyPart) -> list[tuple[str, str]]:
@@ -212,11 +222,18 @@ def _fit_targets(session: Session, part: AnyPart) -> list[tuple[str, str]]:
 def _fill(session: Session, part: PatternPart, inside: str) -> None:
     """Let a pattern fill a box from edge to edge."""
     fit = Fit((inside,), left=0.0, right=0.0, top=0.0, bottom=0.0)
-    mattes = part.mattes if inside in AREA_WORDS else (Matte(inside),)
-    session.edit(f"{part.name} fills", lambda t: edits.set_relations(t, part.id, fit=fit, across=None, down=None, mattes=mattes))
+    mattes = {} if inside in AREA_WORDS else {"mattes": (Matte(inside),)}
+    session.edit(f"{part.name} fills", lambda t: edits.set_relations(t, part.id, fit=fit, across=None, down=None, **mattes))
 
 
 def _members_sentence(say: Sentence, session: Session, part: GroupPart) -> QWidget:
     names = [session.template.name_of(i) for i in reversed(members_of(session.template.parts, part.id))]
     say.words(f"holds {', '.join(names)}" if names else "holds nothing yet; drag parts under it")
     return say.button("take apart", lambda: take_apart(session), "take apart").widget
+
+
+_SIZES: dict[type[AnyPart], Callable[[Sentence, Session, Any], QWidget]] = {
+    TextPart: _room_sentence, GroupPart: _members_sentence, EchoPart: _echo_sentence, PatternPart: _pattern_sentence,
+    ShapePart: _own_sentence, PicturePart: _own_sentence, RulePart: _own_sentence,
+}  # fmt: skip
+"""How each kind of part says its size."""

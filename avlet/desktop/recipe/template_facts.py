@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QMessageB
 
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.document.edits import replace
 from avlet.document.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
 from avlet.document.template import Frame
@@ -76,11 +77,10 @@ class TemplateFacts(QWidget):
         layout.addWidget(hint)
 
     def _combo(self, choices: tuple[str, ...], value: str, chosen: object, editable: bool = False) -> QComboBox:
-        combo = QComboBox()
+        combo = QuietCombo()
         combo.setEditable(editable)
         combo.addItems(choices)
         combo.setCurrentText(value)
-        combo.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign,union-attr]
         combo.textActivated.connect(chosen)  # type: ignore[arg-type]
         if editable:
             edit = combo.lineEdit()
@@ -119,10 +119,10 @@ class TemplateFacts(QWidget):
             more = f" and {len(said) - 3} more" if len(said) > 3 else ""
             self.session.refused.emit(f"As far as their limits let them: {'; '.join(said[:3])}{more}.")
 
-    def _rate(self, rate: str) -> None:
+    def _rate(self, typed: str | None) -> None:
         """Another rate at the same seconds; what had to be rounded is said."""
         try:
-            rate = read_rate(rate)
+            rate = read_rate(typed or "")
         except ValueError as error:
             self.session.refused.emit(str(error))
             self.session.changed.emit()

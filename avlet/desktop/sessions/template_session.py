@@ -1,22 +1,23 @@
 """The open template as the benches see it: its history, what is selected, which answers and which frame show."""
 
-from collections.abc import Callable
+import re
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
 
 from avlet.desktop.sessions.history_session import HistorySession
-from avlet.document import carding, edits, keying
-from avlet.document.house import PALETTE
+from avlet.document import edits, keying
 from avlet.document.metadata import get_at
 from avlet.document.parts import AnyPart
-from avlet.document.template import TEMPLATE, Template
-from avlet.document.wires import Straight, Table, Wire
+from avlet.document.template import Template
+from avlet.document.wires import row_of
+from avlet.document.wiring import table_rows
 from avlet.errors import AvletError
-from avlet.layout.bind import bind
-from avlet.layout.graph import order
+from avlet.layout.holding import hold
 from avlet.motion.keyed import value_at
+from avlet.motion.writing import Standpoint, answered, written
 from avlet.paint.scene import Scene
 from avlet.text.fonts import FontBook
 from avlet.text.system_fonts import machine_fonts
@@ -25,8 +26,16 @@ AS_DESIGNED = ""
 """The answers source that stands for the card's starting answers."""
 
 
+_PLACE = re.compile(r"^(?:parts|card|wires|samples|palette|gradients|text_styles)\b[^\s:]*: ")
+
+
+def without_place(words: str) -> str:
+    """A message without the place in the file that it begins with: on the screen the part is named."""
+    return _PLACE.sub("", words)
+
+
 class Session(HistorySession[Template]):
-    """One open template. Edits go through :meth:`edit`, which refuses in words and leaves the document untouched."""
+    """One open template. Every change goes through :meth:`edit` or :meth:`write`, which refuse in words and leave it untouched."""
 
     answers_changed = pyqtSignal()
     wire_wanted = pyqtSignal(str)
@@ -59,78 +68,76 @@ class Session(HistorySession[Template]):
         self.changed.emit()
         self.frame_changed.emit(self.frame)
 
-    # Edits
+    # Changes: all of them go through here
 
     def edit(self, label: str, change: Callable[[Template], Template], gesture: object = None) -> bool:
-        """Apply an edit. What does not hold together is refused: the reason is told and nothing changes."""
+        """Apply an edit. What does not hold together, with each sample, is refused: the reason is told and nothing changes."""
+        return self._take(label, change, gesture, recorded=False)
+
+    def write(self, values: Mapping[str, Any], gesture: object = None, label: str = "", frame: float | None = None) -> bool:
+        """Let properties, by their whole paths, be these values on the stage, by whatever drives them there.
+
+        See :mod:`avlet.motion.writing`. ``frame`` is where keys are set, the present one if none is named.
+        """
+        at = self.standpoint(frame)
+        said = label or self._label_of(values)
+        return self._take(said, lambda t: written(t, values, at), gesture, recorded=True)
+
+    def change(self, target: str, change: Callable[[Any], Any], label: str = "", gesture: object = None) -> bool:
+        """Change what stands at a path of a part, such as its room or its mattes, from what it is when this is called."""
+        part_id, _, path = target.partition("/")
+        said = label or f"{self.template.name_of(part_id)}: {path.rpartition('.')[2].replace('_', ' ')}"
+        return self.edit(said, lambda t: edits.changed_struct(t, part_id, path, change), gesture)
+
+    def _take(self, label: str, change: Callable[[Template], Template], gesture: object, recorded: bool) -> bool:
+        before = self.template
         try:
-            new = change(self.template)
-            for sample in new.samples:
-                bound = bind(new, sample.answers)
-                order({part.id: part for part in bound.parts}, bound.hangs_on)
-            self._scenes.pop(self.answers_from, None)
+            new = hold(change(before))
             scene = Scene(new, self.book, self._answers(new, self.answers_from))
         except AvletError as error:
-            self.refused.emit(str(error))
+            self.refused.emit(without_place(str(error)))
             return False
         self.history.push(new, label, gesture)
-        self._scenes[self.answers_from] = (new, scene)
+        self._scenes = {self.answers_from: (new, scene)}
         self.announce()
+        if self.recording is not None and not recorded and new.parts != before.parts:
+            self.refused.emit(f"{label}: this counts for every option. Values can be chosen by an option, what a part is made of cannot.")
         return True
 
-    def set_value(self, target: str, value: Any, gesture: object = None) -> bool:
-        """Give a property a value: its own, or, when it is wired, as what drives it.
+    def _label_of(self, values: Mapping[str, Any]) -> str:
+        """What is written, for undo: *Plate: fit left*, or *Plate: gap and 2 more*."""
+        first, *more = values or ["nothing"]
+        owner, _, path = first.partition("/")
+        named = f"{self.template.name_of(owner)}: {path.rpartition('.')[2].replace('_', ' ')}"
+        return f"{named} and {len(more)} more" if more else named
 
-        That is an answer of what is on the stage, the option's row of a table, or a colour of the house palette. While an option
-        is :attr:`recording`, a property without a wire gets one from its field, with the value for that option only.
-        """
-        part_id, _, path = target.partition("/")
-        part = self.template.part(part_id)
-        label = f"{part.name if part else part_id}: {path.rpartition('.')[2].replace('_', ' ')}"
-        wire = self.template.wire_to(target)
-        if wire is None and part is not None and (keyed := keying.keyed_of(part, path)) is not None and keyed.how == "instead":
-            frame = self.frame
-            return self.edit(label, lambda t: keying.set_key(t, part_id, path, frame, value), gesture)
-        if wire is None and self.recording is not None:
-            return self._record(label, target, value, gesture)
-        if wire is None:
-            return self.edit(label, lambda t: edits.set_property(t, target, value), gesture)
-        if isinstance(wire.map, Table):
-            row = self._row_answer(wire)
-            return self.edit(label, lambda t: carding.set_row(t, target, row, value), gesture)
-        if wire.source.startswith(f"{PALETTE}/") and isinstance(wire.map, Straight):
-            return self.set_value(wire.source, value, gesture)
-        try:
-            answer = carding.answer_for(self.template, wire, value, self.scene().bound.answers.get(wire.source))
-        except AvletError as error:
-            self.refused.emit(str(error))
-            return False
-        return self.answer(wire.source, answer, gesture, label)
+    def standpoint(self, frame: float | None = None) -> Standpoint:
+        """What is on the stage: its layout with the answers that show, at the present frame unless another is named."""
+        scene = self.scene()
+        at = float(min(self.frame, self.template.length - 1)) if frame is None else frame
+        return Standpoint(scene.rest, scene.spans, at, self.answers_from, self.recording)
 
-    def _row_answer(self, wire: Wire) -> Any:
-        """Which row of a wire's table counts on the stage."""
-        if "/" not in wire.source:
-            return self.scene().bound.answers[wire.source]
-        owner, _, path = wire.source.partition("/")
-        return get_at(self.scene().bound.template if owner == TEMPLATE else self.bound(owner), path)
-
-    def _record(self, label: str, target: str, value: Any, gesture: object) -> bool:
-        field_id = self.recording
-        assert field_id is not None
-        answer = self.scene().bound.answers[field_id]
-        return self.edit(label, lambda t: carding.write_option(t, field_id, answer, target, value), gesture)
+    def shown(self, target: str) -> Any:
+        """What a property, by its whole path, is on the stage."""
+        return self.standpoint().value(target)
 
     def record(self, field_id: str | None) -> None:
         """Let changes on the stage write into what a field answers there, or no longer."""
         self.recording = field_id
         self.changed.emit()
 
+    def recording_words(self) -> str:
+        """Which option is being recorded: *Side: Left*; nothing when none is."""
+        field = self.template.card.field(self.recording) if self.recording is not None else None
+        if field is None:
+            return ""
+        answer = row_of(self.scene().bound.answers[field.id])
+        return f"{field.label}: {dict(table_rows(self.template, field.id)).get(answer, answer)}"
+
     def answer(self, field_id: str, value: Any, gesture: object = None, label: str = "Answer") -> bool:
         """Answer a field for what is on the stage: a sample's answer, or the starting one."""
-        if self.answers_from == AS_DESIGNED:
-            return self.edit(label, lambda t: carding.set_starting_answer(t, field_id, value), gesture)
         sample = self.answers_from
-        return self.edit(label, lambda t: carding.set_sample_answer(t, sample, field_id, value), gesture)
+        return self.edit(label, lambda t: answered(t, field_id, value, sample), gesture)
 
     def key(self, part_id: str, path: str, frame: int | None = None) -> bool:
         """Set a key of a property at a frame, the present one if none is named, with the value that it has there."""
@@ -142,8 +149,7 @@ class Session(HistorySession[Template]):
 
     def bound(self, part_id: str) -> AnyPart:
         """A part with the values that the answers on the stage and its keys at the present frame give it."""
-        posed = self.scene().pose(min(self.frame, self.template.length - 1)).parts[part_id]
-        return posed.rest.part
+        return self.standpoint().part(part_id)
 
     def announce(self) -> None:
         """Tell of a change, and let go of what is not there any more."""
@@ -170,8 +176,7 @@ class Session(HistorySession[Template]):
         """The selected part with the values that the answers on the stage, and its keys at the present frame, give it."""
         if self.selected is None or self.selected not in self.scene().rest.parts:
             return None
-        part = self.scene().rest.parts[self.selected].part
-        return self.bound(self.selected) if part.keys else part
+        return self.bound(self.selected)
 
     def show_answers(self, source: str) -> None:
         """Put a sample's answers on the stage, or the starting ones."""

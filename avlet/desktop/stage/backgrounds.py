@@ -1,6 +1,7 @@
 """What stands behind the picture on the stage: a moving plate, black, grey, white, checks."""
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import QRectF, Qt
@@ -26,7 +27,8 @@ _FLAT = {"black": "#000000", "grey": "#58656C", "white": "#FFFFFF"}
 def image_over(pixels: np.ndarray) -> QImage:
     """A Qt image over an array of premultiplied RGBA, without a copy. The array must outlive it."""
     height, width, _ = pixels.shape
-    return QImage(pixels.data, width, height, pixels.strides[0], QImage.Format.Format_RGBA8888_Premultiplied)
+    memory: Any = pixels.data  # PyQt takes any buffer; its types only tell of bytes
+    return QImage(memory, width, height, pixels.strides[0], QImage.Format.Format_RGBA8888_Premultiplied)
 
 
 class Background:

@@ -64,9 +64,9 @@ def _paddings(rest: Rest, part: RestPart) -> list[Dimension]:
 
 def _gaps(rest: Rest, part: RestPart) -> list[Dimension]:
     found = []
-    for axis, place in enumerate((part.part.across, part.part.down)):
+    axes: tuple[tuple[Axis, str, Place | None], ...] = ((0, "across", part.part.across), (1, "down", part.part.down))
+    for axis, name, place in axes:
         if place is not None:
-            name = ("across", "down")[axis]
             mine = part.edge(place.mine, axis)
             theirs = mine - place.gap
             side = part.box.middle[1 - axis]

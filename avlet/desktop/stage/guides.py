@@ -114,9 +114,10 @@ class Rulers:
         self._ticks(painter, 1, height)
         painter.fillRect(QRectF(0, 0, THICK, THICK), QColor(PANEL))
         if self.held is not None:
-            at = self.view.to_view(self.at, self.at)
+            place = self.view.to_view(self.at, self.at)
             painter.setPen(QColor("#FFFFFF"))
-            painter.drawText(at + QPointF(4, THICK + 12) if self.held.axis == 0 else QPointF(THICK + 4, at.y() - 4), f"{self.at:g}")
+            words = place + QPointF(4, THICK + 12) if self.held.axis == 0 else QPointF(THICK + 4, place.y() - 4)
+            painter.drawText(words, f"{self.at:g}")
 
     def _line(self, axis: int, at: float) -> QLineF:
         view = self.view.to_view(at, at)

@@ -2,23 +2,23 @@
 
 import math
 from collections.abc import Callable
-from typing import Literal, NamedTuple
+from typing import Any, Literal, NamedTuple
 
+from msgspec import structs
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from avlet.desktop.widgets.theme import SEAGLASS
-from avlet.document import edits
-from avlet.document.metadata import get_at
 from avlet.document.paints import Linear, Radial, Stop, Sweep
 from avlet.document.parts import AnyPart, PaintedPart, TextPart
-from avlet.document.template import Template
 from avlet.geometry import Box
 from avlet.paint.brushes import linear_ends
 
 Point = tuple[float, float]
-Change = Callable[[Template, Point, bool], Template]
-"""An edit for the place in frame px that a handle was dragged to; the switch asks for whole steps."""
+Values = dict[str, Any]
+"""What is to be written, by whole paths."""
+Change = Callable[[Point, bool], Values]
+"""What to write for the place in frame px that a handle was dragged to; the switch asks for whole steps."""
 
 TURN_STEP = 15.0
 TURN_REACH = 30.0
@@ -26,13 +26,14 @@ TURN_REACH = 30.0
 
 
 class Handle(NamedTuple):
-    """A point that can be dragged: where it is in px of the frame, how it looks, what a drag changes."""
+    """A point that can be dragged: where it is in px of the frame, how it looks, what a drag writes, and at which frame if not now."""
 
     name: str
     at: Point
     look: Literal["turn", "anchor", "end", "stop"]
     change: Change
     colour: str = ""
+    frame: float | None = None
 
 
 def handles_of(part: AnyPart, box: Box, ink: Box | None, scale: float) -> list[Handle]:
@@ -58,7 +59,7 @@ def _with_the_part(handle: Handle, part: AnyPart, anchor: Point) -> Handle:
         x, y = _turned(point, anchor, -part.turn)
         return anchor[0] + (x - anchor[0]) / max(scale[0], 1e-6), anchor[1] + (y - anchor[1]) / max(scale[1], 1e-6)
 
-    return handle._replace(at=there(handle.at), change=lambda template, to, stepped: handle.change(template, back(to), stepped))
+    return handle._replace(at=there(handle.at), change=lambda to, stepped: handle.change(back(to), stepped))
 
 
 def _turned(point: Point, about: Point, degrees: float) -> Point:
@@ -77,21 +78,21 @@ def _turn(part: AnyPart, box: Box, scale: float) -> Handle:
     rest = (box.middle[0], box.y - TURN_REACH / scale)
     base = math.degrees(math.atan2(rest[1] - anchor[1], rest[0] - anchor[0]))
 
-    def change(template: Template, at: Point, stepped: bool) -> Template:
+    def change(at: Point, stepped: bool) -> Values:
         turn = math.degrees(math.atan2(at[1] - anchor[1], at[0] - anchor[0])) - base
         turn = (turn + 180) % 360 - 180
-        return edits.set_property(template, f"{part.id}/turn", round(turn / TURN_STEP) * TURN_STEP if stepped else round(turn, 1))
+        return {f"{part.id}/turn": round(turn / TURN_STEP) * TURN_STEP if stepped else round(turn, 1)}
 
     return Handle("turn", _turned(rest, anchor, part.turn), "turn", change)
 
 
 def _anchor(part: AnyPart, box: Box) -> Handle:
-    def change(template: Template, at: Point, stepped: bool) -> Template:
+    def change(at: Point, stepped: bool) -> Values:
         x, y = ((at[n] - box[n]) / max(box[n + 2], 1e-6) * 100 for n in (0, 1))
         if stepped:
             x, y = (max(0.0, min(100.0, round(v / 50) * 50.0)) for v in (x, y))
-        template = edits.set_property(template, f"{part.id}/anchor_x", max(-1000.0, min(1000.0, round(x, 1))))
-        return edits.set_property(template, f"{part.id}/anchor_y", max(-1000.0, min(1000.0, round(y, 1))))
+        x, y = (max(-1000.0, min(1000.0, round(v, 1))) for v in (x, y))
+        return {f"{part.id}/anchor_x": x, f"{part.id}/anchor_y": y}
 
     return Handle("anchor", anchor_of(part, box), "anchor", change)
 
@@ -104,9 +105,9 @@ def gradient_handles(part: PaintedPart, box: Box) -> list[Handle]:
             line = linear_ends(fill.angle, box)
             middle = box.middle
 
-            def aim(template: Template, to: Point, stepped: bool) -> Template:
+            def aim(to: Point, stepped: bool) -> Values:
                 angle = math.degrees(math.atan2(to[1] - middle[1], to[0] - middle[0]))
-                return edits.set_property(template, f"{at}.angle", round(angle / TURN_STEP) * TURN_STEP if stepped else round(angle, 1))
+                return {f"{at}.angle": round(angle / TURN_STEP) * TURN_STEP if stepped else round(angle, 1)}
 
             return [Handle("gradient end", line[1], "end", aim), *_stops(part, line)]
         case Radial():
@@ -114,11 +115,9 @@ def gradient_handles(part: PaintedPart, box: Box) -> list[Handle]:
             reach = math.hypot(box.w, box.h) / 2
             end = (centre[0] + reach * fill.radius / 100, centre[1])
 
-            def widen(template: Template, to: Point, stepped: bool) -> Template:
+            def widen(to: Point, stepped: bool) -> Values:
                 share = math.dist(to, centre) / max(reach, 1e-6) * 100
-                return edits.set_property(
-                    template, f"{at}.radius", max(1.0, min(1000.0, round(share / 5) * 5.0 if stepped else round(share, 1)))
-                )
+                return {f"{at}.radius": max(1.0, min(1000.0, round(share / 5) * 5.0 if stepped else round(share, 1)))}
 
             ends = [Handle("gradient centre", centre, "end", _centre(at, box)), Handle("gradient end", end, "end", widen)]
             return [*ends, *_stops(part, (centre, end))]
@@ -126,21 +125,22 @@ def gradient_handles(part: PaintedPart, box: Box) -> list[Handle]:
             centre = (box.edge(fill.centre_x / 100, 0), box.edge(fill.centre_y / 100, 1))
             end = _turned((centre[0] + math.hypot(box.w, box.h) / 4, centre[1]), centre, fill.angle)
 
-            def swing(template: Template, to: Point, stepped: bool) -> Template:
+            def swing(to: Point, stepped: bool) -> Values:
                 angle = math.degrees(math.atan2(to[1] - centre[1], to[0] - centre[0]))
-                return edits.set_property(template, f"{at}.angle", round(angle / TURN_STEP) * TURN_STEP if stepped else round(angle, 1))
+                return {f"{at}.angle": round(angle / TURN_STEP) * TURN_STEP if stepped else round(angle, 1)}
 
             return [Handle("gradient centre", centre, "end", _centre(at, box)), Handle("gradient end", end, "end", swing)]
     return []
 
 
 def _centre(at: str, box: Box) -> Change:
-    def change(template: Template, to: Point, stepped: bool) -> Template:
+    def change(to: Point, stepped: bool) -> Values:
+        values: Values = {}
         for name, n in (("centre_x", 0), ("centre_y", 1)):
             share = (to[n] - box[n]) / max(box[n + 2], 1e-6) * 100
             share = round(share / 10) * 10.0 if stepped else round(share, 1)
-            template = edits.set_property(template, f"{at}.{name}", max(-200.0, min(300.0, share)))
-        return template
+            values[f"{at}.{name}"] = max(-200.0, min(300.0, share))
+        return values
 
     return change
 
@@ -149,19 +149,17 @@ def _stops(part: PaintedPart, line: tuple[Point, Point]) -> list[Handle]:
     """The stops of a gradient along its line; each is dragged along it."""
     (x0, y0), (x1, y1) = line
     length = max((x1 - x0) ** 2 + (y1 - y0) ** 2, 1e-9)
+    stops: tuple[Stop, ...] = part.fill.stops if isinstance(part.fill, Linear | Radial) else ()
 
     def slide(index: int) -> Change:
-        def change(template: Template, to: Point, stepped: bool) -> Template:
+        def change(to: Point, stepped: bool) -> Values:
             share = ((to[0] - x0) * (x1 - x0) + (to[1] - y0) * (y1 - y0)) / length * 100
             share = max(0.0, min(100.0, round(share / 5) * 5.0 if stepped else round(share, 1)))
-            present = template.part(part.id)
-            stops: tuple[Stop, ...] = get_at(present, "fill.stops")
-            moved = tuple(edits.replace(s, at=share) if n == index else s for n, s in enumerate(stops))
-            return edits.put_struct(template, part.id, "fill.stops", moved)
+            moved = tuple(structs.replace(s, at=share) if n == index else s for n, s in enumerate(stops))
+            return {f"{part.id}/fill.stops": moved}
 
         return change
 
-    stops = part.fill.stops if isinstance(part.fill, Linear | Radial) else ()
     return [
         Handle(f"gradient stop {n}", (x0 + (x1 - x0) * s.at / 100, y0 + (y1 - y0) * s.at / 100), "stop", slide(n), s.colour)
         for n, s in enumerate(stops)

@@ -7,11 +7,10 @@ import numpy as np
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from avlet.desktop.stage.handles import Change, Handle, Point
+from avlet.desktop.stage.handles import Change, Handle, Point, Values
 from avlet.desktop.widgets.theme import MARIGOLD
-from avlet.document import keying
 from avlet.document.metadata import get_at
-from avlet.document.template import Template
+from avlet.layout.arrange import RestPart
 from avlet.motion.keyed import key_time, value_at
 from avlet.paint.scene import Scene
 
@@ -38,26 +37,24 @@ def place_at(scene: Scene, part_id: str, frame: float) -> Point:
 
 
 def path_handles(scene: Scene, part_id: str) -> list[Handle]:
-    """A handle for each moment at which a keyed place has a key."""
+    """A handle for each moment at which a keyed place has a key; a drag sets that key."""
     rest = scene.rest.parts[part_id]
     axes = [keyed for keyed in rest.part.keys if keyed.path in _AXES and keyed.how == "instead"]
     times = sorted({round(key_time(key, scene.spans), 3) for keyed in axes for key in keyed.keys})
-    return [
-        Handle(f"place at frame {time:g}", place_at(scene, part_id, time), "stop", _put(scene, part_id, time), MARIGOLD) for time in times
-    ]
+    change = _put(rest, [keyed.path for keyed in axes])
+    return [Handle(f"place at frame {time:g}", place_at(scene, part_id, time), "stop", change, MARIGOLD, time) for time in times]
 
 
-def _put(scene: Scene, part_id: str, time: float) -> Change:
-    rest = scene.rest.parts[part_id]
+def _put(rest: RestPart, paths: list[str]) -> Change:
     middle = rest.box.middle
 
-    def change(template: Template, to: Point, stepped: bool) -> Template:
-        for axis, path in enumerate(_AXES):
-            if keying.keyed_of(rest.part, path) is not None:
-                value = float(get_at(rest.part, path)) + to[axis] - middle[axis]
-                value = round(value / 10) * 10.0 if stepped else round(value, 1)
-                template = keying.set_key(template, part_id, path, time, value)
-        return template
+    def change(to: Point, stepped: bool) -> Values:
+        values: Values = {}
+        for path in paths:
+            axis = _AXES.index(path)
+            value = float(get_at(rest.part, path)) + to[axis] - middle[axis]
+            values[f"{rest.part.id}/{path}"] = round(value / 10) * 10.0 if stepped else round(value, 1)
+        return values
 
     return change
 

@@ -2,7 +2,7 @@
 
 import skia
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter
+from PyQt6.QtGui import QMouseEvent, QPainter, QShowEvent
 from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.sessions.template_session import Session
@@ -16,11 +16,10 @@ from avlet.desktop.stage.motion_path import draw_path, is_on_a_path, path_handle
 from avlet.desktop.stage.typing_box import TypingBox
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.theme import qcolor
-from avlet.document import edits
 from avlet.document.alignment import leaders, shifted
-from avlet.document.parts import FRAME_AREAS, Accent, GroupPart, PicturePart, TextPart, fit_of, members_of
+from avlet.document.parts import FRAME_AREAS, Accent, AnyPart, GroupPart, PicturePart, TextPart, fit_of, members_of
 from avlet.document.resizing import Sides, handles, resized
-from avlet.document.template import Frame, Guides, Template
+from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
 from avlet.layout.arrange import frame_area
 from avlet.layout.snapping import Caught, EqualGap, Snap, snap
@@ -52,7 +51,8 @@ class Stage(FrameView):
         self._pressed: QPointF | None = None
         self._held: Dimension | None = None
         self._held_value = 0.0
-        self._moving: dict[tuple[str, str], float] | None = None
+        self._moving: dict[str, float] | None = None
+        self._held_part: AnyPart | None = None
         self._gesture = 0
         self._caught: tuple[Caught | EqualGap, ...] = ()
         self._handle: Handle | None = None
@@ -72,15 +72,21 @@ class Stage(FrameView):
             signal.connect(self.refresh)
         session.frame_changed.connect(lambda _: self.refresh())
         self.zoom_changed.connect(self._place_typing)
-        self.refresh()
+        self._pose = session.scene().pose(0)
 
     def refresh(self) -> None:
-        """Show the session's present frame."""
+        """Show the session's present frame; while it is hidden, when it is shown again."""
+        if not self.isVisible():
+            return
         template, frame = self.session.template, self.session.frame
         pose = self.session.scene().pose(min(frame, template.length - 1))
         self.show_frame(template.frame, ((pose, template.frame),), float(frame / template.frame.fps))
         self._pose = pose
         self._place_typing()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.refresh()
 
     def played(self, playing: bool) -> None:
         """The title begins or ends to play."""
@@ -196,6 +202,7 @@ class Stage(FrameView):
         self._grip = self.drafting.grip_at(event.position())
         if self._grip is not None:
             self._rest_box = self.session.scene().rest.parts[self.session.selection[-1]].box
+            self._held_part = self.session.bound_part
             return
         label = self.drafting.at(event.position())
         if label:
@@ -238,7 +245,7 @@ class Stage(FrameView):
         elif self._held is not None and (far or self._moving is not None):
             self._moving = {}
             along = moved.x() if self._held.across else moved.y()
-            self.session.set_value(self._held.target, round(self._held_value + along * self._held.grows), ("drag", self._gesture))
+            self.session.write({self._held.target: round(self._held_value + along * self._held.grows)}, ("drag", self._gesture))
         elif self._held is None and (self.session.selected or self._under) and (far or self._moving is not None):
             self._drag_part(moved, event.modifiers())
 
@@ -330,8 +337,8 @@ class Stage(FrameView):
         selected = self.session.selected
         assert selected is not None
         if self._moving is None:
-            starts = ((axis, at) for axis in ("across", "down") for at in leaders(template, self.session.selection, axis))
-            self._moving = {(axis, at): getattr(template.part(at), axis).gap for axis, at in starts}
+            targets = [f"{at}/{axis}.gap" for axis in ("across", "down") for at in leaders(template, self.session.selection, axis)]
+            self._moving = {target: float(self.session.shown(target)) for target in targets}
             self._rest_box = self.session.scene().rest.parts[selected].box
         dx, dy = moved.x(), moved.y()
         if modifiers & Qt.KeyboardModifier.ShiftModifier:
@@ -342,32 +349,27 @@ class Stage(FrameView):
         else:
             self._caught = ()
         self._step = QPointF(round(dx), round(dy))
-        steps = {"across": round(dx), "down": round(dy)}
-
-        def change(t: Template) -> Template:
-            for (axis, at), start in (self._moving or {}).items():
-                t = edits.set_property(t, f"{at}/{axis}.gap", start + steps[axis])
-            return t
-
-        self.session.edit(f"Move {template.name_of(selected)}", change, ("move", self._gesture))
+        values = {target: start + round(dx if target.endswith("/across.gap") else dy) for target, start in self._moving.items()}
+        self.session.write(values, ("move", self._gesture), f"Move {template.name_of(selected)}")
 
     def _resize(self, sides: Sides, moved: QPointF, modifiers: Qt.KeyboardModifier) -> None:
         """Pull an edge or corner. Pictures keep their shape at the corners, other parts with Shift."""
-        part = self.session.part
+        part = self._held_part
         if part is None:
             return
         corner = 0 not in sides
         shift = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
         keep = corner and (shift != isinstance(part, PicturePart))
-        box, dx, dy = self._rest_box, float(round(moved.x())), float(round(moved.y()))
-        self.session.edit(f"Size of {part.name}", lambda t: resized(t, part.id, box, sides, dx, dy, keep), ("resize", self._gesture))
+        values = resized(part, self._rest_box, sides, float(round(moved.x())), float(round(moved.y())), keep)
+        self.session.write(values, ("resize", self._gesture), f"Size of {part.name}")
 
     def _drag_handle(self, handle: Handle, at: QPointF, modifiers: Qt.KeyboardModifier) -> None:
         """Turn, aim or shift by a handle; Shift keeps to whole steps."""
         to = self.to_frame(at)
         stepped = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
         name = self.session.template.name_of(self.session.selected or "")
-        self.session.edit(f"{name}: {handle.name}", lambda t: handle.change(t, (to.x(), to.y()), stepped), ("handle", self._gesture))
+        values = handle.change((to.x(), to.y()), stepped)
+        self.session.write(values, ("handle", self._gesture), f"{name}: {handle.name}", handle.frame)
 
     def zoom_to_selection(self) -> None:
         """Bring what is selected into view as large as it fits; the whole picture when nothing is."""
@@ -382,7 +384,8 @@ class Stage(FrameView):
         """Move the selected part, or what leads it, by px of the frame."""
         chosen = self.session.selection
         if chosen:
-            self.session.edit("Move by keys", lambda t: shifted(t, chosen, dx, dy), ("nudge", chosen))
+            values = shifted(self.session.template, chosen, dx, dy, self.session.shown)
+            self.session.write(values, ("nudge", chosen), "Move by keys")
 
     def _snapped(self, selected: str, dx: float, dy: float) -> Snap:
         """What a drag catches on: the frame, the safe areas, guides, other parts, equal gaps."""
@@ -409,7 +412,7 @@ class Stage(FrameView):
         rest = self.session.scene().rest.parts[part_id]
         assert isinstance(rest.part, TextPart)
         box = TypingBox(rest.part, self.scale, self)
-        box.typed.connect(lambda words: self.session.set_value(f"{part_id}/text", words, ("type", id(box))))
+        box.typed.connect(lambda words: self.session.write({f"{part_id}/text": words}, ("type", id(box))))
         box.left.connect(self.finish_typing)
         box.accent_wanted.connect(lambda number: self._need_accent(part_id, number))
         self.typing = box
@@ -422,8 +425,8 @@ class Stage(FrameView):
         """See to it that a text has an accent of this number."""
         part = self.session.template.part(part_id)
         if isinstance(part, TextPart) and len(part.accents) < number:
-            accents = part.accents + (Accent(part.family),) * (number - len(part.accents))
-            self.session.edit(f"{part.name}: accent", lambda t: edits.put_struct(t, part_id, "accents", accents))
+            more = (Accent(part.family),)
+            self.session.change(f"{part_id}/accents", lambda accents: accents + more * (number - len(accents)), f"{part.name}: accent")
 
     def _place_typing(self) -> None:
         if self.typing is not None:
@@ -452,7 +455,7 @@ class Stage(FrameView):
         box = NumberBox(dimension.value, parent=self)
         box.setProperty("chip", "follow")
         box.move(round(area.center().x() - box.width() / 2), round(area.center().y() - 11))
-        box.value_changed.connect(lambda v: self.session.set_value(dimension.target, v, ("number", id(box))))
+        box.value_changed.connect(lambda v: self.session.write({dimension.target: v}, ("number", id(box))))
         box.finished.connect(self.finish_typing)
         self.number = box
         box.show()

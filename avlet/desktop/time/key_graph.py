@@ -79,7 +79,7 @@ class KeyGraph(QWidget):
         def arm(slope: float | None, way: int) -> QPointF:
             direction = QPointF(across, -(slope if slope is not None else self._own_slope(number)) * up)
             length = max(1e-6, (direction.x() ** 2 + direction.y() ** 2) ** 0.5)
-            return at + direction * (way * _ARM / length)
+            return QPointF(at + direction * (way * _ARM / length))
 
         return arm(key.slope_in, -1), arm(key.slope_out, 1)
 

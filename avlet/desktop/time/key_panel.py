@@ -10,13 +10,20 @@ from avlet.desktop.time.key_graph import KeyGraph
 from avlet.desktop.time.ruler import Ruler
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import edits, keying
-from avlet.document.keys import Between, Key, Tied
+from avlet.document.keys import Between, How, Key, Tied
 from avlet.document.metadata import type_at
 from avlet.document.template import Template
 from avlet.motion.keyed import key_time
 
 _TIED: dict[Tied, str] = {"start": "frames after the start", "end": "frames before the end", "hold": "% of the hold"}
 _HOW = {"instead": "stand instead of its own value", "added": "are added to its own value", "times": "multiply its own value (%)"}
+
+
+def slopes_word(key: Key) -> str:
+    """How a curve runs through a key, in a word."""
+    if key.slope_in is None and key.slope_out is None:
+        return "smooth by itself"
+    return "joined" if key.slope_in == key.slope_out else "broken"
 
 
 class KeyPanel(QWidget):
@@ -44,6 +51,16 @@ class KeyPanel(QWidget):
             self._graph_choice(layout)
         self._sentences(layout)
 
+    def show_values(self) -> None:
+        """Follow the document."""
+        part = self.session.template.part(self.part_id)
+        keyed = keying.keyed_of(part, self.path) if part is not None else None
+        if keyed is not None and self.number < len(keyed.keys):
+            key = keyed.keys[self.number]
+            for name, value in (("key at", key.at), ("key value", key.value)):
+                for box in self.findChildren(NumberBox, name):
+                    box.show_value(float(value))
+
     def graph_update(self) -> None:
         """The document or the frame has changed."""
         if self.graph is not None:
@@ -58,7 +75,7 @@ class KeyPanel(QWidget):
             graph.update()
 
         say = Sentence(self.session, "time").words("The graph shows its")
-        say.button("value", lambda: show("value"), "value graph").button("speed", lambda: show("speed"), "speed graph")
+        say.button("how far", lambda: show("value"), "value graph").button("how fast", lambda: show("speed"), "speed graph")
         layout.addWidget(say.widget)
 
     def _change(self, label: str, change: Any) -> None:
@@ -89,10 +106,8 @@ class KeyPanel(QWidget):
             say.add(value)
         ways: list[Choice] = [(way, way) for way in get_args(Between)]
         say.words(", then").choice(key.to_next, ways, self._go_on, "key to next")
-        joined = key.slope_in == key.slope_out
         slopes: list[Choice] = [("smooth by itself", "smooth"), ("level", "level"), ("broken", "broken")]
-        shown = "smooth by itself" if key.slope_in is None and key.slope_out is None else "joined" if joined else "broken"
-        say.words(", its slopes").choice(shown, slopes, self._reslope, "key slopes")
+        say.words(", its slopes").choice(slopes_word(key), slopes, self._reslope, "key slopes")
         layout.addWidget(say.widget)
         say = Sentence(self.session, "time").words("The keys")
         hows: list[Choice] = [(words, how) for how, words in _HOW.items()]
@@ -126,10 +141,8 @@ class KeyPanel(QWidget):
         slopes = {"smooth": (None, None), "level": (0.0, 0.0), "broken": (-1.0, 1.0)}[how]
         self._change("Slopes of a key", lambda k: edits.replace(k, slope_in=slopes[0], slope_out=slopes[1]))
 
-    def _combine(self, how: str) -> None:
-        keyed = self.keyed
-        assert keyed is not None
-        self.session.edit("Keys", lambda t: keying.put_keyed(t, self.part_id, edits.replace(keyed, how=how)))
+    def _combine(self, how: How) -> None:
+        self.session.edit("Keys", lambda t: keying.combined(t, self.part_id, self.path, how))
 
     def _align(self) -> None:
         chosen, frame = self.ruler.keys, self.session.frame

@@ -3,74 +3,73 @@
 import math
 
 import numpy as np
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QApplication, QInputDialog, QLabel, QLineEdit, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QInputDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from avlet.desktop.recipe.look_rows import LookRow, show_in
 from avlet.desktop.recipe.move_sentences import move_sentence, sway_sentences, way_in_sentences, way_out_sentences
 from avlet.desktop.recipe.sentences import Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.time.ease_view import EaseBox
-from avlet.desktop.time.key_panel import KeyPanel
+from avlet.desktop.time.key_panel import KeyPanel, slopes_word
 from avlet.desktop.time.ruler import Ruler
 from avlet.desktop.time.time_facts import TimeFacts
+from avlet.desktop.widgets.kept_panel import KeptPanel
 from avlet.desktop.widgets.theme import WARNING
 from avlet.document import edits, timing
 from avlet.document.eases import Ease
+from avlet.document.keying import keyed_of
 from avlet.document.metadata import Property, properties, property_types
 from avlet.document.moves import Move, name_of_move
 from avlet.document.parts import AnyPart
+from avlet.document.template import Template
 from avlet.document.timing import MoveAt, move_at
 from avlet.errors import AvletError
 from avlet.motion.plans import Plan
 from avlet.storage.kept import keep, read_kept
 
 LOOK = tuple(name for name, kind in property_types(Move).items() if kind.group == "displaced")
-_WAIT_FOR_THE_MOUSE = 60
 
 
 def _words_of(move: Move) -> object:
     """What of a move decides which words and rows there are."""
     tie = move.tie and (move.tie.on, move.tie.how)
     faded = move.opacity < 100, move.opened < 100, move.opens_from, bool(move.turn_x or move.turn_y)
-    return name_of_move(move), move.by, move.order, move.pace, tie, move.travel, move.side, move.coloured, faded
+    late = move.start != 0 if move.tie is None else move.tie.frames != 0
+    return name_of_move(move), late, move.by, move.order, move.pace, tie, move.travel, move.side, move.coloured, faded
 
 
-class MovePanel(QScrollArea):
+def _key_words(template: Template, keys: tuple[tuple[str, str, int], ...]) -> object:
+    """What of the first chosen key decides which words there are, and the values that the panel shows."""
+    if not keys:
+        return None
+    part = template.part(keys[0][0])
+    keyed = keyed_of(part, keys[0][1]) if part is not None else None
+    if keyed is None or keys[0][2] >= len(keyed.keys):
+        return None
+    key = keyed.keys[keys[0][2]]
+    return keyed.how, key.tied, key.to_next, slopes_word(key)
+
+
+class MovePanel(KeptPanel):
     """Follows what is chosen on the ruler."""
 
     def __init__(self, session: Session, ruler: Ruler, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__((16, 12, 12, 16), 8, parent)
         self.session, self.ruler = session, ruler
-        self.setWidgetResizable(True)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setProperty("role", "panel")
         self.ease: EaseBox | None = None
         self.warning: QLabel | None = None
-        self._shape: object = None
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self.refresh)
         for signal in (session.changed, session.selection_changed, session.answers_changed, ruler.chosen_changed):
-            signal.connect(lambda: self._timer.start(0))
+            signal.connect(self.later)
         session.frame_changed.connect(lambda _: self.update_graph())
-        self.refresh()
+
+    def subject(self) -> object:
+        return self.session.selected, self.ruler.chosen, self.ruler.keys[:1]
 
     def update_graph(self) -> None:
         for panel in self.findChildren(KeyPanel):
             panel.graph_update()
 
-    def refresh(self) -> None:
-        """Follow the document; nothing is built anew under a pressed mouse button."""
-        if self._shape == self._present_shape():
-            self._show_values()
-        elif QApplication.mouseButtons() != Qt.MouseButton.NoButton:
-            self._show_values()
-            self._timer.start(_WAIT_FOR_THE_MOUSE)
-        else:
-            self.rebuild()
-
-    def _present_shape(self) -> object:
+    def shape(self) -> object:
         part, template = self.session.bound_part, self.session.template
         chosen = self.ruler.chosen
         moves = [move_at(template, at) for at in chosen]
@@ -79,22 +78,25 @@ class MovePanel(QScrollArea):
         wires = [w.target for w in template.wires]
         return (
             part and part.id,
-            chosen,
-            self.ruler.keys[:1],
+            (template.drop_frame, template.frame),
             len(self.ruler.keys),
+            _key_words(template, self.ruler.keys),
             words,
             listed,
             wires,
-            len(template.marks),
-            template.fits_in,
+            template.marks,
         )
 
-    def _show_values(self) -> None:
+    def show_values(self) -> None:
+        for facts in self.findChildren(TimeFacts):
+            facts.show_values()
+        for panel in self.findChildren(KeyPanel):
+            panel.show_values()
         part = self.session.bound_part
         if part is None:
             return
         for prop in properties(part):
-            for editor in self.findChildren(QWidget, f"{part.id}/{prop.path}"):
+            for editor in self.editors(f"{part.id}/{prop.path}"):
                 show_in(editor, prop.value)
         found = self._chosen()
         if found is not None and self.ease is not None:
@@ -120,16 +122,8 @@ class MovePanel(QScrollArea):
         plans = self.session.scene().choreography.plans_of(at.part, at.where == "way_in")
         return plans[at.number] if at.number < len(plans) else None
 
-    def rebuild(self) -> None:
-        """Build the panel for what is chosen."""
-        self._timer.stop()
-        self._shape = self._present_shape()
+    def build(self, layout: QVBoxLayout) -> None:
         self.ease = self.warning = None
-        body = QWidget()
-        body.setProperty("role", "panel")
-        layout = QVBoxLayout(body)
-        layout.setContentsMargins(16, 12, 12, 16)
-        layout.setSpacing(8)
         part, found = self.session.bound_part, self._chosen()
         if self.ruler.keys:
             layout.addWidget(KeyPanel(self.session, self.ruler))
@@ -141,8 +135,6 @@ class MovePanel(QScrollArea):
             self._part(layout, part)
         else:
             layout.addWidget(TimeFacts(self.session))
-        layout.addStretch(1)
-        self.setWidget(body)
 
     @staticmethod
     def _title(layout: QVBoxLayout, words: str, role: str = "title") -> None:
@@ -230,7 +222,7 @@ class MovePanel(QScrollArea):
     def _put_ease(self, at: MoveAt, ease: Ease, done: bool) -> None:
         move = move_at(self.session.template, at)
         if move is not None and move.ease != ease:
-            self.session.edit("Ease", lambda t: timing.put_move(t, at, edits.replace(move, ease=ease)), ("ease", at))
+            self.session.edit("Ease", lambda t: timing.put_move(t, at, edits.replace(timing.need_move(t, at), ease=ease)), ("ease", at))
         if done:
             self.session.history.close_gesture()
 
@@ -244,8 +236,7 @@ class MovePanel(QScrollArea):
             keep(name, move.ease if what == "ease" else move)
         except AvletError as error:
             self.session.refused.emit(str(error))
-        self._shape = None  # the button that was pressed must outlive its own click
-        self._timer.start(0)
+        self.forget()
 
     def _warn(self, at: MoveAt, move: Move) -> None:
         """Point out a travel that is too quick to be read: more than a third of the letters' height in a frame."""

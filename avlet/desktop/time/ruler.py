@@ -1,5 +1,7 @@
 """The folded ruler: spans, moves as bars with a line for each unit, ties, keys, marks and the playhead."""
 
+from typing import Any
+
 from PyQt6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QApplication, QSizePolicy, QWidget
@@ -34,7 +36,7 @@ class Ruler(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Ruler: way in, hold, way out, and every move")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
-        self._held: tuple[str, object] | None = None
+        self._held: tuple[str, Any] | None = None
         self._pressed = QPointF()
         self._start: Template = session.template
         self._start_rows: list[Row] = []
@@ -218,7 +220,8 @@ class Ruler(QWidget):
             self._drag_span(str(what), point)
         elif abs(point.x() - self._pressed.x()) >= 2 or self._caught is not None:
             if kind == "bar":
-                self._drag_bar(*what, point)  # type: ignore[misc]
+                bar, held = what
+                self._drag_bar(bar, held, point)
             else:
                 self._drag_keys(point)
 
@@ -254,7 +257,7 @@ class Ruler(QWidget):
         part = self.session.selected
         if data is None or not data.hasFormat(KEYS_MIME) or part is None:
             return False
-        keys = bytes(data.data(KEYS_MIME))
+        keys = data.data(KEYS_MIME).data()
         return self.session.edit("Paste keys", lambda t: keying.pasted_keys(t, part, keys))
 
     def remove_chosen(self) -> None:

@@ -1,6 +1,7 @@
 """The Time bench: the stage, the chosen move, a strip of its moments, and the folded ruler."""
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.sessions.template_session import Session
@@ -73,13 +74,19 @@ class TimeBench(QWidget):
         self.stage.refresh()
 
     def _show_moments(self) -> None:
-        """The strip shows the chosen move, or else the whole way in."""
+        """The strip shows the chosen move, or else the whole way in; nothing is worked out for it while it is hidden."""
+        if not self.isVisible():
+            return
         spans = self.session.scene().spans
         start, end = 0.0, float(max(1, spans.way_in))
         bars = [bar for row in self.ruler.rows for bar in row.bars if bar.at in self.ruler.chosen and not bar.mirrored]
         if bars:
             start, end = min(bar.start for bar in bars), max(bar.end for bar in bars)
         self.moments.show_move(start, end)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._show_moments()
 
     def leave(self) -> None:
         """Another bench comes to the front."""

@@ -1,9 +1,11 @@
 """What there is to say of a template's time: its spans, whether they play, motion blur, marks."""
 
+from functools import partial
+
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from avlet.desktop.recipe.dot import Dot
-from avlet.desktop.recipe.look_rows import LookRow
+from avlet.desktop.recipe.look_rows import LookRow, show_in
 from avlet.desktop.recipe.sentences import Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
@@ -14,6 +16,7 @@ from avlet.document.template import TEMPLATE, Mark
 from avlet.motion.timecode import DROP_RATES
 
 _LABEL = 100
+_PATHS = ("pace", "plays_in", "plays_out", "motion_blur.shutter", "motion_blur.phase")
 
 
 class TimeFacts(QWidget):
@@ -33,7 +36,7 @@ class TimeFacts(QWidget):
             self._switch(name, words)
         if session.template.frame.fps in DROP_RATES:
             self._switch("drop_frame", "Timecode drops numbers to keep up with the clock")
-        for path in ("pace", "plays_in", "plays_out", "motion_blur.shutter", "motion_blur.phase"):
+        for path in _PATHS:
             kind = type_at(session.template, path)
             self.column.addWidget(LookRow(session, TEMPLATE, Property(path, kind, get_at(session.template, path)), _LABEL))
         hint = QLabel("180° is the usual shutter; 0° is sharp. At −90° its exposure lies round the frame.")
@@ -58,15 +61,32 @@ class TimeFacts(QWidget):
         box.setProperty("chip", "time")
         box.setObjectName(f"time {name}")
         box.setAccessibleName(words)
-        box.value_changed.connect(lambda v: self.session.set_value(f"{TEMPLATE}/{name}", round(v), ("time", name)))
+        box.value_changed.connect(lambda v: self.session.write({f"{TEMPLATE}/{name}": round(v)}, ("time", name)))
         box.finished.connect(self.session.history.close_gesture)
         row.addWidget(box)
         seconds = QLabel(f"frames, {value / fps:.2f} s")
+        seconds.setObjectName(f"seconds of {name}")
         seconds.setProperty("role", "small")
         row.addWidget(seconds)
         row.addStretch(1)
         row.addWidget(Dot(self.session, f"{TEMPLATE}/{name}", words))
         self.column.addLayout(row)
+
+    def show_values(self) -> None:
+        """Follow the document."""
+        template = self.session.template
+        fps = float(template.frame.fps)
+        for name in ("length", "way_in", "way_out"):
+            for box in self.findChildren(NumberBox, f"time {name}"):
+                show_in(box, getattr(template, name))
+            for seconds in self.findChildren(QLabel, f"seconds of {name}"):
+                seconds.setText(f"frames, {getattr(template, name) / fps:.2f} s")
+        for name in ("fits_in", "fits_out", "drop_frame"):
+            for switch in self.findChildren(Switch, f"time {name}"):
+                show_in(switch, getattr(template, name))
+        for path in _PATHS:
+            for editor in self.findChildren(QWidget, f"{TEMPLATE}/{path}"):
+                show_in(editor, get_at(template, path))
 
     def _switch(self, name: str, words: str) -> None:
         row = QHBoxLayout()
@@ -82,8 +102,8 @@ class TimeFacts(QWidget):
         self._heading("Marks")
         for number, mark in enumerate(self.session.template.marks):
             say = Sentence(self.session, "time").words(f"{mark.name} at frame {mark.frame}")
-            say.button("go there", lambda m=mark: self.session.go_to(m.frame), f"go to mark {number}")
-            self.column.addWidget(say.button("×", lambda n=number: self._without(n), f"remove mark {number}").widget)
+            say.button("go there", partial(self.session.go_to, mark.frame), f"go to mark {number}")
+            self.column.addWidget(say.button("×", partial(self._without, number), f"remove mark {number}").widget)
         say = Sentence(self.session, "time")
         self.column.addWidget(say.button("mark this frame…", self.add_mark, "add mark").widget)
 

@@ -139,7 +139,7 @@ class GradientStrip(QWidget):
         after = next((s for s in ordered if s.at >= at), ordered[-1])
         share = 0.0 if after.at == before.at else (at - before.at) / (after.at - before.at)
         a, b = qcolor(before.colour), qcolor(after.colour)
-        mixed = [round(x + (y - x) * share) for x, y in zip(a.getRgb(), b.getRgb(), strict=True)]  # type: ignore[operator]
+        mixed = [round(x + (y - x) * share) for x, y in zip(a.getRgb(), b.getRgb(), strict=True)]
         words = "#{:02X}{:02X}{:02X}".format(*mixed[:3])
         return words if mixed[3] == 255 else f"{words}{mixed[3]:02X}"
 

@@ -5,6 +5,7 @@ from pathlib import Path
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
+from avlet.document.colours import channels
 from avlet.text.fonts import BUNDLED, font_files
 
 SEAGLASS = "#6CC7B0"
@@ -46,8 +47,8 @@ def font(size: int = BASE, weight: QFont.Weight = QFont.Weight.Normal, figures: 
 
 def qcolor(words: str, alpha: float = 1.0) -> QColor:
     """``#RRGGBB`` or ``#RRGGBBAA`` as Qt's colour."""
-    made = QColor(words[:7])
-    made.setAlphaF((int(words[7:9], 16) / 255 if len(words) == 9 else 1.0) * alpha)
+    made = QColor(*channels(words))
+    made.setAlphaF(made.alphaF() * alpha)
     return made
 
 

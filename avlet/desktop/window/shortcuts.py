@@ -1,6 +1,8 @@
 """The keyboard: one table of keys and what they do."""
 
 from collections.abc import Callable
+from functools import partial
+from typing import Any
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
@@ -8,6 +10,8 @@ from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QC
 
 from avlet.desktop.build.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
+from avlet.desktop.sessions.history_session import HistorySession
+from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.window.files import Files
 from avlet.desktop.window.shell import Shell
 from avlet.motion.ruler_rows import rows_of
@@ -20,10 +24,10 @@ class Shortcuts(QObject):
         super().__init__(window)
         self.window = window
         session = window.session
-        for keys, action in {
+        combined: dict[str, Callable[[], object]] = {
             "Ctrl+N": files.new, "Ctrl+O": files.open, "Ctrl+S": files.save, "Ctrl+Shift+S": files.save_as, "Ctrl+H": files.hand_over,
             "Ctrl+Q": window.close, "Ctrl+Z": window.undo, "Ctrl+Shift+Z": window.redo, "Ctrl+Y": window.redo,
-            **{f"Ctrl+{n + 1}": (lambda n=n: window.show_bench(n)) for n in range(4)},
+            **{f"Ctrl+{n + 1}": partial(window.show_bench, n) for n in range(4)},
             "Ctrl+0": lambda: self._view().zoom_to(None), "Ctrl++": lambda: self._view().zoom_to(self._view().scale * 1.25),
             "Ctrl+-": lambda: self._view().zoom_to(self._view().scale / 1.25),
             "Ctrl+D": self._on_either(lambda: duplicate_selected(session), window.desk.commands.duplicate),
@@ -32,11 +36,12 @@ class Shortcuts(QObject):
             "Ctrl+Shift+G": self._on_build(lambda: take_apart(session)),
             "Ctrl+V": self._paste,
             **{
-                f"Alt+{shift}{key}": self._on_build(lambda dx=dx * step, dy=dy * step: window.build.stage.nudge(dx, dy))
+                f"Alt+{shift}{key}": self._on_build(partial(window.build.stage.nudge, dx * step, dy * step))
                 for key, dx, dy in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, -1), ("Down", 0, 1))
                 for shift, step in (("", 1), ("Shift+", 10))
             },
-        }.items():  # fmt: skip
+        }  # fmt: skip
+        for keys, action in combined.items():
             QShortcut(QKeySequence(keys), window).activated.connect(action)
         self.plain: dict[Qt.Key, Callable[[], object]] = {
             Qt.Key.Key_Space: self._play,
@@ -51,7 +56,7 @@ class Shortcuts(QObject):
             Qt.Key.Key_P: self._on_build(files.add_picture),
             Qt.Key.Key_Delete: self._remove,
             Qt.Key.Key_Escape: lambda: session.select(None),
-            Qt.Key.Key_Return: self._on_build(lambda: session.selected and window.build.stage.type_on(session.selected)),
+            Qt.Key.Key_Return: self._on_build(self._type),
         }  # fmt: skip
         application = QApplication.instance()
         assert application is not None
@@ -97,6 +102,10 @@ class Shortcuts(QObject):
     def _on_time(self) -> bool:
         return self.window.stack.currentWidget() is self.window.time
 
+    def _type(self) -> None:
+        if self.window.session.selected:
+            self.window.build.stage.type_on(self.window.session.selected)
+
     def _copy(self) -> None:
         """The chosen keys on the Time bench, a title's answers on the desk, else the selected part."""
         if self._on_time and self.window.time.ruler.keys:
@@ -121,13 +130,13 @@ class Shortcuts(QObject):
         elif self.window.stack.currentWidget() is self.window.build:
             remove_selected(self.window.session, self.window)
 
-    def _view(self):  # type: ignore[no-untyped-def]
+    def _view(self) -> FrameView:
         return self.window.desk.picture if self.window.on_desk else self.window.bench.stage
 
     def _play(self) -> None:
         (self.window.desk if self.window.on_desk else self.window.bench.transport).toggle()
 
-    def _session(self):  # type: ignore[no-untyped-def]
+    def _session(self) -> HistorySession[Any]:
         return self.window.cut_session if self.window.on_desk else self.window.session
 
     def _step(self, by: int) -> None:

@@ -124,11 +124,11 @@ class WelcomePage(QWidget):
         self.recent.addWidget(heading)
         paths = recent_files(self.state)[:_MOST_RECENT]
         for path in paths:
-            button = QPushButton(path.name)
-            button.setProperty("role", "remark")
-            button.setToolTip(str(path))
-            button.clicked.connect(lambda _=False, p=path: self.open_wanted.emit(p))
-            self.recent.addWidget(button)
+            opener = QPushButton(path.name)
+            opener.setProperty("role", "remark")
+            opener.setToolTip(str(path))
+            opener.clicked.connect(lambda _=False, p=path: self.open_wanted.emit(p))
+            self.recent.addWidget(opener)
         if not paths:
             none = QLabel("Nothing yet. What you save or open is listed here.")
             none.setProperty("role", "small")

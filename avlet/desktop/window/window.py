@@ -27,6 +27,7 @@ from avlet.desktop.time.time_bench import TimeBench
 from avlet.desktop.widgets.buttons import flat_button
 from avlet.desktop.widgets.icons import quiet
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
+from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.shell import Shell
 from avlet.desktop.window.shortcuts import Shortcuts
 from avlet.desktop.window.welcome import WelcomePage
@@ -69,6 +70,8 @@ class Window(Shell):
         right = QVBoxLayout()
         right.setSpacing(0)
         right.addWidget(self._header())
+        self.recording = RecordingSign(self.session)
+        right.addWidget(self.recording)
         self.stack = QStackedWidget()
         for bench in self.benches:
             self.stack.addWidget(bench)
@@ -228,6 +231,7 @@ class Window(Shell):
             button.setEnabled(label is not None)
             button.setToolTip(f"{words}: {label} ({keys})" if label else f"Nothing to {words.lower()}")
         welcome = self.stack.currentWidget() is self.welcome
+        self.recording.show_on(not self.on_desk and not welcome)
         self.answers.setVisible(not self.on_desk and not welcome)
         self.hand.setVisible(not self.on_desk and not welcome)
         self.undo_button.setVisible(not welcome)

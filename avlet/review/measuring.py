@@ -6,7 +6,6 @@ import msgspec
 import numpy as np
 
 from avlet.document.eases import name_of_ease
-from avlet.document.fields import kind_of_field
 from avlet.document.moves import Mirrored, Move, name_of_move
 from avlet.document.parts import AnyPart, kind_of
 from avlet.document.template import Template
@@ -113,9 +112,7 @@ def describe(template: Template, book: FontBook) -> dict[str, Any]:
         "way_out": template.way_out,
         "parts": [{"id": p.id, "name": p.name, "kind": kind_of(p)} for p in template.parts],
         "moves": moves_of(Scene(template, book)),
-        "fields": [
-            {"id": f.id, "label": f.label, "kind": kind_of_field(f), "default": f.start, "hint": f.hint} for f in template.card.fields
-        ],
+        "fields": [{"id": f.id, "label": f.label, "kind": f.kind, "default": f.start, "hint": f.hint} for f in template.card.fields],
         "wires": [msgspec.to_builtins(w) for w in template.wires],
         "samples": [{"id": s.id, "name": s.name, "answers": s.answers} for s in template.samples],
         "fonts": [{"name": f.full_name, "file": f.file_name, "may_embed": f.may_embed} for f in faces_used(template, book)],
