@@ -29,7 +29,7 @@ from avlet.command_app import (
     table,
 )
 from avlet.errors import AvletError
-from avlet.measuring import describe, measure
+from avlet.review.measuring import describe, measure
 from avlet.storage.package import open_template
 
 INTERRUPTED = 130
@@ -136,7 +136,7 @@ def still_command(
     opened, scene = scene_of(file, answers, length)
     if output.suffix.lower() != ".png":
         raise AvletError(f"A still is a PNG; “{output.name}” should end in .png.")
-    drawing = Drawing.of(opened.template, opened.book, scene.bound.answers, scene.length, None, plate and plate_named(plate))
+    drawing = Drawing.of(scene, None, plate and plate_named(plate))
     write_whole(output, png_bytes(Painter(drawing).paint(frame_of(scene, at))))
     say(opened, scene)
 
@@ -179,9 +179,7 @@ def render_command(
     from avlet.media.render import render
 
     opened, scene = scene_of(file, answers, length, answers_file)
-    drawing = Drawing.of(
-        opened.template, opened.book, scene.bound.answers, scene.length, size_of(size), plate and plate_named(plate)
-    )  # fmt: skip
+    drawing = Drawing.of(scene, size_of(size), plate and plate_named(plate))
     with progress_bar() as bar:
         task = bar.add_task(f"Rendering {output.name}", total=scene.length)
 

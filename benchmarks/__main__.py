@@ -115,7 +115,7 @@ def straightforward(path: Path) -> None:
 def rendering() -> float:
     """125 frames at 1080 lines to ProRes 4444 against a straightforward single-process Skia and PyAV script."""
     opened = open_template(DEMO / "name-strap.avlet")
-    drawing = Drawing.of(opened.template, opened.book, {}, None, None, None)
+    drawing = Drawing.of(Scene(opened.template, opened.book))
     with tempfile.TemporaryDirectory() as folder:
         mine, plain = best(lambda: render(drawing, Path(folder) / "a.mov"), lambda: straightforward(Path(folder) / "b.mov"), rounds=2)
     print(f"render: {mine:.2f} s, straightforward {plain:.2f} s for 125 frames; what is left is encoding 27 different frames")

@@ -46,7 +46,7 @@ def test_the_stage_shows_a_kept_frame_until_anything_changes(window):
 @pytest.mark.parametrize("blurred", [False, True])
 def test_frames_drawn_ahead_are_those_that_the_stage_paints(name_strap, book, qtbot, blurred):
     template = edits.replace(name_strap, motion_blur=MotionBlur(180)) if blurred else name_strap
-    drawing = Drawing.of(template, book, {}, None, (192, 108), None)
+    drawing = Drawing.of(Scene(template, book), (192, 108))
     ahead, got = AheadDrawing(), {}
     ahead.drawn.connect(lambda frame, pixels: got.update({frame: pixels}))
     ahead.start(drawing, [8, 60, 120])

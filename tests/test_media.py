@@ -48,7 +48,7 @@ def small(**changes):
 
 
 def drawing(template=None, size=None, plate=None, length=None) -> Drawing:
-    return Drawing.of(template or small(), bundled_fonts(), {}, length, size, plate)
+    return Drawing.of(Scene(template or small(), bundled_fonts(), {}, length), size, plate)
 
 
 def inside_plate(template) -> tuple[slice, slice]:

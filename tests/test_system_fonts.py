@@ -13,7 +13,7 @@ from avlet.paint.scene import Scene
 from avlet.storage.embedding import faces_used, fonts_to_carry
 from avlet.storage.package import open_template, save_template
 from avlet.text.fonts import BUNDLED, FontBook, bundled_fonts, font_files
-from avlet.text.system_fonts import scan
+from avlet.text.system_fonts import faces_below, scan
 
 
 def renamed(path, family: str, **tables) -> None:
@@ -39,11 +39,11 @@ def folder(tmp_path):
 
 @pytest.fixture
 def book(folder, tmp_path):
-    return FontBook(bundled_fonts().faces, lambda: scan([folder], tmp_path / "index.json"))
+    return FontBook(bundled_fonts().faces, lambda: scan(faces_below(folder), tmp_path / "index.json"))
 
 
 def test_faces_are_found_below_folders_and_torn_files_passed_over(folder, tmp_path):
-    found = {face.family: face for face in scan([folder], tmp_path / "index.json")}
+    found = {face.family: face for face in scan(faces_below(folder), tmp_path / "index.json")}
     assert set(found) == {"Marsh Grotesk", "Locked Grotesk"}
     assert found["Marsh Grotesk"].may_embed
     assert not found["Locked Grotesk"].may_embed
@@ -52,7 +52,7 @@ def test_faces_are_found_below_folders_and_torn_files_passed_over(folder, tmp_pa
 
 def test_the_index_is_kept_used_and_brought_up_to_date(folder, tmp_path, monkeypatch):
     index = tmp_path / "index.json"
-    list(scan([folder], index))
+    list(scan(faces_below(folder), index))
     assert index.exists()
 
     def never(*_args):
@@ -60,17 +60,17 @@ def test_the_index_is_kept_used_and_brought_up_to_date(folder, tmp_path, monkeyp
 
     with monkeypatch.context() as patch:
         patch.setattr("avlet.text.system_fonts.read_facts", never)
-        assert len(list(scan([folder], index))) == 2
+        assert len(list(scan(faces_below(folder), index))) == 2
     shutil.move(folder / "Locked.ttf", folder / "Other.ttf")
     renamed(folder / "deep" / "Marsh.ttf", "Fen Grotesk")
-    assert {face.family for face in scan([folder], index)} == {"Fen Grotesk", "Locked Grotesk"}
+    assert {face.family for face in scan(faces_below(folder), index)} == {"Fen Grotesk", "Locked Grotesk"}
     index.write_text("{ torn")
-    assert len(list(scan([folder], index))) == 2
+    assert len(list(scan(faces_below(folder), index))) == 2
 
 
 def test_an_index_that_cannot_be_kept_is_no_fault(folder, tmp_path):
     (tmp_path / "file").write_text("x")
-    assert len(list(scan([folder], tmp_path / "file" / "index.json"))) == 2
+    assert len(list(scan(faces_below(folder), tmp_path / "file" / "index.json"))) == 2
 
 
 def test_a_face_of_the_machine_is_found_by_name_and_read_late(book):
@@ -106,8 +106,8 @@ def test_it_travels_where_its_bits_allow(book, tmp_path):
 
 def test_workers_get_what_the_title_uses(book):
     template = edits.set_property(plated(), "name/family", "Locked Grotesk")
-    drawing = Drawing.of(template, book, {}, None, None, None)
-    assert [f.family for f in drawing.extra_faces] == ["Locked Grotesk"]
+    drawing = Drawing.of(Scene(template, book))
+    assert [f.family for f in drawing.named_faces] == ["Locked Grotesk"]
     assert drawing.scene().notes() == []
     assert faces_used(plated(), book) == [bundled_fonts().find("Fira Sans", "Bold")[0]]
 

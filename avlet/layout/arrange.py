@@ -33,8 +33,8 @@ from avlet.geometry import Box
 from avlet.layout.bind import Bound, with_measures
 from avlet.layout.copies import Copies, filling_copies, own_copies
 from avlet.layout.graph import Axis, fits_along, order
-from avlet.text.fonts import FontBook
-from avlet.text.setting import Setting, set_text
+from avlet.text.fonts import Face, FontBook
+from avlet.text.setting import Setting, faces_used, set_text
 
 ACTION_SHARE = 0.93
 TITLE_SHARE = 0.90
@@ -104,6 +104,14 @@ class Rest:
             return float(part.units.counts[unit]) if part.units else 0.0  # type: ignore[index]
         box = part.box
         return {"width": box.w, "height": box.h, "left": box.x, "top": box.y, "right": box.right, "bottom": box.bottom}[what]
+
+
+def faces_of(rest: Rest, book: FontBook) -> list[Face]:
+    """The faces of all texts of a layout, as their files have them: those that they name, and those that stood in for some letters."""
+    texts = ((part.part, part.setting) for part in rest.parts.values())
+    return list(
+        dict.fromkeys(f for part, setting in texts if isinstance(part, TextPart) and setting for f in faces_used(part, setting, book))
+    )
 
 
 def frame_area(name: str, frame: Frame) -> Box:

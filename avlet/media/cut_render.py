@@ -96,7 +96,7 @@ class CutRender:
                 said.append(f"{title.template} is left out: {scene if isinstance(scene, str) else opened}")
                 continue
             path = self.folder / f"{film_name(self.cut, title, opened)}{self.suffix}"
-            drawing = Drawing.of(opened.template, opened.book, dict(scene.bound.answers), scene.length, None, None)
+            drawing = Drawing.of(scene)
 
             def progress(done: int, _: int, start: int = before, words: str = path.name) -> bool:
                 return told(start + done, words)

@@ -9,7 +9,7 @@ import tempfile
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from multiprocessing import get_context
 from pathlib import Path
 from types import ModuleType
@@ -17,14 +17,16 @@ from typing import Any
 
 import numpy as np
 
+from avlet.document.parts import TextPart
 from avlet.document.template import Template
 from avlet.errors import RenderError
+from avlet.layout.arrange import faces_of
 from avlet.media.planes import Layout, fill_planes
 from avlet.media.plates import paint_plate
 from avlet.paint.painter import Pixels, new_pixels
 from avlet.paint.scene import Scene
-from avlet.storage.embedding import faces_used
 from avlet.text.fonts import Face, FontBook, bundled_fonts
+from avlet.text.setting import named_faces
 
 _MEMORY = "/dev/shm"
 _ENOUGH_FOR_WORKERS = 12
@@ -33,36 +35,46 @@ _ENOUGH_FOR_WORKERS = 12
 
 @dataclass(frozen=True)
 class Drawing:
-    """What is drawn: a template with answers, at a length and a size, over a plate or over nothing."""
+    """What is drawn: a scene at a size, over a plate or over nothing, so that it can be sent to another process.
+
+    ``own_faces`` are the fonts that came with the template, ``named_faces`` those of the machine that its texts name: as in any book,
+    these stand in for no other but by ``aliases``, the machine's own rules for families that are not there.
+    """
 
     template: Template
-    extra_faces: tuple[Face, ...]
+    own_faces: tuple[Face, ...]
+    named_faces: tuple[Face, ...]
+    aliases: tuple[tuple[str, str], ...]
     answers: dict[str, Any]
     length: int
     width: int
     height: int
     plate: str | None = None
+    _made: Scene | None = field(default=None, repr=False, compare=False)
 
     def scene(self) -> Scene:
-        """The scene that it is drawn from."""
-        return Scene(self.template, bundled_fonts().with_first(self.extra_faces), self.answers, self.length)
+        """The scene that it is drawn from: here the one that it was made of, in another process the same made anew."""
+        if self._made is not None:
+            return self._made
+        book = FontBook((*self.own_faces, *bundled_fonts().faces), lambda: self.named_faces, dict(self.aliases).get)
+        return Scene(self.template, book, self.answers, self.length)
+
+    def __getstate__(self) -> dict[str, Any]:
+        """Scenes stay in their own process."""
+        return {**self.__dict__, "_made": None}
 
     @classmethod
-    def of(
-        cls,
-        template: Template,
-        book: FontBook,
-        answers: dict[str, Any],
-        length: int | None,
-        size: tuple[int, int] | None,
-        plate: str | None,
-    ) -> "Drawing":
-        """A drawing in the template's own size unless another is given."""
-        width, height = size or (template.frame.width, template.frame.height)
-        own = set(bundled_fonts().faces)
-        wanted = dict.fromkeys((*book.faces, *faces_used(template, book, answers)))
-        extra = tuple(face for face in wanted if face not in own)
-        return cls(template, extra, answers, template.length if length is None else length, width, height, plate)
+    def of(cls, scene: Scene, size: tuple[int, int] | None = None, plate: str | None = None) -> "Drawing":
+        """A drawing of a scene, in the template's own size unless another is given."""
+        frame = scene.template.frame
+        width, height = size or (frame.width, frame.height)
+        ships = set(bundled_fonts().faces)
+        own = tuple(face for face in scene.book.faces if face not in ships)
+        named = tuple(dict.fromkeys(face for face in faces_of(scene.rest, scene.book) if face not in ships and face not in own))
+        texts = (part.part for part in scene.rest.parts.values() if isinstance(part.part, TextPart))
+        families = dict.fromkeys(family for text in texts for family, _ in named_faces(text))
+        aliases = tuple((family, other) for family in families if (other := scene.book.standing_in_for(family)) is not None)
+        return cls(scene.template, own, named, aliases, dict(scene.bound.answers), scene.length, width, height, plate, scene)
 
 
 class Painter:

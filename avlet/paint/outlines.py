@@ -26,7 +26,7 @@ def _coordinate(tag: str, value: float) -> skia.FontArguments.VariationPosition.
 @functools.lru_cache(maxsize=256)
 def _outliner(face: Face) -> skia.Font:
     """The face at one font unit to the px, so that outlines are exact and unhinted."""
-    typeface = skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(face.data))
+    typeface = skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(face.data), face.index)
     if face.location:
         places = skia.FontArguments.VariationPosition.Coordinates([_coordinate(tag, value) for tag, value in face.location])
         arguments = skia.FontArguments()

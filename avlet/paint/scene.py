@@ -17,10 +17,14 @@ from avlet.text.fonts import FontBook
 
 
 class Scene:
-    """``bind → arrange`` done once; :meth:`pose` and :meth:`paint` for each frame."""
+    """``bind → arrange`` done once; :meth:`pose` and :meth:`paint` for each frame.
+
+    It follows from the template, the answers, the length and the fonts alone: the stage, the samples, the command line, films and
+    worker processes all have it from here.
+    """
 
     def __init__(self, template: Template, book: FontBook, answers: Mapping[str, Any] | None = None, length: int | None = None) -> None:
-        self.template = template
+        self.template, self.book = template, book
         self.rest: Rest = arrange(bind(template, answers, length), book)
         self.bound: Bound = self.rest.bound
         self.choreography = Choreography(self.rest)

@@ -2,13 +2,17 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from io import BytesIO
 from typing import Any
+
+from fontTools.ttLib import TTFont
 
 from avlet.document.parts import TextPart
 from avlet.document.template import Template
+from avlet.layout.arrange import arrange, faces_of
 from avlet.layout.bind import bind
 from avlet.text.fonts import Face, FontBook
-from avlet.text.setting import set_text
+from avlet.text.setting import named_faces
 
 
 @dataclass(frozen=True)
@@ -24,21 +28,13 @@ def faces_used(template: Template, book: FontBook, more: Mapping[str, Any] | Non
     """The faces of all texts, with the starting answers, with each sample's and with ``more``; fallbacks included."""
     used: dict[Face, None] = {}
     for answers in ({}, *(s.answers for s in template.samples), *_fonts_to_choose(template), more or {}):
-        for part in bind(template, answers).parts:
-            if isinstance(part, TextPart):
-                used.update(dict.fromkeys(book.find(*named)[0].base for named in named_faces(part)))
-                used.update(dict.fromkeys(face.base for face in set_text(part, book).faces))
+        used |= dict.fromkeys(faces_of(arrange(bind(template, answers), book), book))
     return list(used)
 
 
 def _fonts_to_choose(template: Template) -> list[dict[str, Any]]:
     """Answers that choose each font an editor may choose."""
     return [{f.id: answer} for f in template.card.fields if f.faces for _, answer in f.tried()]
-
-
-def named_faces(part: TextPart) -> list[tuple[str, str]]:
-    """Family and style of a text and of its accents."""
-    return [(part.family, part.style), *((a.family, a.style) for a in part.accents)]
 
 
 def fonts_to_carry(template: Template, book: FontBook) -> Carried:
@@ -59,7 +55,17 @@ def font_entries(faces: tuple[Face, ...]) -> dict[str, bytes]:
     """The files of ``fonts/``: each face, and its family's licence once."""
     files: dict[str, bytes] = {}
     for face in faces:
-        files[f"fonts/{face.file_name}"] = face.data
+        name, data = _alone(face)
+        files[f"fonts/{name}"] = data
         if face.licence:
             files[f"fonts/{face.family.replace(' ', '')}-licence.txt"] = face.licence
     return files
+
+
+def _alone(face: Face) -> tuple[str, bytes]:
+    """A face as a font file of its own: one of a collection is taken out of it."""
+    if not face.data.startswith(b"ttcf"):
+        return face.file_name, face.data
+    out = BytesIO()
+    TTFont(BytesIO(face.data), fontNumber=face.index).save(out)
+    return f"{face.family}-{face.style}.ttf".replace(" ", "").replace("/", "-"), out.getvalue()

@@ -1,11 +1,13 @@
 """Faces: what a font file says of itself, and the book of all faces at hand."""
 
+import dataclasses
 import functools
 import struct
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from io import BytesIO
 from pathlib import Path
+from typing import Any
 
 import msgspec
 import uharfbuzz as hb
@@ -56,7 +58,8 @@ class FaceFacts(msgspec.Struct, frozen=True):
 class Face:
     """One font file: what it says of itself, and its bytes, which a face of the machine's own reads when they are needed.
 
-    A face of a variable font stands at a ``location`` on its axes; ``base`` is the one that the file itself is.
+    ``index`` is its number in a collection (``.ttc``). A face of a variable font stands at a ``location`` on its axes; ``base`` is
+    the one that the file itself is.
     """
 
     facts: FaceFacts
@@ -64,8 +67,13 @@ class Face:
     licence: bytes | None = field(default=None, repr=False)
     given: bytes | None = field(default=None, repr=False)
     path: Path | None = None
+    index: int = 0
     location: Location = ()
     base_face: "Face | None" = field(default=None, repr=False)
+
+    def __getstate__(self) -> dict[str, Any]:
+        """What is worked out from the file stays in its own process."""
+        return {f.name: getattr(self, f.name) for f in dataclasses.fields(self)}
 
     @property
     def base(self) -> "Face":
@@ -89,7 +97,7 @@ class Face:
         kept = self.base._variations
         if key not in kept:
             facts = msgspec.structs.replace(self.facts, style=key[1], weight=round(dict(location).get("wght", self.weight)))
-            kept[key] = Face(facts, self.file_name, self.licence, self.given, self.path, location, self.base)
+            kept[key] = Face(facts, self.file_name, self.licence, self.given, self.path, self.index, location, self.base)
         return kept[key]
 
     @functools.cached_property
@@ -147,7 +155,7 @@ class Face:
     @functools.cached_property
     def shaper(self) -> hb.Font:
         """The HarfBuzz font, at ``upem`` units to the em."""
-        font = hb.Font(hb.Face(hb.Blob(self.data)))
+        font = hb.Font(hb.Face(hb.Blob(self.data), self.index))
         if self.location:
             font.set_variations(dict(self.location))
         return font
@@ -155,12 +163,12 @@ class Face:
     @functools.cached_property
     def covered(self) -> frozenset[int]:
         """The code points that it has glyphs for."""
-        return self.base.covered if self.base is not self else frozenset(hb.Face(hb.Blob(self.data)).unicodes)
+        return self.base.covered if self.base is not self else frozenset(hb.Face(hb.Blob(self.data), self.index).unicodes)
 
     @functools.cached_property
     def features(self) -> tuple[str, ...]:
         """The OpenType features of its GSUB table that people choose among, sorted."""
-        font = TTFont(BytesIO(self.data), lazy=True)
+        font = TTFont(BytesIO(self.data), lazy=True, fontNumber=self.index)
         if "GSUB" not in font or font["GSUB"].table.FeatureList is None:
             return ()
         tags = {str(record.FeatureTag) for record in font["GSUB"].table.FeatureList.FeatureRecord}
@@ -176,19 +184,19 @@ def read_face(data: bytes, file_name: str, licence: bytes | None = None) -> Face
     return Face(read_facts(BytesIO(data), file_name), file_name, licence, data)
 
 
-def face_from_file(path: Path, facts: FaceFacts) -> Face:
-    """A face whose file is read when it is needed."""
-    return Face(facts, path.name, path=path)
+def face_from_file(path: Path, facts: FaceFacts, index: int = 0) -> Face:
+    """A face whose file is read when it is needed; ``index`` is its number in a collection."""
+    return Face(facts, path.name, path=path, index=index)
 
 
-def read_facts(source: BytesIO | Path, file_name: str) -> FaceFacts:
-    """Read a font file's own words about itself.
+def read_facts(source: BytesIO | Path, file_name: str, index: int = 0) -> FaceFacts:
+    """Read a font file's own words about itself, or those of one face of a collection.
 
     Embedding follows the OpenType ``OS/2`` table's ``fsType``: bit 1 alone forbids it
     (https://learn.microsoft.com/typography/opentype/spec/os2#fstype). Raises ``FontError``.
     """
     try:
-        font = TTFont(source, lazy=True)
+        font = TTFont(source, lazy=True, fontNumber=index)
         names, os2, head, hhea = font["name"], font["OS/2"], font["head"], font["hhea"]
         family = names.getDebugName(16) or names.getDebugName(1)
         style = names.getDebugName(17) or names.getDebugName(2)
@@ -233,12 +241,15 @@ def _variation(font: TTFont) -> tuple[tuple[Axis, ...], tuple[tuple[str, Locatio
 class FontBook:
     """All faces at hand. A template's own fonts stand before the bundled ones.
 
-    ``on_request`` gives further faces, those of the machine: they are found by name, but never fall in for another.
+    ``on_request`` gives further faces, those of the machine: they are found by name, but never fall in for another. ``alias`` says
+    which family of those the machine puts in the place of one that is not there.
     """
 
-    def __init__(self, faces: Iterable[Face], on_request: Callable[[], Iterable[Face]] = tuple) -> None:
+    def __init__(
+        self, faces: Iterable[Face], on_request: Callable[[], Iterable[Face]] = tuple, alias: Callable[[str], str | None] = lambda _: None
+    ) -> None:
         self.faces = tuple(faces)
-        self.on_request = on_request
+        self.on_request, self.alias = on_request, alias
         self._by_family = _by_family(self.faces)
         self._found: dict[tuple[str, str], tuple[Face, bool]] = {}
         self._fallbacks: dict[tuple[Face, str], Face | None] = {}
@@ -250,6 +261,11 @@ class FontBook:
     def _family(self, name: str) -> list[Face]:
         key = name.casefold()
         return self._by_family.get(key) or self._requested.get(key) or []
+
+    def standing_in_for(self, name: str) -> str | None:
+        """The family that the machine puts in the place of one that is not here."""
+        other = None if self._family(name) else self.alias(name)
+        return other if other is not None and self._family(other) else None
 
     def families(self) -> list[str]:
         """The names of all families, sorted."""
@@ -272,7 +288,8 @@ class FontBook:
         for face in same_family:
             if face.style.casefold() == style.casefold():
                 return face, True
-        pool = same_family or self._by_family.get(FALLBACK_FAMILIES[0].casefold()) or self.faces
+        other = self.standing_in_for(family) or FALLBACK_FAMILIES[0]
+        pool = same_family or self._family(other) or self.faces
         return _nearest(pool, _weight_of(style), "italic" in style.casefold()), False
 
     def covering(self, cluster: str, face: Face) -> Face | None:
@@ -297,7 +314,7 @@ class FontBook:
     def with_first(self, faces: Iterable[Face]) -> "FontBook":
         """A book in which ``faces`` are found before these."""
         first = tuple(faces)
-        return FontBook((*first, *self.faces), self.on_request) if first else self
+        return FontBook((*first, *self.faces), self.on_request, self.alias) if first else self
 
 
 def _by_family(faces: Iterable[Face]) -> dict[str, list[Face]]:

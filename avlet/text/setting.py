@@ -160,6 +160,17 @@ def _substitutes(part: TextPart, book: FontBook, face: Face, exact: bool) -> tup
     return tuple(found)
 
 
+def named_faces(part: TextPart) -> list[tuple[str, str]]:
+    """Family and style of a text and of its accents."""
+    return [(part.family, part.style), *((a.family, a.style) for a in part.accents)]
+
+
+def faces_used(part: TextPart, setting: Setting, book: FontBook) -> list[Face]:
+    """The faces of a set text as their files have them: those that it names, and those that stand in for some of its letters."""
+    named = (book.find(*name)[0] for name in named_faces(part))
+    return list(dict.fromkeys(face.base for face in (*named, *setting.faces)))
+
+
 def _slack(align: str, rtl: bool) -> float:
     if align == "middle":
         return 0.5

@@ -118,8 +118,7 @@ class Stage(FrameView):
         seen = area.toAlignedRect()
         ratio = self.devicePixelRatioF()
         size = (round(seen.width() * ratio), round(seen.height() * ratio))
-        answers = next((dict(s.answers) for s in template.samples if s.id == self.session.answers_from), {})
-        drawing = Drawing.of(template, self.session.book, answers, None, size, None)
+        drawing = Drawing.of(self.session.scene(), size)
         key = (*self.picture_key(), *size, area.x() - seen.x(), area.y() - seen.y(), area.width())
         missing = [f for f in range(template.length) if f not in self.cache.frames]
         order = sorted(missing, key=lambda f: (f - self.session.frame - 3) % template.length)

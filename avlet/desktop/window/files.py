@@ -304,5 +304,5 @@ class Files:
         if isinstance(opened, str) or isinstance(scene, str):
             self.window.say(f"{title.template} is left out: {opened if isinstance(opened, str) else scene}")
             return None
-        drawing = Drawing.of(opened.template, opened.book, dict(scene.bound.answers), scene.length, None, None)
+        drawing = Drawing.of(scene)
         return Job(film_name(session.cut, title, opened), drawing)

@@ -84,12 +84,7 @@ class Window(Shell):
         right.addWidget(self.message)
         layout.addLayout(right, 1)
         self.setCentralWidget(body)
-        self._message_timer = QTimer(self)
-        self._message_timer.setSingleShot(True)
-        self._message_timer.timeout.connect(self.message.hide)
-        self._keeper = QTimer(self)
-        self._keeper.timeout.connect(self.keep_unsaved)
-        self._keeper.start(3000)
+        self._start_timers()
         self.shortcuts = Shortcuts(self, self.files)
         for session in (self.session, self.cut_session):
             session.refused.connect(self.say)
@@ -100,6 +95,14 @@ class Window(Shell):
         self.build.picture_wanted.connect(self.files.add_picture)
         self.session.wire_wanted.connect(self.open_wire)
         self.show_bench(0)
+
+    def _start_timers(self) -> None:
+        self._message_timer = QTimer(self)
+        self._message_timer.setSingleShot(True)
+        self._message_timer.timeout.connect(self.message.hide)
+        self._keeper = QTimer(self)
+        self._keeper.timeout.connect(self.keep_unsaved)
+        self._keeper.start(3000)
 
     def _welcome(self) -> QWidget:
         self.welcome = WelcomePage(self.state)
