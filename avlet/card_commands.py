@@ -15,7 +15,7 @@ from avlet.document.template import Template
 from avlet.document.wires import Straight
 from avlet.errors import AvletError
 from avlet.places import library_folder
-from avlet.review.card_measure import tried_out, verdict
+from avlet.review.card_measure import fullness, tried_out
 from avlet.storage.answer_files import answers_from_file
 from avlet.storage.package import open_template, save_template
 
@@ -33,7 +33,7 @@ def card_command(file: File, as_json: AsJson = False) -> None:
         remarks = [{"kind": r.kind, "place": r.place, "words": r.words, "grave": r.grave} for r in found]
         print_json({"name": template.name, "note": template.card.note, "sections": sections, "remarks": remarks})
         return
-    out.print(f"[bold]{template.name}[/]  {verdict(len(template.card.fields))}")
+    out.print(f"[bold]{template.name}[/]  {fullness(len(template.card.fields))}")
     for section in template.card.sections:
         rows = [_plain_field(template, f.id) for f in section.fields]
         shown = [{**row, "drives": ", ".join(row["drives"]), "start": _brief(row.get("default"))} for row in rows]

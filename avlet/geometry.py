@@ -1,7 +1,11 @@
 """Boxes, in px of the template's frame; x goes right, y goes down."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
+from typing import Literal, NamedTuple
+
+Axis = Literal[0, 1]
+"""Across, or down."""
+AXES: tuple[Axis, Axis] = (0, 1)
 
 
 class Box(NamedTuple):

@@ -36,6 +36,12 @@ def type_into(qtbot, edit, words) -> None:
         edit.insertPlainText(words)
 
 
+def row_of(parts, part_id, below=0.5, x=90) -> QPoint:
+    """A place in the row of a part, in px of the list's viewport; ``below`` is how far down, 1 its lower edge."""
+    area = parts.visualRect(parts.model().index(parts.model().row_of(part_id)))
+    return QPoint(x, round(area.top() + area.height() * below))
+
+
 def middle_of(stage, part_id) -> QPoint:
     return stage.box_in_view(stage.session.scene().rest.parts[part_id].box).center().toPoint()
 

@@ -2,12 +2,11 @@
 
 import numpy as np
 import pytest
-from hands import box, chip, choose, drag, middle_of, type_into
+from hands import box, chip, choose, drag, middle_of, row_of, type_into
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtWidgets import QSlider, QToolButton
 
-from avlet.desktop.build.parts_list import GUTTER, ROW, TOP
 from avlet.desktop.recipe.dot import DotMenu
 from avlet.desktop.stage.handles import handle_at
 from avlet.document import carding, edits
@@ -144,15 +143,12 @@ def test_rows_are_dragged_into_a_group_and_out_again(window, qtbot):
     group = session.selected
     rows = [p.id for p, _ in listed(session.template)]
 
-    def row(part_id, below=0.5, x=GUTTER + 60):
-        return QPoint(x, round(TOP + ROW * ([p.id for p, _ in listed(session.template)].index(part_id) + below)))
-
-    start = row("name")
-    drag(qtbot, parts, start, row(group, 1.05) - start)
+    start = row_of(parts, "name")
+    drag(qtbot, parts.viewport(), start, row_of(parts, group, 1.05) - start)
     assert session.template.part("name").group == group
     assert {p.id: d for p, d in listed(session.template)}["name"] == 1
-    start = row("name")
-    drag(qtbot, parts, start, QPoint(start.x(), TOP) - start)
+    start = row_of(parts, "name")
+    drag(qtbot, parts.viewport(), start, QPoint(start.x(), 0) - start)
     assert session.template.part("name").group is None
     assert len(rows) == len(session.template.parts)
 

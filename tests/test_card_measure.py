@@ -10,7 +10,7 @@ from avlet.document.card import Card, Sample, Section
 from avlet.document.fields import ChoiceField, ColourField, LengthField, NumberField, Option, Swatch, SwitchField, TextField
 from avlet.document.wires import Formula, Table
 from avlet.paint.scene import Scene
-from avlet.review.card_measure import Bench, Trial, remarks, share, trials, tried_out, verdict
+from avlet.review.card_measure import Bench, Trial, fullness, remarks, share, trials, tried_out
 from avlet.review.samples import findings
 
 replace = edits.replace
@@ -31,7 +31,7 @@ def carded(*fields, **changes):
 )  # fmt: skip
 def test_how_much_a_card_holds_is_said_in_words(count, words):
     # Common practice, no source: editors get few controls; dozens of them are a fault.
-    assert words in verdict(count)
+    assert words in fullness(count)
     assert 0 <= share(count) <= 1
 
 

@@ -5,7 +5,7 @@ from fractions import Fraction
 from pathlib import Path
 
 import pytest
-from hands import box, chip, choose, drag, middle_of, move_held, type_into
+from hands import box, chip, choose, drag, middle_of, move_held, row_of, type_into
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainTextEdit, QPushButton, QToolButton
@@ -295,11 +295,9 @@ def test_fill_outline_shadow_and_form_are_given_in_the_recipe(window, qtbot):
 
 def test_several_parts_are_aligned_copied_and_removed_together(window, qtbot, monkeypatch):
     session, parts = window.session, window.build.parts
-    rows = [p.id for p in parts.rows]
     for number, part in enumerate(("name", "role", "plate")):
-        where = QPoint(90, 4 + rows.index(part) * 32 + 16)
         modifier = Qt.KeyboardModifier.ControlModifier if number else Qt.KeyboardModifier.NoModifier
-        qtbot.mouseClick(parts, Qt.MouseButton.LeftButton, modifier, where)
+        qtbot.mouseClick(parts.viewport(), Qt.MouseButton.LeftButton, modifier, row_of(parts, part))
     assert session.selection == ("name", "role", "plate")
     QApplication.processEvents()
     assert window.build.recipe.findChild(SeveralParts) is not None
@@ -517,13 +515,24 @@ def test_parts_are_reordered_hidden_renamed_duplicated_and_removed(window, qtbot
     assert session.template.part("name") is None
     assert session.scene().rest.parts["plate"].box == pytest.approx(before)
     window.undo()
-    row = [p.id for p in parts.rows].index("rule")
-    drag(qtbot, parts, QPoint(90, 4 + row * 32 + 16), QPoint(0, -row * 32 - 14))
+    start = row_of(parts, "rule")
+    drag(qtbot, parts.viewport(), start, QPoint(0, -start.y() - 14))
     assert session.template.parts[-1].id == "rule"
-    qtbot.mouseClick(parts, Qt.MouseButton.LeftButton, pos=QPoint(parts.width() - 16, 4 + 16))
+    qtbot.mouseClick(parts.viewport(), Qt.MouseButton.LeftButton, pos=row_of(parts, "rule", x=parts.viewport().width() - 16))
     assert session.template.part("rule").shown is False
-    parts.rename(session.template.part("rule")) if False else session.edit("Rename", lambda t: edits.rename_part(t, "rule", "Side rule"))
+    parts.setFocus()
+    session.select("rule")
+    qtbot.keyClick(parts, Qt.Key.Key_F2)
+    editor = parts.viewport().findChild(QLineEdit)
+    type_into(qtbot, editor, "Side rule")
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    QApplication.processEvents()
     assert session.template.name_of("rule") == "Side rule"
+    qtbot.keyClick(parts, Qt.Key.Key_Down)
+    assert session.selected == parts.rows[1].id
+    model = parts.model()
+    told = model.data(model.index(model.row_of("plate")), Qt.ItemDataRole.AccessibleTextRole)
+    assert told == "Plate, shape. Plate fits around Name"
 
 
 def test_playing_and_stepping(window, qtbot):

@@ -23,9 +23,8 @@ from avlet.text import system_fonts
 from avlet.text.fonts import BUNDLED, FontBook, bundled_fonts, font_files
 from avlet.text.system_fonts import FontAt, scan
 
-
-ITS_OWN = "\ue000"
-"""A letter for private use (U+E000), which only the font of the machine has."""
+ITS_OWN = "\uea60"
+"""A letter for private use (U+EA60), which only the font of the machine has."""
 
 
 def family_of_its_own(path, family: str = "Reed Grotesk") -> None:

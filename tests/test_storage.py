@@ -18,6 +18,7 @@ from PIL import Image
 from avlet.document import edits
 from avlet.document.card import Card, Section
 from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
+from avlet.document.parts import Fit, Place
 from avlet.errors import AnswerError, FontError, StorageError
 from avlet.storage.archive import MOST_FILES, write_zip
 from avlet.storage.embedding import fonts_to_carry
@@ -28,7 +29,7 @@ from avlet.storage.picture_files import taken_out
 from avlet.storage.recent import recent_files, remember
 from avlet.storage.recovery import Recovery, lost_work
 from avlet.storage.schemas import card_schema, template_schema, written
-from avlet.storage.template_json import decode, encode
+from avlet.storage.template_json import decode, encode, encode_as_it_is
 from avlet.text.fonts import bundled_fonts, read_face
 
 ROOT = DEMO.parent
@@ -327,8 +328,38 @@ def test_unsaved_work_is_found_again_after_a_crash(tmp_path):
     kept = json.loads(keeper.file.read_text())
     keeper.file.write_text(json.dumps({**kept, "process": 999_999_999}))
     (tmp_path / "torn.json").write_text("{")
-    (lost,) = lost_work(tmp_path)
+    lost = next(found for found in lost_work(tmp_path) if found.file == keeper.file)
     assert lost.template == plated("Half-typed")
     assert lost.path == Path("/somewhere/x.avlet")
     keeper.forget()
-    assert lost_work(tmp_path) == []
+    (torn,) = lost_work(tmp_path)
+    assert (torn.template, torn.data) == (None, b"{") and "damaged" in torn.fault
+
+
+def test_kept_work_that_does_not_hold_together_is_found_with_its_reason(tmp_path):
+    """Nobody's work is passed over in silence: it can be kept as a file."""
+    broken = edits.replace(plated(), parts=tuple(edits.replace(p, across=Place("nowhere")) for p in plated().parts))
+    keeper = Recovery(tmp_path)
+    keeper.keep(broken, None)
+    kept = json.loads(keeper.file.read_text())
+    keeper.file.write_text(json.dumps({**kept, "process": 999_999_999}))
+    (lost,) = lost_work(tmp_path)
+    assert lost.template is None and "nowhere" in lost.fault
+    assert json.loads(lost.data)["parts"][0]["across"]["on"] == "nowhere"
+
+
+@pytest.mark.parametrize("change", [
+    {"fit": Fit(("name",), least_width=500, most_width=300)},
+    {"across": Place("frame", "baseline", "start"), "fit": None, "down": Place()},
+    {"corner": -5.0},
+    {"opacity": 400.0},
+])  # fmt: skip
+def test_what_reading_would_refuse_is_not_written(change, tmp_path):
+    broken = edits.replace(plated(), parts=(edits.replace(plated().part("plate"), **change), plated().part("name")))
+    with pytest.raises(StorageError, match=r"Plated is not written, as it could not be opened again: parts\[0\]"):
+        encode(broken)
+    with pytest.raises(StorageError):
+        decode(encode_as_it_is(broken), "x")
+    with pytest.raises(StorageError):
+        save_template(broken, tmp_path / "x.avlet", bundled_fonts())
+    assert list(tmp_path.iterdir()) == []

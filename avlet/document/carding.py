@@ -15,8 +15,9 @@ from avlet.document.naming import free_id
 from avlet.document.parts import AnyPart
 from avlet.document.targets import owner_name, type_of, value_of
 from avlet.document.template import Template
+from avlet.document.wire_plans import inputs
+from avlet.document.wire_sources import NUMBERS, source_kind, source_words, table_rows
 from avlet.document.wires import Formula, Map, Range, Straight, Table, Wire, row_of
-from avlet.document.wiring import NUMBERS, inputs, source_kind, source_words, table_rows
 from avlet.errors import DocumentError
 
 replace = msgspec.structs.replace

@@ -16,7 +16,8 @@ from avlet.document.moves import OwnWayOut
 from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, TextPart, fit_of
 from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
-from avlet.document.wiring import plan_of, wire_faults
+from avlet.document.wire_checks import wire_faults
+from avlet.document.wire_plans import plan_of
 from avlet.errors import DocumentError
 
 _WORDS = {

@@ -18,8 +18,8 @@ from avlet.document.metadata import PropertyType, is_length_at, properties, put_
 from avlet.document.parts import AnyPart
 from avlet.document.targets import owner_name, struct_of, type_of
 from avlet.document.template import TEMPLATE, Template
+from avlet.document.wire_sources import COUNTED, NUMBERS, source_of_name
 from avlet.document.wires import LENGTH, Formula, Map, Range, Straight, Table, Wire, measure_of
-from avlet.document.wiring import COUNTED, NUMBERS, source_of_name
 
 replace = msgspec.structs.replace
 _EXACT = 4

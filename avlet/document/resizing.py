@@ -44,7 +44,7 @@ def resized(part: AnyPart, box: Box, sides: Sides, dx: float, dy: float, keep_sh
         width, height = box.w * factor, box.h * factor
     values: dict[str, float] = {}
     for axis, name, held, old, new in zip(("across", "down"), own_sizes(part), sides, (box.w, box.h), (width, height), strict=True):
-        if name is None or new == old:
+        if name is None or (held == 0 and new == old):
             continue
         values[f"{part.id}/{name}"] = round(new, 2)
         place = getattr(part, axis)

@@ -29,10 +29,10 @@ from avlet.document.parts import (
 from avlet.document.pictures import read_picture
 from avlet.document.template import Frame
 from avlet.document.wires import Measure
-from avlet.geometry import Box
+from avlet.geometry import Axis, Box
 from avlet.layout.bind import Bound, with_measures
 from avlet.layout.copies import Copies, filling_copies, own_copies
-from avlet.layout.graph import Axis, fits_along, order
+from avlet.layout.graph import fits_along, order
 from avlet.text.fonts import Face, FontBook
 from avlet.text.setting import Setting, faces_used, set_text
 

@@ -8,10 +8,10 @@ from avlet.document.answers import check_answers, find_field
 from avlet.document.fields import Answer
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
+from avlet.document.wire_plans import plan_of
 from avlet.document.wires import Wire
-from avlet.document.wiring import plan_of
 from avlet.errors import AnswerError
-from avlet.layout.wired import Measures, Wiring
+from avlet.layout.wires_at_work import Measures, WiresAtWork
 
 MOST_FRAMES = 1_000_000
 
@@ -48,14 +48,14 @@ def bind(template: Template, answers: Mapping[str, Any] | None = None, length: i
     given = {find_field(template, name).id: value for name, value in (answers or {}).items()}
     full = check_answers(template, {**template.starting_answers(), **given})
     plan = plan_of(template)
-    at_work = Wiring.begin(template, full, length)
+    at_work = WiresAtWork.begin(template, full, length)
     for wire in plan.wires:
         if wire.target not in plan.hangs_on:
             at_work.apply(wire)
     return _bound(at_work, tuple(w for w in plan.wires if w.target in plan.hangs_on), plan.hangs_on)
 
 
-def _bound(at_work: Wiring, measured: tuple[Wire, ...], hangs_on: Mapping[str, frozenset[tuple[str, str]]]) -> Bound:
+def _bound(at_work: WiresAtWork, measured: tuple[Wire, ...], hangs_on: Mapping[str, frozenset[tuple[str, str]]]) -> Bound:
     length = at_work.length if at_work.length is not None else at_work.template.length
     parts, notes = tuple(at_work.parts.values()), tuple(at_work.notes)
     return Bound(at_work.own, at_work.template, dict(at_work.answers), parts, length, at_work.length, measured, hangs_on, notes)
@@ -64,7 +64,7 @@ def _bound(at_work: Wiring, measured: tuple[Wire, ...], hangs_on: Mapping[str, f
 def with_measures(bound: Bound, measures: Measures) -> Bound:
     """The same, with the wires that hang on the resting layout put to work on these measures."""
     parts = {part.id: part for part in bound.parts}
-    at_work = Wiring(bound.own, bound.answers, bound.given_length, bound.template, parts, [], measures)
+    at_work = WiresAtWork(bound.own, bound.answers, bound.given_length, bound.template, parts, [], measures)
     for wire in bound.measured:
         at_work.apply(wire)
     return replace(_bound(at_work, bound.measured, bound.hangs_on), notes=(*bound.notes, *at_work.notes))

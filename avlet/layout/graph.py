@@ -8,9 +8,8 @@ from typing import Literal, NamedTuple
 from avlet.document.metadata import type_at
 from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, RulePart, fit_of
 from avlet.errors import RelationError
+from avlet.geometry import AXES, Axis
 
-Axis = Literal[0, 1]
-AXES: tuple[Axis, Axis] = (0, 1)
 NODE_KINDS: tuple[Literal["size", "at"], Literal["size", "at"]] = ("size", "at")
 
 

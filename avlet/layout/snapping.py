@@ -2,11 +2,9 @@
 
 import itertools
 from collections.abc import Iterable, Sequence
-from typing import Literal, NamedTuple
+from typing import NamedTuple
 
-from avlet.geometry import Box
-
-Axis = Literal[0, 1]
+from avlet.geometry import Axis, Box
 
 
 class Caught(NamedTuple):

@@ -2,6 +2,8 @@
 
 from fractions import Fraction
 
+from opentimelineio.opentime import RationalTime
+
 DROP_RATES = (Fraction(30000, 1001), Fraction(60000, 1001))
 """Rates that may drop numbers so that the count keeps up with the clock."""
 
@@ -18,21 +20,13 @@ def timecode(frame: int, rate: Fraction, drop: bool = False) -> str:
     """
     if drop and rate not in DROP_RATES:
         raise ValueError(f"drop-frame timecode is for 29.97 and 59.94 frames a second, not {float(rate):g}")
-    counted = counted_rate(rate)
-    if drop:
-        frame += _dropped_before(frame, counted)
+    if RationalTime.is_valid_timecode_rate(float(rate)):
+        return str(RationalTime(frame, float(rate)).to_timecode(float(rate), drop))
+    counted = counted_rate(rate)  # the standard has no timecode at this rate; it is counted in the same manner
     seconds, frames = divmod(frame, counted)
     minutes, seconds = divmod(seconds, 60)
     hours, minutes = divmod(minutes, 60)
-    return f"{hours % 24:02}:{minutes:02}:{seconds:02}{';' if drop else ':'}{frames:0{len(str(counted - 1))}}"
-
-
-def _dropped_before(frame: int, counted: int) -> int:
-    drop = counted // 15
-    minute = counted * 60 - drop
-    ten_minutes = minute * 10 + drop
-    tens, rest = divmod(frame, ten_minutes)
-    return tens * drop * 9 + (drop * ((rest - drop) // minute) if rest >= drop else 0)
+    return f"{hours % 24:02}:{minutes:02}:{seconds:02}:{frames:0{len(str(counted - 1))}}"
 
 
 def seconds_of(frame: int, rate: Fraction) -> float:

@@ -15,8 +15,8 @@ from avlet.document.metadata import get_at
 from avlet.document.parts import AnyPart
 from avlet.document.targets import owner_name, type_of, value_of
 from avlet.document.template import TEMPLATE, Template
+from avlet.document.wire_sources import source_words
 from avlet.document.wires import Straight, Table, Wire
-from avlet.document.wiring import source_words
 from avlet.errors import DocumentError
 from avlet.layout.arrange import Rest
 from avlet.motion.keyed import keyed_value, value_at, with_keys

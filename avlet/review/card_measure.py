@@ -13,7 +13,7 @@ from avlet.document.fields import ColourField
 from avlet.document.paints import Solid
 from avlet.document.parts import ShapePart, TextPart
 from avlet.document.template import Template
-from avlet.document.wiring import inputs
+from avlet.document.wire_plans import inputs
 from avlet.errors import AvletError
 from avlet.layout.bind import bind
 from avlet.paint.scene import Scene
@@ -49,7 +49,7 @@ class Trial:
     answers: dict[str, Any]
 
 
-def verdict(count: int) -> str:
+def fullness(count: int) -> str:
     """How much a card holds, in words."""
     if count == 0:
         return "Nothing to fill in yet"

@@ -1,11 +1,11 @@
 """Handing over: a template's package goes into a library as a new version; the ones before stay and can be gone back to."""
 
 import contextlib
-import fcntl
-import time
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+
+from filelock import FileLock, Timeout
 
 from avlet.document.naming import slug
 from avlet.document.template import Template
@@ -133,22 +133,15 @@ def bring_back(path: Path, version: int) -> HandedOver:
 @contextlib.contextmanager
 def writing(folder: Path) -> Iterator[None]:
     """Only one Avlet writes a library at a time."""
+    lock = FileLock(folder / _LOCK)
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        file = (folder / _LOCK).open("w")
+        lock.acquire(timeout=_PATIENCE)
+    except Timeout:
+        raise StorageError(f"Another Avlet is writing the library “{folder}”. Try again in a moment.") from None
     except OSError as error:
         raise StorageError(f"The library “{folder}” cannot be written: {error.strerror}. Choose another folder.") from None
-    with file:
-        end = time.monotonic() + _PATIENCE
-        while True:
-            try:
-                fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
-                break
-            except OSError:
-                if time.monotonic() > end:
-                    raise StorageError(f"Another Avlet is writing the library “{folder}”. Try again in a moment.") from None
-                time.sleep(0.05)
-        try:
-            yield
-        finally:
-            fcntl.flock(file, fcntl.LOCK_UN)
+    try:
+        yield
+    finally:
+        lock.release()

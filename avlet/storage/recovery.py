@@ -11,7 +11,7 @@ import msgspec
 from avlet.document.template import Template
 from avlet.errors import StorageError
 from avlet.storage.atomic import write_whole
-from avlet.storage.template_json import decode, encode
+from avlet.storage.template_json import decode, encode_as_it_is
 
 
 class _Kept(msgspec.Struct):
@@ -24,12 +24,17 @@ class _Kept(msgspec.Struct):
 
 @dataclass(frozen=True)
 class Lost:
-    """Work that was not saved when an earlier Avlet ended. ``path`` is the file it belongs to, if it had one."""
+    """Work that was not saved when an earlier Avlet ended. ``path`` is the file it belongs to, if it had one.
+
+    Where it cannot be opened, ``template`` is None and ``fault`` says why; ``data`` is what can be kept as a file either way.
+    """
 
     file: Path
     path: Path | None
-    template: Template
+    template: Template | None
     kept_at: float
+    data: bytes
+    fault: str = ""
 
 
 class Recovery:
@@ -44,7 +49,7 @@ class Recovery:
         """Write the work down, if it has changed since; raises ``StorageError``."""
         if template is self._kept:
             return
-        kept = _Kept(os.getpid(), _begun(os.getpid()), time.time(), str(path) if path else None, msgspec.Raw(encode(template)))
+        kept = _Kept(os.getpid(), _begun(os.getpid()), time.time(), str(path) if path else None, msgspec.Raw(encode_as_it_is(template)))
         write_whole(self.file, msgspec.json.encode(kept))
         self._kept = template
 
@@ -64,15 +69,26 @@ def _begun(process: int) -> float:
 
 
 def lost_work(folder: Path) -> list[Lost]:
-    """Work of earlier Avlets that are not running any more, newest first. What cannot be read stays where it is."""
-    found = []
-    for file in folder.glob("*.json") if folder.is_dir() else ():
-        try:
-            kept = msgspec.json.decode(file.read_bytes(), type=_Kept)
-            if kept.begun and kept.begun == _begun(kept.process):
-                continue
-            template = decode(bytes(kept.template), file.name)
-            found.append(Lost(file, Path(kept.path) if kept.path else None, template, kept.saved_at))
-        except (OSError, msgspec.DecodeError, StorageError):
-            continue
-    return sorted(found, key=lambda lost: -lost.kept_at)
+    """Work of earlier Avlets that are not running any more, newest first; what cannot be opened among it."""
+    found = (_lost(file) for file in (folder.glob("*.json") if folder.is_dir() else ()))
+    return sorted((lost for lost in found if lost is not None), key=lambda lost: -lost.kept_at)
+
+
+def _lost(file: Path) -> Lost | None:
+    """What a file of kept work holds; None while the Avlet that keeps it runs."""
+    try:
+        data = file.read_bytes()
+        written_at = file.stat().st_mtime
+    except OSError:
+        return None
+    try:
+        kept = msgspec.json.decode(data, type=_Kept)
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
+        return Lost(file, None, None, written_at, data, f"What was kept is damaged ({error}).")
+    if kept.begun and kept.begun == _begun(kept.process):
+        return None
+    path, inside = Path(kept.path) if kept.path else None, bytes(kept.template)
+    try:
+        return Lost(file, path, decode(inside, "What was kept"), kept.saved_at, inside)
+    except StorageError as error:
+        return Lost(file, path, None, kept.saved_at, inside, str(error))

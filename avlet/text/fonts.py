@@ -24,7 +24,7 @@ FALLBACK_FAMILIES = (
 """Families that are asked, in this order, for what the chosen face lacks."""
 
 
-class Axis(msgspec.Struct, frozen=True):
+class FontAxis(msgspec.Struct, frozen=True):
     """One axis of a variable font: its tag, its name, and how far it goes."""
 
     tag: str
@@ -50,7 +50,7 @@ class FaceFacts(msgspec.Struct, frozen=True):
     descent: int
     cap_height: int
     may_embed: bool
-    axes: tuple[Axis, ...] = ()
+    axes: tuple[FontAxis, ...] = ()
     instances: tuple[tuple[str, Location], ...] = ()
 
 
@@ -81,7 +81,7 @@ class Face:
         return self.base_face or self
 
     @property
-    def axes(self) -> tuple[Axis, ...]:
+    def axes(self) -> tuple[FontAxis, ...]:
         """The axes that may be set; none for a font that does not vary."""
         return self.facts.axes
 
@@ -219,13 +219,13 @@ def read_facts(source: BytesIO | Path, file_name: str, index: int = 0) -> FaceFa
 _HIDDEN_AXIS = 0x0001
 
 
-def _variation(font: TTFont) -> tuple[tuple[Axis, ...], tuple[tuple[str, Location], ...]]:
+def _variation(font: TTFont) -> tuple[tuple[FontAxis, ...], tuple[tuple[str, Location], ...]]:
     """The axes of a font's ``fvar`` table that are meant for people, and its named instances."""
     if "fvar" not in font:
         return (), ()
     table, names = font["fvar"], font["name"]
     axes = tuple(
-        Axis(
+        FontAxis(
             str(a.axisTag), names.getDebugName(a.axisNameID) or str(a.axisTag), float(a.minValue), float(a.defaultValue), float(a.maxValue)
         )
         for a in table.axes

@@ -1,13 +1,12 @@
 """The Build bench: parts, stage with transport and samples, recipe."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
     QLabel,
     QMenu,
     QPushButton,
-    QScrollArea,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -83,11 +82,7 @@ class BuildBench(QWidget):
         add.setMenu(menu)
         heading.addWidget(add)
         layout.addLayout(heading)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(self.parts)
-        layout.addWidget(scroll, 1)
+        layout.addWidget(self.parts, 1)
         note = QLabel("Front on top. Threads tie a part to what it follows; dashed, to what it shows inside.")
         note.setWordWrap(True)
         note.setProperty("role", "small")

@@ -1,98 +1,120 @@
 """The parts, front to back as they lie on the frame, with threads between a part and what it follows."""
 
-from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QInputDialog, QLineEdit, QMenu, QSizePolicy, QWidget
+from PyQt6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPoint, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QFrame,
+    QLineEdit,
+    QListView,
+    QMenu,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QWidget,
+)
 
 from avlet.desktop.build.new_parts import add_echo
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected, take_apart, toggle_lock
+from avlet.desktop.build.parts_model import ROW, PartsModel
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.theme import BASE, MUTED, ROSE, SEAGLASS, TEXT, font
-from avlet.document import edits
-from avlet.document.grouping import listed, moved_to
+from avlet.document.grouping import moved_to
 from avlet.document.parts import AnyPart, GroupPart, followed_by, kind_of
 
-ROW, TOP, GUTTER, INDENT = 32, 4, 34, 14
+GUTTER, INDENT, EYE = 34, 14, 32
+"""px left of the rows for the threads, of each step inwards, and of the eye at their right."""
 
 
-class PartsList(QWidget):
+class PartsList(QListView):
     """One row a part. A click selects, a drag reorders, the eye hides; threads show who follows whom."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        self.parts = PartsModel(session, self)
+        self.setModel(self.parts)
+        self.setItemDelegate(_PartRow(self))
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.EditKeyPressed | QAbstractItemView.EditTrigger.DoubleClicked)
         self.setMouseTracking(True)
+        self.setStyleSheet("QListView { background: transparent; } QListView::item { padding: 0; }")
         self.setAccessibleName("Parts, front to back")
-        self._hover = -1
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._drag: int | None = None
         self._drop: int | None = None
         self._into: tuple[str | None, str | None] = (None, None)
-        session.changed.connect(self._relayout)
-        session.selection_changed.connect(self.update)
-        self._relayout()
+        self._following = False
+        session.selection_changed.connect(self._show_selection)
+        self.parts.modelReset.connect(self._show_selection)
+        chosen = self.selectionModel()
+        assert chosen is not None
+        chosen.selectionChanged.connect(self._take_selection)
+        self._show_selection()
 
     @property
     def rows(self) -> list[AnyPart]:
         """The parts as listed: the front one on top, members under their group."""
-        return [part for part, _ in listed(self.session.template)]
-
-    def _relayout(self) -> None:
-        self.setMinimumHeight(self.sizeHint().height())
-        self.updateGeometry()
-        self.update()
+        return self.parts.rows
 
     def sizeHint(self) -> QSize:
-        return QSize(206, TOP * 2 + ROW * max(5, len(self.rows)))
+        return QSize(206, ROW * max(5, len(self.rows)))
 
-    def _row_area(self, row: int) -> QRectF:
-        return QRectF(GUTTER - 6, TOP + row * ROW, self.width() - GUTTER - 2, ROW - 2)
+    # What is selected is the session's
+
+    def _show_selection(self) -> None:
+        chosen = self.selectionModel()
+        if chosen is None or self._following:
+            return
+        self._following = True
+        picked = QItemSelection()
+        for part_id in self.session.selection:
+            row = self.parts.row_of(part_id)
+            if row >= 0:
+                picked.select(self.parts.index(row), self.parts.index(row))
+        chosen.select(picked, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+        row = self.parts.row_of(self.session.selected)
+        if row >= 0:
+            chosen.setCurrentIndex(self.parts.index(row), QItemSelectionModel.SelectionFlag.NoUpdate)
+        self._following = False
+
+    def _take_selection(self, *_: object) -> None:
+        """What keys and clicks have selected here; the row that they went to last counts foremost."""
+        chosen = self.selectionModel()
+        if chosen is None or self._following:
+            return
+        rows = [index.row() for index in chosen.selectedIndexes()]
+        last = self.currentIndex().row()
+        ids = [self.rows[row].id for row in rows if row != last] + [self.rows[row].id for row in rows if row == last]
+        kept = [i for i in self.session.selection if i in ids[:-1]]
+        self._following = True
+        self.session.select_all([*kept, *(i for i in ids if i not in kept)])
+        self._following = False
 
     # Painting
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        super().paintEvent(event)
+        painter = QPainter(self.viewport())
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        rows = self.rows
-        if not rows:
+        if not self.rows:
             painter.setPen(QColor(MUTED))
             area = QRectF(self.rect()).adjusted(12, 8, -10, 0)
             words = "Nothing yet.\n\nT   words\nS   a shape round what is selected\nP   a picture\nR   a rule under what is selected"
             painter.drawText(area, Qt.TextFlag.TextWordWrap, words)
-        for row, (part, depth) in enumerate(listed(self.session.template)):
-            self._paint_row(painter, row, part, depth)
-        self._paint_threads(painter, rows)
+        self._paint_threads(painter, self.rows)
         if self._drop is not None:
-            y = TOP + self._drop * ROW - 1
+            y = self._top(self._drop) - 1
             painter.setPen(QPen(QColor(TEXT), 2))
             painter.drawLine(QPointF(GUTTER + (INDENT if self._into[0] else 0), y), QPointF(self.width() - 8, y))
 
-    def _paint_row(self, painter: QPainter, row: int, part: AnyPart, depth: int) -> None:
-        area = self._row_area(row)
-        selected = part.id in self.session.selection
-        if selected or row == self._hover:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor("#363E42" if selected else "#2C3236"))
-            painter.drawRoundedRect(area, 5, 5)
-        ink = TEXT if part.shown else MUTED
-        indent = depth * INDENT
-        painter.drawPixmap(QPointF(area.x() + 8 + indent, area.y() + 7), pixmap(kind_of(part), ink, 16))
-        painter.setFont(font(BASE))
-        painter.setPen(QColor(ink))
-        words = area.adjusted(32 + indent, 0, -30, 0)
-        name = painter.fontMetrics().elidedText(part.name, Qt.TextElideMode.ElideRight, int(words.width()))
-        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, name)
-        if any(w.target.startswith(f"{part.id}/") for w in self.session.template.wires):
-            at = min(words.x() + painter.fontMetrics().horizontalAdvance(name) + 9, words.right() - 4)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(ROSE))
-            painter.drawEllipse(QPointF(at, area.center().y() + 0.5), 3, 3)
-        if selected or row == self._hover or not part.shown:
-            painter.drawPixmap(QPointF(area.right() - 25, area.y() + 7), pixmap("eye" if part.shown else "eye off", MUTED, 16))
-        if part.locked:
-            painter.drawPixmap(QPointF(area.right() - 43, area.y() + 8), pixmap("lock", MUTED, 14))
+    def _top(self, row: int) -> float:
+        """Where a row begins in the viewport."""
+        bar = self.verticalScrollBar()
+        return row * ROW - (bar.value() if bar is not None else 0)
 
     def _paint_threads(self, painter: QPainter, rows: list[AnyPart]) -> None:
         """A curve in the gutter from each part to what it follows, wider apart the further it reaches."""
@@ -105,8 +127,8 @@ class PartsList(QWidget):
                 self._thread(painter, place[part.id], place[other], chosen, hows == {"matte"})
 
     def _thread(self, painter: QPainter, row: int, led_by: int, chosen: bool, only_matte: bool) -> None:
-        start = QPointF(GUTTER - 4, TOP + row * ROW + ROW / 2 + 3)
-        end = QPointF(GUTTER - 4, TOP + led_by * ROW + ROW / 2 - 3)
+        start = QPointF(GUTTER - 4, self._top(row) + ROW / 2 + 3)
+        end = QPointF(GUTTER - 4, self._top(led_by) + ROW / 2 - 3)
         reach = min(26.0, 9.0 + 5.0 * abs(row - led_by))
         path = QPainterPath(start)
         path.cubicTo(start - QPointF(reach, 0), end - QPointF(reach, 0), end)
@@ -137,79 +159,65 @@ class PartsList(QWidget):
         siblings = [p for p in rows[drop:] if p.group == group]
         return group, siblings[0].id if siblings else None
 
-    # Mouse and keys
+    # Mouse
 
-    def _row_at(self, point: QPointF) -> int:
-        row = int((point.y() - TOP) // ROW)
-        return row if 0 <= row < len(self.rows) else -1
+    def _over_eye(self, point: QPointF) -> AnyPart | None:
+        row = self.indexAt(point.toPoint()).row()
+        width = self.viewport().width() if self.viewport() is not None else self.width()  # type: ignore[union-attr]
+        return self.rows[row] if row >= 0 and point.x() > width - EYE else None
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        row = self._row_at(event.position())
+        hidden = self._over_eye(event.position())
+        if event.button() == Qt.MouseButton.LeftButton and hidden is not None:
+            self.session.write({f"{hidden.id}/shown": not hidden.shown})
+            return
+        row = self.indexAt(event.position().toPoint()).row()
         if row < 0:
             self.session.select(None)
             return
-        part = self.rows[row]
-        if event.button() == Qt.MouseButton.LeftButton and event.position().x() > self.width() - 32:
-            self.session.write({f"{part.id}/shown": not part.shown})
-            return
         more = bool(event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier))
-        if event.button() == Qt.MouseButton.LeftButton or part.id not in self.session.selection:
-            self.session.select(part.id, more)
+        if event.button() == Qt.MouseButton.LeftButton or self.rows[row].id not in self.session.selection:
+            super().mousePressEvent(event)
         if event.button() == Qt.MouseButton.LeftButton and not more:
             self._drag = row
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        row = self._row_at(event.position())
-        if row != self._hover:
-            self._hover = row
-            self.update()
-            self.setToolTip(self._sentence(self.rows[row]) if row >= 0 else "")
-        if self._drag is not None and event.buttons() & Qt.MouseButton.LeftButton:
-            drop = max(0, min(len(self.rows), round((event.position().y() - TOP) / ROW)))
-            inwards = event.position().x() > GUTTER + 26
-            target = self._target(drop, inwards)
-            same = drop in (self._drag, self._drag + 1) and target[0] == self.rows[self._drag].group
-            self._drop, self._into = (None if same else drop), target
-            self.update()
+        if self._drag is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            super().mouseMoveEvent(event)
+            return
+        drop = max(0, min(len(self.rows), round((event.position().y() - self._top(0)) / ROW)))
+        inwards = event.position().x() > GUTTER + 26
+        target = self._target(drop, inwards)
+        same = drop in (self._drag, self._drag + 1) and target[0] == self.rows[self._drag].group
+        self._drop, self._into = (None if same else drop), target
+        self._repaint()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        super().mouseReleaseEvent(event)
         if self._drag is not None and self._drop is not None:
             part, (group, over) = self.rows[self._drag], self._into
             self.session.edit(f"Reorder {part.name}", lambda t: moved_to(t, part.id, group, over))
         self._drag = self._drop = None
-        self.update()
-
-    def leaveEvent(self, event: object) -> None:
-        self._hover = -1
-        self.update()
+        self._repaint()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        row = self._row_at(event.position())
-        if row >= 0 and event.position().x() <= self.width() - 32:
-            self.rename(self.rows[row])
+        if event is not None and self._over_eye(event.position()) is None:
+            super().mouseDoubleClickEvent(event)
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        rows = [p.id for p in self.rows]
-        at = rows.index(self.session.selected) if self.session.selected in rows else -1
-        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and rows:
-            step = -1 if event.key() == Qt.Key.Key_Up else 1
-            self.session.select(rows[max(0, min(len(rows) - 1, at + step))])
-        elif event.key() == Qt.Key.Key_F2 and at >= 0:
-            self.rename(self.rows[at])
-        else:
-            super().keyPressEvent(event)
+    def _repaint(self) -> None:
+        viewport = self.viewport()
+        if viewport is not None:
+            viewport.update()
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         assert event is not None
-        row = self._row_at(QPointF(event.pos()))
+        row = self.indexAt(event.pos()).row()
         if row >= 0:
             part = self.rows[row]
             menu = QMenu(self)
-            menu.addAction("Rename…", lambda: self.rename(part))
+            menu.addAction("Rename\tF2", lambda: self.edit(self.parts.index(row)))
             menu.addAction("Duplicate", lambda: duplicate_selected(self.session))
             menu.addAction("Group\tCtrl+G", lambda: group_selected(self.session))
             if isinstance(part, GroupPart):
@@ -219,14 +227,53 @@ class PartsList(QWidget):
             menu.addAction("Remove", lambda: remove_selected(self.session, self))
             menu.popup(event.globalPos() + QPoint(2, 2))
 
-    def rename(self, part: AnyPart) -> None:
-        name, sure = QInputDialog.getText(self, "Rename", "Name of the part:", QLineEdit.EchoMode.Normal, part.name)
-        if sure:
-            self.session.edit(f"Rename {part.name}", lambda t: edits.rename_part(t, part.id, name))
 
-    def _sentence(self, part: AnyPart) -> str:
-        """What a part follows, in words."""
-        verbs = {"fit": "fits around", "place": "is placed on", "matte": "shows inside", "echo": "is an echo of"}
-        follows = followed_by(part).items()
-        said = [f"{verbs[how]} {self.session.template.name_of(other)}" for other, hows in follows for how in sorted(hows)]
-        return f"{part.name} {', '.join(said)}" if said else f"{part.name} follows nothing"
+class _PartRow(QStyledItemDelegate):
+    """Draws one row: what kind of part it is, its name, a sign for wires, whether it is shown and locked."""
+
+    def __init__(self, view: PartsList) -> None:
+        super().__init__(view)
+        self.view = view
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        return QSize(180, ROW)
+
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        assert painter is not None
+        part = self.view.rows[index.row()]
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        area = QRectF(option.rect).adjusted(GUTTER - 6, 0, -6, -2)
+        selected = bool(option.state & QStyle.StateFlag.State_Selected)
+        hovered = bool(option.state & QStyle.StateFlag.State_MouseOver)
+        if selected or hovered:
+            painter.setPen(QPen(QColor(MUTED), 1) if option.state & QStyle.StateFlag.State_HasFocus else Qt.PenStyle.NoPen)
+            painter.setBrush(QColor("#363E42" if selected else "#2C3236"))
+            painter.drawRoundedRect(area, 5, 5)
+        ink = TEXT if part.shown else MUTED
+        indent = self.view.parts.depth(index.row()) * INDENT
+        painter.drawPixmap(QPointF(area.x() + 8 + indent, area.y() + 7), pixmap(kind_of(part), ink, 16))
+        painter.setFont(font(BASE))
+        painter.setPen(QColor(ink))
+        words = area.adjusted(32 + indent, 0, -30, 0)
+        name = painter.fontMetrics().elidedText(part.name, Qt.TextElideMode.ElideRight, int(words.width()))
+        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, name)
+        if any(w.target.startswith(f"{part.id}/") for w in self.view.session.template.wires):
+            at = min(words.x() + painter.fontMetrics().horizontalAdvance(name) + 9, words.right() - 4)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(ROSE))
+            painter.drawEllipse(QPointF(at, area.center().y() + 0.5), 3, 3)
+        if selected or hovered or not part.shown:
+            painter.drawPixmap(QPointF(area.right() - 25, area.y() + 7), pixmap("eye" if part.shown else "eye off", MUTED, 16))
+        if part.locked:
+            painter.drawPixmap(QPointF(area.right() - 43, area.y() + 8), pixmap("lock", MUTED, 14))
+        painter.restore()
+
+    def createEditor(self, parent: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex) -> QWidget | None:
+        editor = QLineEdit(parent)
+        editor.setAccessibleName("Name of the part")
+        return editor
+
+    def updateEditorGeometry(self, editor: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        if editor is not None:
+            editor.setGeometry(option.rect.adjusted(GUTTER + 20 + self.view.parts.depth(index.row()) * INDENT, 3, -8, -5))

@@ -19,7 +19,8 @@ from avlet.document import carding
 from avlet.document.fields import FIELD_TYPES
 from avlet.document.naming import free_id
 from avlet.document.targets import words_for
-from avlet.document.wiring import inputs, source_words
+from avlet.document.wire_plans import inputs
+from avlet.document.wire_sources import source_words
 from avlet.review.card_measure import Remark
 
 NEW_FIELDS: dict[str, Any] = {made[0]: made[1] for kind in FIELD_TYPES if (made := kind.example()) is not None}

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidg
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.theme import GOOD, LINE, MARIGOLD, WARNING
 from avlet.errors import AvletError
-from avlet.review.card_measure import GLANCE, MOMENT, Bench, Remark, remarks, share, verdict
+from avlet.review.card_measure import GLANCE, MOMENT, Bench, Remark, fullness, remarks, share
 
 _WAIT, _AT_ONCE = 350, 12
 """ms after the last change before answers are tried out; ms that trying may take before the window gets its turn."""
@@ -55,7 +55,7 @@ class CardMeasure(QWidget):
             return
         self._template = self.session.template
         count = len(self.session.template.card.fields)
-        self.words.setText(verdict(count))
+        self.words.setText(fullness(count))
         self.bar.show_share(share(count), count)
         self._bench = None
         self.trying.setText("")

@@ -46,7 +46,7 @@ from avlet.document.fields import (
     is_number,
 )
 from avlet.document.naming import free_id
-from avlet.document.wiring import rows_needed
+from avlet.document.wire_sources import rows_needed
 
 replace = carding.replace
 

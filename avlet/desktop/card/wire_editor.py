@@ -20,8 +20,9 @@ from avlet.document.fields import plain
 from avlet.document.formulas import FUNCTIONS
 from avlet.document.metadata import PropertyType
 from avlet.document.targets import type_of, value_of, words_for
+from avlet.document.wire_checks import plain_range
+from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_words, table_rows
 from avlet.document.wires import Formula, Map, Range, Straight, Table, Wire, row_of
-from avlet.document.wiring import FRAME_NAMES, NUMBERS, plain_range, source_kind, source_words, table_rows
 from avlet.easing import ease_progress
 from avlet.errors import AvletError
 

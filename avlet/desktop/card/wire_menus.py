@@ -8,8 +8,9 @@ from avlet.document.house import PALETTE, HouseColour
 from avlet.document.metadata import Property, properties, property_types
 from avlet.document.targets import house_entries, path_words, type_of
 from avlet.document.template import TEMPLATE, Template
+from avlet.document.wire_checks import may_feed
+from avlet.document.wire_sources import source_kind, source_words
 from avlet.document.wires import LENGTH, MEASURES, REST
-from avlet.document.wiring import may_feed, source_kind, source_words
 
 _GROUPS = {
     "words": "Words", "look": "Look", "gradient": "Gradients", "picture": "Picture", "size": "Size", "place": "Place",

@@ -7,7 +7,7 @@ from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.parts import AxisPlace, TextPart
-from avlet.text.fonts import Axis
+from avlet.text.fonts import FontAxis
 
 _STEPS = 400
 
@@ -15,7 +15,7 @@ _STEPS = 400
 class AxisRow(QWidget):
     """Sets where a text stands on an axis. ``number`` is that of the axis among those that the text sets; None if it does not."""
 
-    def __init__(self, session: Session, part: TextPart, axis: Axis, value: float, number: int | None) -> None:
+    def __init__(self, session: Session, part: TextPart, axis: FontAxis, value: float, number: int | None) -> None:
         super().__init__()
         self.session, self.part_id, self.axis = session, part.id, axis
         row = QHBoxLayout(self)

@@ -8,7 +8,7 @@ from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, ROSE
 from avlet.document import keying
-from avlet.document.wiring import source_words
+from avlet.document.wire_sources import source_words
 
 
 class Dot(QAbstractButton):

@@ -13,8 +13,8 @@ from avlet.document.fields import TextField
 from avlet.document.house import PALETTE
 from avlet.document.targets import type_of, value_of, words_for
 from avlet.document.template import Template
+from avlet.document.wire_sources import source_words
 from avlet.document.wires import Straight
-from avlet.document.wiring import source_words
 
 
 class DotMenu(QMenu):

@@ -17,8 +17,8 @@ from avlet.document.parts import (
     Place,
     fit_of,
 )
+from avlet.geometry import Axis
 from avlet.layout.arrange import Rest
-from avlet.layout.graph import Axis
 
 replace = edits.replace
 _EDGES = {

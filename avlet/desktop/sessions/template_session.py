@@ -12,8 +12,8 @@ from avlet.document import edits, keying
 from avlet.document.metadata import get_at
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
+from avlet.document.wire_sources import table_rows
 from avlet.document.wires import row_of
-from avlet.document.wiring import table_rows
 from avlet.errors import AvletError
 from avlet.layout.holding import hold
 from avlet.motion.keyed import value_at

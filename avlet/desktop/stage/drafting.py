@@ -9,9 +9,9 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 from avlet.desktop.widgets.theme import SEAGLASS, SMALL, font, qcolor
 from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, EchoPart, GroupPart, Place, fit_of
 from avlet.document.resizing import Sides
-from avlet.geometry import Box
+from avlet.geometry import Axis, Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
-from avlet.layout.graph import Axis, fits_along
+from avlet.layout.graph import fits_along
 
 
 @dataclass(frozen=True)

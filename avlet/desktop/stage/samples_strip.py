@@ -7,7 +7,9 @@ from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
 from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
 from avlet.desktop.stage.backgrounds import Background, image_over
 from avlet.desktop.widgets.theme import GOOD, MARIGOLD, MUTED, SMALL, TEXT, font
+from avlet.errors import AvletError
 from avlet.paint.painter import new_pixels
+from avlet.paint.scene import Scene
 from avlet.review.samples import findings, verdict
 
 GAP = 10
@@ -93,7 +95,15 @@ class SamplesStrip(QWidget):
             self._paint_cell(painter, sample_id, name, area)
 
     def _paint_cell(self, painter: QPainter, sample_id: str, name: str, area: QRectF) -> None:
-        scene = self.session.scene(sample_id)
+        try:
+            scene = self.session.scene(sample_id)
+            self._paint_sample(painter, sample_id, name, area, scene)
+        except AvletError as error:  # a painting never fails: what a sample cannot show is said in its place
+            painter.fillRect(area, QColor("#58656C"))
+            painter.setPen(QColor(MARIGOLD))
+            painter.drawText(area.adjusted(8, 6, -8, -6), Qt.TextFlag.TextWordWrap, f"{name}: {error}")
+
+    def _paint_sample(self, painter: QPainter, sample_id: str, name: str, area: QRectF, scene: Scene) -> None:
         painter.save()
         painter.setClipRect(area)
         painter.fillRect(area, QColor("#58656C"))
@@ -133,7 +143,10 @@ class SamplesStrip(QWidget):
         assert event is not None
         for sample_id, name, area in self.cells():
             if area.adjusted(0, 0, 0, _CAPTION).contains(event.position()):
-                found = [f.words for f in findings(self.session.scene(sample_id))]
+                try:
+                    found = [f.words for f in findings(self.session.scene(sample_id))]
+                except AvletError as error:
+                    found = [str(error)]
                 self.setToolTip("\n".join(found) or f"{name} holds. Click to put it on the stage and type its words there.")
                 return
         self.setToolTip("")

@@ -20,10 +20,11 @@ from avlet.media.drawing import Drawing
 from avlet.media.plates import PLATES
 from avlet.media.timeline import read_cut, write_cut
 from avlet.places import demo_library
+from avlet.storage.atomic import write_whole
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import SUFFIX, open_template, save_template
 from avlet.storage.recent import recent_files, remember
-from avlet.storage.recovery import lost_work
+from avlet.storage.recovery import Lost, lost_work
 from avlet.text.system_fonts import machine_fonts
 
 CUT_SUFFIX = ".otio"
@@ -213,6 +214,9 @@ class Files:
         """After a crash, offer what had not been saved."""
         for lost in lost_work(self.window.recovery.folder):
             buttons = QMessageBox.StandardButton
+            if lost.template is None:
+                self._offer_as_file(lost)
+                continue
             words = f"Avlet ended before “{lost.template.name}” was saved. Open what was kept?"
             answer = QMessageBox.question(self.window, "Unsaved work", words, buttons.Open | buttons.Discard | buttons.Ignore)
             if answer == buttons.Open:
@@ -228,6 +232,26 @@ class Files:
                 return
             if answer == buttons.Discard:
                 lost.file.unlink(missing_ok=True)
+
+    def _offer_as_file(self, lost: Lost) -> None:
+        """Work that cannot be opened is not passed over: it can be kept as a file."""
+        buttons = QMessageBox.StandardButton
+        name = lost.path.name if lost.path is not None else "a template that had no file yet"
+        words = f"Avlet ended before {name} was saved, and what was kept of it cannot be opened.\n{lost.fault}\n\nKeep it as a file?"
+        answer = QMessageBox.question(self.window, "Unsaved work", words, buttons.Save | buttons.Discard | buttons.Ignore)
+        if answer == buttons.Save:
+            start = str(platformdirs.user_documents_path() / "template.json")
+            chosen, _ = QFileDialog.getSaveFileName(self.window, "Keep unsaved work", start, "JSON (*.json)")
+            if not chosen:
+                return
+            try:
+                write_whole(Path(chosen), lost.data)
+            except AvletError as error:
+                self.window.say(str(error))
+                return
+            self.window.say(f"What was kept is in {chosen}. It is the template.json of a package.")
+        if answer in (buttons.Save, buttons.Discard):
+            lost.file.unlink(missing_ok=True)
 
     # Cuts
 

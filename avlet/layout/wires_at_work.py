@@ -14,8 +14,8 @@ from avlet.document.metadata import PropertyType, get_at, put_at
 from avlet.document.parts import AnyPart, TextPart
 from avlet.document.targets import owner_name, type_of, value_of, with_value
 from avlet.document.template import TEMPLATE, Template
+from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_of_name
 from avlet.document.wires import LENGTH, Formula, Measure, Range, Straight, Table, Wire, measure_of, row_of
-from avlet.document.wiring import FRAME_NAMES, NUMBERS, source_of_name
 from avlet.easing import ease_progress
 
 replace = msgspec.structs.replace
@@ -29,7 +29,7 @@ class Measures(Protocol):
 
 
 @dataclass
-class Wiring:
+class WiresAtWork:
     """A template while its wires are worked out. ``own`` is the document; ``parts`` by id, with the values so far."""
 
     own: Template
@@ -41,7 +41,7 @@ class Wiring:
     measures: Measures | None = None
 
     @classmethod
-    def begin(cls, template: Template, answers: Mapping[str, Answer], length: int | None) -> "Wiring":
+    def begin(cls, template: Template, answers: Mapping[str, Answer], length: int | None) -> "WiresAtWork":
         """A template with its text styles applied, and no wires yet."""
         parts = {part.id: part for part in template.parts}
         if template.text_styles:
