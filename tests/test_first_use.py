@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QApplication, QInputDialog, QMessageBox, QToolButton
 from avlet.desktop.card.field_panel import FieldPanel
 from avlet.desktop.recipe.dot import Dot
 from avlet.document.edits import replace
-from avlet.document.parts import ShapePart, TextPart, fit_of
+from avlet.document.parts import ShapePart, TextPart
 from avlet.storage.package import open_template
 
 LEFT = Qt.MouseButton.LeftButton
@@ -54,7 +54,7 @@ def test_from_an_empty_frame_to_a_handed_over_lower_third_and_three_titles(windo
     if isinstance(words, ShapePart):
         words, shape = shape, words
     assert isinstance(words, TextPart)
-    assert fit_of(shape).around == (words.id,)
+    assert shape.fitted.around == (words.id,)
     session.select(words.id)
     key(Qt.Key.Key_T)
     window.build.stage.finish_typing()

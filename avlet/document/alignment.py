@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any, Literal
 
-from avlet.document.parts import GroupPart, fit_of, members_of
+from avlet.document.parts import GroupPart, members_of
 from avlet.document.template import Template
 from avlet.errors import DocumentError
 from avlet.geometry import Box
@@ -22,7 +22,7 @@ def leader(template: Template, part_id: str, axis: str) -> str | None:
             return None
         if getattr(part, axis) is not None:
             return part_id
-        fit = fit_of(part)
+        fit = part.fitted
         if fit is None or not fit.around:
             return None
         part_id = fit.around[0]

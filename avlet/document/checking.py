@@ -13,7 +13,7 @@ from avlet.document.fields import Field
 from avlet.document.house import PALETTE
 from avlet.document.metadata import KEYED_KINDS, type_at
 from avlet.document.moves import OwnWayOut
-from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, TextPart, fit_of
+from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, TextPart
 from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_checks import wire_faults
@@ -94,7 +94,7 @@ def in_words(message: str, within: str = "") -> str:
 
 
 def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
-    fit = fit_of(part)
+    fit = part.fitted
     if fit is not None:
         if not fit.around:
             yield f"{at}.fit.around: {part.name} fits around nothing. Name at least one part, or remove the fit."
@@ -109,9 +109,9 @@ def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
     if part.across is not None and "baseline" in (part.across.mine, part.across.theirs):
         yield f"{at}.across: {part.name} is placed by a baseline sideways. Baselines are for up and down."
     for axis, place in (("across", part.across), ("down", part.down)):
-        if place is not None and isinstance(part, GroupPart):
+        if place is not None and not part.has_place:
             yield f"{at}.{axis}: {part.name} is a group, which lies where its members do. Place those instead."
-        if place is None and fit is None and not isinstance(part, GroupPart):
+        if place is None and fit is None and part.has_place:
             yield f"{at}.{axis}: {part.name} has no place and fits around nothing. Place it on the frame."
         if place is not None and place.on == part.id:
             yield f"{at}.{axis}.on: {part.name} cannot be placed on itself."

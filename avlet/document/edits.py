@@ -14,7 +14,7 @@ from avlet.document.house import PALETTE
 from avlet.document.metadata import get_at, put_at
 from avlet.document.moves import Move, OwnWayOut, Tie
 from avlet.document.naming import free_id
-from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, PatternPart, Place, RulePart, fit_of, followed_by, members_of
+from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, Place, members_of
 from avlet.document.targets import owner_name, type_of, with_value
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wires import measure_of
@@ -112,7 +112,7 @@ def duplicate_parts(template: Template, part_ids: Sequence[str]) -> tuple[Templa
 
 def _led_by(part: AnyPart, names: Mapping[str, str]) -> AnyPart:
     """A part whose relations lead to the parts of other names."""
-    fit = fit_of(part)
+    fit = part.fitted
     if fit is not None:
         part = replace(part, fit=replace(fit, around=tuple(names.get(i, i) for i in fit.around)))
     for axis in ("across", "down"):
@@ -144,7 +144,7 @@ def pasted(template: Template, data: bytes) -> tuple[Template, str]:
     if isinstance(part, EchoPart) and part.of not in here:
         raise DocumentError(f"{part.name} is an echo of a part that is not in {template.name}. Copy that one.")
     part = _with_ties(replace(part, group=None), lambda tie: tie if tie.on in here else None)
-    for other in set(followed_by(part)) - here:
+    for other in set(part.follows()) - here:
         part = _let_go(part, other, (100.0, 100.0, 400.0, 120.0))
     part = replace(part, id=free_id(part.id, here), name=part.name if part.id not in here else f"{part.name} copy")
     return add_part(template, part), part.id
@@ -152,7 +152,7 @@ def pasted(template: Template, data: bytes) -> tuple[Template, str]:
 
 def followers(template: Template, part_id: str) -> list[AnyPart]:
     """The parts that follow a part by fit, place or matte."""
-    return [p for p in template.parts if part_id in followed_by(p)]
+    return [p for p in template.parts if part_id in p.follows()]
 
 
 def remove_parts(template: Template, part_ids: Iterable[str], frozen: Mapping[str, tuple[float, float, float, float]]) -> Template:
@@ -181,15 +181,13 @@ def _let_go(part: AnyPart, other: str, box: tuple[float, float, float, float]) -
     x, y, width, height = box
     if part.group == other:
         part = replace(part, group=None)
-    fit = fit_of(part)
+    fit = part.fitted
     if fit is not None and other in fit.around:
         around = tuple(i for i in fit.around if i != other)
         if around:
             part = replace(part, fit=replace(fit, around=around))
         else:
-            part = replace(
-                part, fit=None, across=part.across or Place(gap=x), down=part.down or Place(gap=y), **own_size(part, width, height)
-            )
+            part = replace(part, fit=None, across=part.across or Place(gap=x), down=part.down or Place(gap=y), **part.sized(width, height))
     if part.across and part.across.on == other:
         part = replace(part, across=Place(gap=x))
     if part.down and part.down.on == other:
@@ -206,16 +204,6 @@ def _with_ties(part: AnyPart, change: Callable[[Tie], Tie | None]) -> AnyPart:
 
     part = replace(part, way_in=changed(part.way_in))
     return replace(part, way_out=OwnWayOut(changed(part.way_out.moves))) if isinstance(part.way_out, OwnWayOut) else part
-
-
-def own_size(part: AnyPart, width: float, height: float) -> dict[str, float]:
-    """The properties that give a part a size of its own, as large as it is now. A pattern keeps the size of its copies."""
-    match part:
-        case RulePart():
-            return {"length": max(width, height)}
-        case PatternPart():
-            return {}
-    return {"width": width, "height": height}
 
 
 def prune_wires(template: Template) -> Template:
@@ -240,7 +228,7 @@ def _leads_somewhere(template: Template, target: str) -> bool:
 def fit_around(template: Template, part_id: str, others: tuple[str, ...]) -> Template:
     """Let a shape or rule follow other parts with the usual buffer of 50 px at the sides and 25 px above and below."""
     part = need_part(template, part_id)
-    old = fit_of(part)
+    old = part.fitted
     fit = replace(old, around=others) if old else Fit(others)
     return set_relations(template, part_id, fit=fit, across=None, down=None)
 

@@ -1,6 +1,6 @@
 """Resizing a part by an edge or a corner of its box: the opposite edge stays where it is, whatever the part is placed by."""
 
-from avlet.document.parts import EDGE_SHARES, AnyPart, EchoPart, GroupPart, PatternPart, PicturePart, RulePart, ShapePart, TextPart, fit_of
+from avlet.document.parts import EDGE_SHARES, AnyPart
 from avlet.geometry import Box
 
 Sides = tuple[int, int]
@@ -13,17 +13,8 @@ ALL_SIDES: tuple[Sides, ...] = ((-1, -1), (0, -1), (1, -1), (1, 0), (1, 1), (0, 
 
 def own_sizes(part: AnyPart) -> tuple[str | None, str | None]:
     """The properties that hold a part's size across and down, where nothing else decides it."""
-    fit = fit_of(part)
-    fitted = (fit is not None and fit.axes != "height", fit is not None and fit.axes != "width")
-    match part:
-        case ShapePart() | PicturePart():
-            names: tuple[str, str] = ("width", "height")
-        case RulePart():
-            names = ("length", "width") if part.direction == "across" else ("width", "length")
-            fitted = (fitted[0] and part.direction == "across", fitted[1] and part.direction == "down")
-        case TextPart() | GroupPart() | EchoPart() | PatternPart():
-            return None, None
-    return (None if fitted[0] else names[0]), (None if fitted[1] else names[1])
+    across, down = part.size_names
+    return None if part.fits_along(0) else across, None if part.fits_along(1) else down
 
 
 def handles(part: AnyPart) -> list[Sides]:

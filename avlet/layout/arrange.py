@@ -17,14 +17,11 @@ from avlet.document.parts import (
     Edge,
     GroupPart,
     PatternPart,
-    PicturePart,
+    PictureFile,
     Place,
-    RulePart,
     ShapePart,
     TextBox,
     TextPart,
-    fit_of,
-    reach,
 )
 from avlet.document.pictures import read_picture
 from avlet.document.template import Frame
@@ -32,7 +29,8 @@ from avlet.document.wires import Measure
 from avlet.geometry import Axis, Box
 from avlet.layout.bind import Bound, with_measures
 from avlet.layout.copies import Copies, filling_copies, own_copies
-from avlet.layout.graph import fits_along, order
+from avlet.layout.graph import order
+from avlet.layout.own_sizes import OWN_SIZES
 from avlet.text.fonts import Face, FontBook
 from avlet.text.setting import Setting, faces_used, set_text
 
@@ -60,7 +58,7 @@ class RestPart:
     @functools.cached_property
     def reach(self) -> float:
         """How far beyond its outline it may paint, in px."""
-        return reach(self.part)
+        return self.part.reach
 
     @property
     def units(self) -> Setting | Copies | None:
@@ -200,7 +198,7 @@ class _Layout:
             return any(self.there(i, asked | {part_id}, grouped) for i in self.members.get(part_id, []) if i not in asked)
         if isinstance(part, EchoPart):
             return part.of in asked or self.parts[part.of].shown is False or self.there(part.of, asked | {part_id})
-        fit = fit_of(part)
+        fit = part.fitted
         if fit is None or not fit.vanishes or any(i in FRAME_AREAS for i in fit.around):
             return True
         around = [i for i in fit.around if i in self.parts and i not in asked]
@@ -225,13 +223,13 @@ class _Layout:
 
     def work_out_size(self, part_id: str, axis: Axis) -> None:
         part = self.parts[part_id]
-        if fits_along(part, axis):
+        if part.fits_along(axis):
             low, high = self._fitted_span(part, axis)
             self.sizes[part_id, axis] = max(0.0, high - low)
         else:
-            self.sizes[part_id, axis] = self._own_size(part, axis)
+            self.sizes[part_id, axis] = OWN_SIZES[type(part)](self, part, axis)
 
-    def _joint(self, part_id: str, axis: Axis) -> tuple[float, float]:
+    def joint(self, part_id: str, axis: Axis) -> tuple[float, float]:
         """Low and high edge of a group: of the members that are there, or of all when none is; nothing at 0 without any."""
         members = self.members.get(part_id, [])
         seen = [i for i in members if self.there(i) and self._filled(i)] or members
@@ -243,10 +241,10 @@ class _Layout:
         place = part.across if axis == 0 else part.down
         size = self.sizes[part_id, axis]
         if isinstance(part, GroupPart):
-            self.positions[part_id, axis] = self._joint(part_id, axis)[0]
+            self.positions[part_id, axis] = self.joint(part_id, axis)[0]
         elif place is None:
             low, high = self._fitted_span(part, axis)
-            self.positions[part_id, axis] = low if fits_along(part, axis) else (low + high - size) / 2
+            self.positions[part_id, axis] = low if part.fits_along(axis) else (low + high - size) / 2
         else:
             self.positions[part_id, axis] = (
                 self._anchor(place, axis) + place.gap - edge_offset(place.mine, axis, size, self.settings.get(part_id))
@@ -268,39 +266,17 @@ class _Layout:
         place = part.across if axis == 0 else part.down
         if place is not None:
             return self._anchor(place, axis) + place.gap
-        fit = fit_of(part)
+        fit = part.fitted
         if fit is None or fit.around[0] not in self.parts:
             return self.positions[part_id, axis]
         return self._closed_up(fit.around[0], axis)
-
-    def _own_size(self, part: AnyPart, axis: Axis) -> float:
-        match part:
-            case TextPart():
-                return self.settings[part.id].line_box[axis + 2]
-            case ShapePart() | PicturePart():
-                return part.width if axis == 0 else part.height
-            case PatternPart():
-                return self._pattern_size(part, axis)
-            case GroupPart():
-                low, high = self._joint(part.id, axis)
-                return high - low
-            case EchoPart():
-                return self.sizes[part.of, axis]
-            case RulePart():
-                return part.length if (part.direction == "across") == (axis == 0) else part.width
-
-    def _pattern_size(self, part: PatternPart, axis: Axis) -> float:
-        if part.id in self.copies:
-            box = self.copies[part.id].ink_box
-            return box[axis + 2] if box else 0.0
-        return part.width if axis == 0 else part.height
 
     def _fitted_span(self, part: AnyPart, axis: Axis) -> tuple[float, float]:
         """Low and high edge of what a part fits around, padding included; parts that are switched off count only if all are.
 
         A single part's position may still be unknown: its size is all that is needed then.
         """
-        fit = fit_of(part)
+        fit = part.fitted
         assert fit is not None
         around = [i for i in fit.around if i in self.parts or i in FRAME_AREAS]
         shown = [i for i in around if i in FRAME_AREAS or (self.there(i) and self._filled(i))] or around
@@ -339,8 +315,9 @@ def _notes(part: AnyPart, setting: Setting | None, copies: Copies | None) -> tup
         if setting.lacking:
             shown = " ".join(setting.lacking[:8])
             notes.append(f"No font here has glyphs for {shown}.")
-    if isinstance(part, PicturePart | PatternPart) and part.picture is not None:
-        facts = read_picture(part.picture)
+    picture = getattr(part, "picture", None)
+    if isinstance(picture, PictureFile):
+        facts = read_picture(picture)
         notes += [f"{part.name}: {words}" for words in ((facts.fault,) if facts.fault else ()) + facts.left_out]
     if isinstance(part, ShapePart | PatternPart) and isinstance(part.form, FreeForm) and (fault := path_fault(part.form.path)):
         notes.append(fault)

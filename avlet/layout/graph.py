@@ -6,7 +6,7 @@ from graphlib import CycleError, TopologicalSorter
 from typing import Literal, NamedTuple
 
 from avlet.document.metadata import type_at
-from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, RulePart, fit_of
+from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart
 from avlet.errors import RelationError
 from avlet.geometry import AXES, Axis
 
@@ -49,7 +49,7 @@ _MOST_KEPT = 64
 
 def _relations(part: AnyPart) -> tuple[object, ...]:
     """All that the order hangs on."""
-    fit, across, down = fit_of(part), part.across, part.down
+    fit, across, down = part.fitted, part.across, part.down
     return (
         part.id, type(part), part.group, fit and (fit.around, fit.axes), across and across.on, down and down.on,
         getattr(part, "direction", None), getattr(part, "of", None),
@@ -110,23 +110,15 @@ def _order(parts: Mapping[str, AnyPart], links: Links = ()) -> list[Node]:
         raise RelationError(_in_words(error.args[1], parts, links)) from None
 
 
-def fits_along(part: AnyPart, axis: Axis) -> bool:
-    """Whether the part's size along an axis comes from a fit. A rule's thickness never does."""
-    fit = fit_of(part)
-    if fit is None or fit.axes not in ("both ways", ("width", "height")[axis]):
-        return False
-    return not isinstance(part, RulePart) or (part.direction == "across") == (axis == 0)
-
-
 def _needs(part: AnyPart, axis: Axis, what: str, parts: Mapping[str, AnyPart], members: list[str]) -> list[Node]:
     if isinstance(part, GroupPart):
         return [Node(i, axis, w) for i in members for w in ("size", "at")]
     if isinstance(part, EchoPart) and what == "size":
         return [Node(part.of, axis, "size")] if part.of in parts else []
-    fit = fit_of(part)
+    fit = part.fitted
     around = [i for i in fit.around if i in parts] if fit else []
     if what == "size":
-        if not fits_along(part, axis):
+        if not part.fits_along(axis):
             return []
         needs = [Node(i, axis, "size") for i in around]
         return needs if len(around) == 1 else needs + [Node(i, axis, "at") for i in around]

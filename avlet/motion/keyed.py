@@ -10,9 +10,8 @@ from avlet.document.colours import mixed_by_cover
 from avlet.document.keys import Key, Keyed
 from avlet.document.metadata import get_at, put_at, type_at
 from avlet.document.parts import EDGE_SHARES, AnyPart
-from avlet.geometry import Box
+from avlet.geometry import AXES, Box
 from avlet.layout.arrange import RestPart
-from avlet.layout.graph import fits_along
 from avlet.motion.spans import Spans
 
 _AXES = {"across": 0, "down": 1}
@@ -131,12 +130,9 @@ def _combined(part: AnyPart, keyed: Keyed, value: float | str) -> float | str:
 def _resized(rest: RestPart, part: AnyPart) -> Box:
     """The part's box with keyed sizes: the edge or middle that it is placed by stays."""
     box, old = rest.box, rest.part
-    names = ("length", "width") if hasattr(part, "length") else ("width", "height")
-    if getattr(part, "direction", "") == "down":
-        names = ("width", "length")
     edges = [box.x, box.y, box.w, box.h]
-    for axis, name in enumerate(names):
-        if not hasattr(part, name) or fits_along(part, 0 if axis == 0 else 1):
+    for axis, name in zip(AXES, part.size_names, strict=True):
+        if name is None or part.fits_along(axis):
             continue
         grown = getattr(part, name) - getattr(old, name)
         place = part.across if axis == 0 else part.down

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from avlet.document.alignment import leader
-from avlet.document.parts import GroupPart, followed_by
+from avlet.document.parts import GroupPart
 from avlet.document.template import Template
 from avlet.geometry import Box
 from avlet.motion.posed import Pose
@@ -68,5 +68,5 @@ def moves_with(template: Template, part_id: str, moving: str) -> bool:
         if current in seen:
             continue
         seen.add(current)
-        todo += [p.id for p in template.parts if {"fit", "place"} & followed_by(p).get(current, set())]
+        todo += [p.id for p in template.parts if {"fit", "place"} & p.follows().get(current, set())]
     return part_id in seen

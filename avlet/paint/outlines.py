@@ -2,13 +2,15 @@
 
 import functools
 import weakref
+from collections.abc import Callable
+from typing import Any
 
 import numpy as np
 import skia
 
 from avlet.arrays import Floats
 from avlet.document.moves import Unit
-from avlet.document.parts import PatternPart, PicturePart, RulePart, ShapePart
+from avlet.document.parts import AnyPart, PatternPart, PicturePart, RulePart, ShapePart
 from avlet.geometry import Box
 from avlet.motion.posed import Pose, PosedPart
 from avlet.paint.forms import picture_path, rule_path, shape_path
@@ -84,12 +86,11 @@ def _build_unit_paths(setting: Setting, unit: Unit, accents: Accents | None) -> 
 def part_path(posed: PosedPart) -> skia.Path:
     """The outline of a shape, rule or picture in its box now, before ``matrix``. It is shared, so nobody may change it."""
     part = posed.rest.part
-    if isinstance(part, ShapePart):
-        return shape_path(part, posed.form_box)
-    if isinstance(part, PicturePart):
-        return picture_path(part, posed.form_box)
-    assert isinstance(part, RulePart)
-    return rule_path(part, posed.form_box)
+    return _PATHS[type(part)](part, posed.form_box)
+
+
+_PATHS: dict[type[AnyPart], Callable[[Any, Box], skia.Path]] = {ShapePart: shape_path, PicturePart: picture_path, RulePart: rule_path}
+"""By kind of part: its outline in a box."""
 
 
 def skia_matrix(matrix: Floats) -> skia.Matrix:

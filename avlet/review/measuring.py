@@ -7,7 +7,7 @@ import numpy as np
 
 from avlet.document.eases import name_of_ease
 from avlet.document.moves import Mirrored, Move, name_of_move
-from avlet.document.parts import AnyPart, kind_of
+from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart
@@ -34,7 +34,7 @@ def measure(scene: Scene, frame: int, units: bool = False) -> dict[str, Any]:
             {
                 "id": part_id,
                 "name": rest.part.name,
-                "kind": kind_of(rest.part),
+                "kind": rest.part.kind,
                 "rest": list(rest.box),
                 "ink": _edges(rest.ink),
                 "now": _edges(pose.visible_box(part_id)),
@@ -110,7 +110,7 @@ def describe(template: Template, book: FontBook) -> dict[str, Any]:
         "way_in": template.way_in,
         "hold": template.length - template.way_in - template.way_out,
         "way_out": template.way_out,
-        "parts": [{"id": p.id, "name": p.name, "kind": kind_of(p)} for p in template.parts],
+        "parts": [{"id": p.id, "name": p.name, "kind": p.kind} for p in template.parts],
         "moves": moves_of(Scene(template, book)),
         "fields": [{"id": f.id, "label": f.label, "kind": f.kind, "default": f.start, "hint": f.hint} for f in template.card.fields],
         "wires": [msgspec.to_builtins(w) for w in template.wires],

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from avlet.document.parts import FRAME, TITLE_SAFE, kind_of
+from avlet.document.parts import FRAME, TITLE_SAFE
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart, frame_area
 from avlet.paint.scene import Scene
@@ -30,7 +30,7 @@ def findings(scene: Scene) -> list[Finding]:
         name, ink = rest.part.name, _seen(rest, scene)
         if ink and not frame.contains(ink):
             found.append(Finding("past the frame", part_id, f"{name} reaches beyond the frame."))
-        elif ink and kind_of(rest.part) == "text" and not safe.contains(ink):
+        elif ink and rest.part.kind == "text" and not safe.contains(ink):
             found.append(Finding("past title-safe", part_id, f"{name} reaches beyond title-safe."))
         if rest.setting and rest.setting.lacking:
             found.append(Finding("lacks glyphs", part_id, f"No font has glyphs for {' '.join(rest.setting.lacking[:4])} in {name}."))

@@ -8,7 +8,7 @@ from typing import Any
 import msgspec
 
 from avlet.document.fields import Field, PictureField
-from avlet.document.parts import AnyPart, PatternPart, PictureFile, PicturePart
+from avlet.document.parts import AnyPart, PictureFile
 from avlet.document.template import Template
 
 FOLDER = "pictures"
@@ -19,11 +19,8 @@ def taken_out(template: Template) -> tuple[Template, dict[str, bytes]]:
     files: dict[str, bytes] = {}
     parts: list[AnyPart] = []
     for part in template.parts:
-        if isinstance(part, PicturePart | PatternPart) and part.picture is not None and part.picture.data:
-            name = _file_name(part.picture)
-            files[f"{FOLDER}/{name}"] = part.picture.data
-            part = msgspec.structs.replace(part, picture=PictureFile(name))  # noqa: PLW2901
-        parts.append(part)
+        picture = picture_of(part)
+        parts.append(part if picture is None else msgspec.structs.replace(part, picture=_out(picture, files)))
     bare = msgspec.structs.replace(template, parts=tuple(parts))
     return with_picture_answers(bare, lambda picture: _out(picture, files)), files
 
@@ -57,14 +54,21 @@ def with_picture_answers(template: Template, change: Callable[[PictureFile], Pic
 
 def put_back(template: Template, files: dict[str, bytes]) -> Template:
     """The template with its pictures' bytes. A picture whose file is missing stays without; arranging says so."""
-    parts = tuple(
-        msgspec.structs.replace(part, picture=PictureFile(part.picture.name, files.get(f"{FOLDER}/{part.picture.name}", b"")))
-        if isinstance(part, PicturePart | PatternPart) and part.picture is not None and not part.picture.data
-        else part
-        for part in template.parts
-    )
-    whole = msgspec.structs.replace(template, parts=parts)
-    return with_picture_answers(whole, lambda p: p if p.data else PictureFile(p.name, files.get(f"{FOLDER}/{p.name}", b"")))
+
+    def back(picture: PictureFile) -> PictureFile:
+        return picture if picture.data else PictureFile(picture.name, files.get(f"{FOLDER}/{picture.name}", b""))
+
+    parts = []
+    for part in template.parts:
+        picture = picture_of(part)
+        parts.append(part if picture is None else msgspec.structs.replace(part, picture=back(picture)))
+    return with_picture_answers(msgspec.structs.replace(template, parts=tuple(parts)), back)
+
+
+def picture_of(part: AnyPart) -> PictureFile | None:
+    """The picture of a part that shows one."""
+    found = getattr(part, "picture", None)
+    return found if isinstance(found, PictureFile) else None
 
 
 def _file_name(picture: PictureFile) -> str:

@@ -21,7 +21,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.theme import BASE, MUTED, ROSE, SEAGLASS, TEXT, font
 from avlet.document.grouping import moved_to
-from avlet.document.parts import AnyPart, GroupPart, followed_by, kind_of
+from avlet.document.parts import AnyPart, GroupPart
 
 GUTTER, INDENT, EYE = 34, 14, 32
 """px left of the rows for the threads, of each step inwards, and of the eye at their right."""
@@ -120,7 +120,7 @@ class PartsList(QListView):
         """A curve in the gutter from each part to what it follows, wider apart the further it reaches."""
         place = {part.id: row for row, part in enumerate(rows)}
         for part in rows:
-            for other, hows in followed_by(part).items():
+            for other, hows in part.follows().items():
                 if other not in place:
                     continue
                 chosen = self.session.selected in (part.id, other)
@@ -252,7 +252,7 @@ class _PartRow(QStyledItemDelegate):
             painter.drawRoundedRect(area, 5, 5)
         ink = TEXT if part.shown else MUTED
         indent = self.view.parts.depth(index.row()) * INDENT
-        painter.drawPixmap(QPointF(area.x() + 8 + indent, area.y() + 7), pixmap(kind_of(part), ink, 16))
+        painter.drawPixmap(QPointF(area.x() + 8 + indent, area.y() + 7), pixmap(part.kind, ink, 16))
         painter.setFont(font(BASE))
         painter.setPen(QColor(ink))
         words = area.adjusted(32 + indent, 0, -30, 0)

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QSize, Qt
 from avlet.desktop.sessions.template_session import Session
 from avlet.document import edits
 from avlet.document.grouping import listed
-from avlet.document.parts import AnyPart, followed_by, kind_of
+from avlet.document.parts import AnyPart
 
 ROW = 32
 
@@ -62,7 +62,7 @@ class PartsModel(QAbstractListModel):
             return self.sentence(part)
         if role == Qt.ItemDataRole.AccessibleTextRole:
             hidden = "" if part.shown else ", hidden"
-            return f"{part.name}, {kind_of(part)}{hidden}. {self.sentence(part)}"
+            return f"{part.name}, {part.kind}{hidden}. {self.sentence(part)}"
         return QSize(180, ROW) if role == Qt.ItemDataRole.SizeHintRole else None
 
     def setData(self, index: QModelIndex, value: Any, role: int = Qt.ItemDataRole.EditRole) -> bool:
@@ -74,6 +74,6 @@ class PartsModel(QAbstractListModel):
     def sentence(self, part: AnyPart) -> str:
         """What a part follows, in words."""
         verbs = {"fit": "fits around", "place": "is placed on", "matte": "shows inside", "echo": "is an echo of"}
-        follows = followed_by(part).items()
+        follows = part.follows().items()
         said = [f"{verbs[how]} {self.session.template.name_of(other)}" for other, hows in follows for how in sorted(hows)]
         return f"{part.name} {', '.join(said)}" if said else f"{part.name} follows nothing"

@@ -46,16 +46,8 @@ class LookSection(QWidget):
         if not isinstance(part, PaintedPart):
             self._add([self.rows["blend"]])
             return
-        if isinstance(part, PatternPart):
-            self._pattern(part)
-        if isinstance(part, PicturePart):
-            self._picture(part)
-        if isinstance(part, TextPart):
-            self._axes(part)
-            self._features(part)
-            self._accents(part)
-        if isinstance(part, ShapePart) or (isinstance(part, PatternPart) and part.picture is None):
-            self._form(part)
+        for section in _OF_ITS_KIND.get(type(part), ()):
+            section(self, part)
         self._paint("Fill", "fill")
         self._outline(part)
         self._shadows(part)
@@ -144,6 +136,8 @@ class LookSection(QWidget):
         else:
             say.words(part.picture.name).button("× this picture", lambda: self._put("no picture", "picture", None), "no picture")
         self.column.addWidget(say.widget)
+        if part.picture is None:
+            self._form(part)
 
     def _choose(self, take: Callable[[Path], object]) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Picture", "", "Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
@@ -281,6 +275,13 @@ class LookSection(QWidget):
             return
         self._heading("Glow", ("×", "Remove the glow", lambda: self._put("no glow", "glow", None)))
         self._add(self._under("glow"))
+
+
+_OF_ITS_KIND: dict[type[AnyPart], tuple[Callable[[LookSection, Any], None], ...]] = {
+    TextPart: (LookSection._axes, LookSection._features, LookSection._accents), ShapePart: (LookSection._form,),
+    PicturePart: (LookSection._picture,), PatternPart: (LookSection._pattern,),
+}  # fmt: skip
+"""What the look of each kind of part has besides what all have."""
 
 
 def _without(index: int) -> Callable[[tuple[Any, ...]], tuple[Any, ...]]:

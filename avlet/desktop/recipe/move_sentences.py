@@ -24,7 +24,7 @@ from avlet.document.moves import (
     name_of_move,
     verb_of,
 )
-from avlet.document.parts import AnyPart, PatternPart, TextPart
+from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.document.timing import MoveAt, Where, moves_at, need_move, put_move
 from avlet.storage.kept import read_kept
@@ -61,7 +61,7 @@ def way_in_sentences(session: Session, part: AnyPart) -> list[QWidget]:
 
 def ready_for(part: AnyPart, move: Move) -> Move:
     """A ready move that suits a part: letters and lines only for texts, and something to come out of."""
-    if not isinstance(part, TextPart | PatternPart):
+    if not part.in_units:
         move = replace(move, by="whole", tracking=0.0)
     if move.travel == "out of the matte" and not part.mattes:
         move = replace(move, travel="by offset", y=80.0 if move.side == "below" else -80.0, opacity=0.0)
@@ -138,7 +138,7 @@ def move_sentence(session: Session, part: AnyPart, where: Where, number: int, mo
     choices: list[Choice] = [(words, words) for words in ready]
     say.choice(name_of_move(move), choices, lambda name: changes.turn_into(ready[name], name), f"{where} kind")
     _from_where(say, move, changes)
-    if isinstance(part, TextPart | PatternPart):
+    if part.in_units:
         _units(say, move, changes)
     say.words("in").number(f"{place.path}.frames")
     say.words("frames" if move.pace == "in all" else "frames each, one every")

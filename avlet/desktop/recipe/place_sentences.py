@@ -15,7 +15,6 @@ from avlet.document.parts import (
     GroupPart,
     Matte,
     Place,
-    fit_of,
 )
 from avlet.geometry import Axis
 from avlet.layout.arrange import Rest
@@ -74,7 +73,7 @@ def _stance_sentence(session: Session, part: AnyPart) -> QWidget:
 def _place_sentence(session: Session, part: AnyPart, axis: str) -> QWidget:
     say = Sentence(session, "follow")
     place: Place | None = getattr(part, axis)
-    fit = fit_of(part)
+    fit = part.fitted
     targets: list[Choice] = [(AREA_WORDS[a], a) for a in (FRAME, ACTION_SAFE, TITLE_SAFE)]
     targets += [(p.name, p.id) for p in others(session, part)]
     if fit is not None:

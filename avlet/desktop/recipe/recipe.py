@@ -17,7 +17,7 @@ from avlet.desktop.widgets.theme import WARNING
 from avlet.document.eases import name_of_ease
 from avlet.document.metadata import Property, properties
 from avlet.document.moves import OwnWayOut, name_of_move
-from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, fit_of, kind_of, members_of
+from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, members_of
 
 
 def _is_word(prop: Property) -> bool:
@@ -77,7 +77,7 @@ class Recipe(KeptPanel):
         ]
         moves.append((len(part.sways), [k.path for k in part.keys]))
         words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else isinstance(part, EchoPart) and part.of
-        fit = fit_of(part)
+        fit = part.fitted
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
         stance = (part.anchor_x, part.anchor_y, part.group, members_of(self.session.template.parts, part.id), part.locked)
         places = [p and (p.on, p.closes, p.rides) for p in (part.across, part.down)]
@@ -113,7 +113,7 @@ class Recipe(KeptPanel):
         heading = QHBoxLayout()
         name = QLabel(part.name)
         name.setProperty("role", "title")
-        kind = QLabel(kind_of(part))
+        kind = QLabel(part.kind)
         kind.setProperty("role", "muted")
         heading.addWidget(name, 1)
         heading.addWidget(kind)

@@ -24,10 +24,8 @@ from avlet.document.parts import (
     RulePart,
     ShapePart,
     TextPart,
-    fit_of,
     members_of,
 )
-from avlet.layout.graph import fits_along
 
 replace = edits.replace
 FittedPart = ShapePart | PicturePart | RulePart | PatternPart
@@ -87,12 +85,12 @@ def _fit_words(say: Sentence, session: Session, part: FittedPart, fit: Fit) -> Q
 
     def ticks() -> list[tuple[str, str, bool]]:
         now = session.template.part(part.id)
-        present = fit_of(now) if now is not None else None
+        present = now.fitted if now is not None else None
         return [(name, on, present is not None and on in present.around) for name, on in _fit_targets(session, part)]
 
     names = " and ".join(name_on(session, i) for i in fit.around)
     say.several(names, ticks, lambda around: _fit(session, part.id, around), "fits around")
-    across, down = fits_along(part, 0), fits_along(part, 1)
+    across, down = part.fits_along(0), part.fits_along(1)
     say.words("with")
     apart = part.id in session.sides_apart
     if across:
@@ -179,14 +177,14 @@ def _fit(session: Session, part_id: str, around: tuple[str, ...]) -> None:
 
 def _fit_option(session: Session, part_id: str, what: str) -> None:
     part = session.bound(part_id)
-    fit = fit_of(part)
+    fit = part.fitted
     if fit is None:
         return
     at, frame = f"{part_id}/fit", session.template.frame
     values: dict[str, Any] = {}
     if what == "own":
         box = session.scene().rest.parts[part_id].box
-        size = edits.own_size(part, box.w, box.h)
+        size = part.sized(box.w, box.h)
         places = {"across": part.across or Place(gap=box.x), "down": part.down or Place(gap=box.y)}
         session.edit(f"{part.name}: own size", lambda t: edits.set_relations(t, part_id, fit=None, **size, **places))
         return

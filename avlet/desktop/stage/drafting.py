@@ -7,11 +7,10 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from avlet.desktop.widgets.theme import SEAGLASS, SMALL, font, qcolor
-from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, EchoPart, GroupPart, Place, fit_of
+from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, EchoPart, GroupPart, Place
 from avlet.document.resizing import Sides
 from avlet.geometry import Axis, Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
-from avlet.layout.graph import fits_along
 
 
 @dataclass(frozen=True)
@@ -34,7 +33,7 @@ def dimensions(rest: Rest, part_id: str) -> list[Dimension]:
 
 def fitted_box(rest: Rest, part: RestPart) -> Box | None:
     """The joint box that a part fits around."""
-    fit = fit_of(part.part)
+    fit = part.part.fitted
     if fit is None:
         return None
     around = [rest.parts[i] for i in fit.around if i in rest.parts]
@@ -44,17 +43,17 @@ def fitted_box(rest: Rest, part: RestPart) -> Box | None:
 
 
 def _paddings(rest: Rest, part: RestPart) -> list[Dimension]:
-    fit, inner = fit_of(part.part), fitted_box(rest, part)
+    fit, inner = part.part.fitted, fitted_box(rest, part)
     if fit is None or inner is None:
         return []
     box, at = part.box, part.part.id
     (mx, my), found = inner.middle, []
-    if fits_along(part.part, 0):
+    if part.part.fits_along(0):
         found += [
             Dimension(f"{at}/fit.left", fit.left, (box.x, my), (box.x + fit.left, my), True, -1),
             Dimension(f"{at}/fit.right", fit.right, (box.right - fit.right, my), (box.right, my), True, 1),
         ]
-    if fits_along(part.part, 1):
+    if part.part.fits_along(1):
         found += [
             Dimension(f"{at}/fit.top", fit.top, (mx, box.y), (mx, box.y + fit.top), False, -1),
             Dimension(f"{at}/fit.bottom", fit.bottom, (mx, box.bottom - fit.bottom), (mx, box.bottom), False, 1),

@@ -17,7 +17,7 @@ from avlet.desktop.stage.typing_box import TypingBox
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.theme import qcolor
 from avlet.document.alignment import leaders, shifted
-from avlet.document.parts import FRAME_AREAS, Accent, AnyPart, GroupPart, PicturePart, TextPart, fit_of, members_of
+from avlet.document.parts import FRAME_AREAS, Accent, AnyPart, GroupPart, PicturePart, TextPart, members_of
 from avlet.document.resizing import Sides, handles, resized
 from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
@@ -323,7 +323,7 @@ class Stage(FrameView):
         part = self.session.template.part(found) if found else None
         if isinstance(part, TextPart) or part is None:
             return found
-        fit = fit_of(part)
+        fit = part.fitted
         inside = [i for i in (fit.around if fit else ()) if isinstance(self.session.template.part(i), TextPart)]
         return inside[0] if inside else None
 

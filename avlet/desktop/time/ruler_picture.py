@@ -6,7 +6,6 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, SMALL, TEXT, font
-from avlet.document.parts import kind_of
 from avlet.document.timing import MoveAt, move_at
 from avlet.motion.folded_time import FoldedTime
 from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Lane, Row
@@ -83,7 +82,7 @@ class RulerPicture:
         painter.setFont(font(BASE))
         ink = TEXT if row.part.shown else MUTED
         indent = 10 + row.depth * 12
-        painter.drawPixmap(QPointF(indent, y + 9), pixmap(kind_of(row.part), ink, 14))
+        painter.drawPixmap(QPointF(indent, y + 9), pixmap(row.part.kind, ink, 14))
         painter.setPen(QColor(ink))
         name = painter.fontMetrics().elidedText(row.part.name, Qt.TextElideMode.ElideRight, NAMES - indent - 30)
         painter.drawText(QRectF(indent + 21, y + 5, NAMES, LANE + 4), Qt.AlignmentFlag.AlignVCenter, name)

@@ -1,22 +1,20 @@
-"""The kinds of part, and how a part relates to others: fit, place, matte."""
+"""What every part has, and how a part relates to others: fit, place, matte.
 
-from collections.abc import Iterable
-from typing import Annotated, Literal
+A kind of part is one class in a file of its own; what it has in common with others, and what it says of itself, stands here.
+"""
+
+from typing import Annotated, ClassVar, Literal
 
 import msgspec
 
-from avlet.document.forms import Form, Rectangle
 from avlet.document.keys import Keyed
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.moves import Mirrored, Move, Sway, WayOut
 from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
+from avlet.geometry import Axis
 
 Edge = Literal["start", "middle", "end", "baseline"]
 TextBox = Literal["line box", "capitals", "ink"]
-Align = Literal["start", "middle", "end", "justified"]
-Case = Literal["as typed", "capitals", "lower case", "small capitals"]
-Direction = Literal["by itself", "left to right", "right to left"]
-Remedy = Literal["wrap", "shrink", "squeeze", "ellipsis"]
 Colour = Annotated[str, prop("Colour", colour=True)]
 PartId = Annotated[str, msgspec.Meta(pattern=r"^[a-z0-9][a-z0-9-]*$", max_length=64)]
 
@@ -111,6 +109,53 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     keys: Annotated[tuple[Keyed, ...], msgspec.Meta(max_length=200), piece("keys", "time")] = ()
     motion_blur: Annotated[bool, prop("Motion blur", group="time", keyed=False)] = True
 
+    has_place: ClassVar[bool] = True
+    """Whether it is placed itself; what only holds others lies where they do."""
+    in_units: ClassVar[bool] = False
+    """Whether moves can take it line by line, word by word or letter by letter."""
+
+    @property
+    def kind(self) -> str:
+        """The word for its kind."""
+        return str(self.__struct_config__.tag)
+
+    @property
+    def fitted(self) -> Fit | None:
+        """What it takes its size from; None for a size of its own."""
+        fit: Fit | None = getattr(self, "fit", None)
+        return fit
+
+    def fits_along(self, axis: Axis) -> bool:
+        """Whether its size along an axis (0 across, 1 down) comes from a fit."""
+        return self.fitted is not None and self.fitted.axes in ("both ways", ("width", "height")[axis])
+
+    @property
+    def size_names(self) -> tuple[str | None, str | None]:
+        """The properties that hold its size across and down, where it has any."""
+        return None, None
+
+    def sized(self, width: float, height: float) -> dict[str, float]:
+        """The properties that give it a size of its own, as large as that."""
+        return {}
+
+    def follows(self) -> dict[str, set[str]]:
+        """The ids of the parts (not areas of the frame) that it follows, each with how: fit, place, matte."""
+        found: dict[str, set[str]] = {}
+        for other in self.fitted.around if self.fitted else ():
+            if other not in FRAME_AREAS:
+                found.setdefault(other, set()).add("fit")
+        for place in (self.across, self.down):
+            if place and place.on not in FRAME_AREAS:
+                found.setdefault(place.on, set()).add("place")
+        for matte in self.mattes:
+            found.setdefault(matte.inside, set()).add("matte")
+        return found
+
+    @property
+    def reach(self) -> float:
+        """How far beyond its outline it may paint, in px."""
+        return 0.0
+
 
 class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     """How a part looks: its fill, and what lies round it."""
@@ -122,230 +167,22 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     blur: Annotated[float, prop("Blur", unit="px", low=0, high=500)] = 0.0
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
 
-
-class Room(Value, frozen=True):
-    """How much a text may take up, and what happens, in order, when it is too long. 0 sets no limit."""
-
-    width: Annotated[float, prop("Largest width", unit="px", low=0, high=20_000, group="room", keyed=False)] = 0.0
-    height: Annotated[float, prop("Largest height", unit="px", low=0, high=20_000, group="room", keyed=False)] = 0.0
-    lines: Annotated[int, prop("Most lines", low=0, high=1_000, group="room", keyed=False)] = 0
-    remedies: Annotated[tuple[Remedy, ...], piece("remedies", "setting")] = ("wrap", "shrink")
-    smallest_size: Annotated[float, prop("Shrinks to", unit="%", low=5, high=100, group="room", keyed=False)] = 60.0
-    smallest_width: Annotated[float, prop("Squeezes to", unit="%", low=30, high=100, group="room", keyed=False)] = 80.0
-    balanced: Annotated[bool, prop("Even lines", group="room", keyed=False)] = False
+    @property
+    def reach(self) -> float:
+        line = self.outline.outside if self.outline else 0.0
+        shadows = [max(abs(s.x), abs(s.y)) + SOFT_REACH * s.blur for s in self.shadows]
+        glow = SOFT_REACH * self.glow.size if self.glow else 0.0
+        return line + max([SOFT_REACH * self.blur, glow, *shadows])
 
 
-Family = Annotated[str, prop("Family", keyed=False, kind="font", changes="setting")]
-Style = Annotated[str, prop("Style", keyed=False, changes="setting")]
-Size = Annotated[float, prop("Size", unit="px", low=1, high=4000, keyed=False, changes="setting", role="size")]
-Tracking = Annotated[float, prop("Tracking", unit="/1000 em", low=-500, high=5000, step=5, keyed=False, changes="setting")]
-Leading = Annotated[float, prop("Leading", unit="%", low=10, high=500, step=5, keyed=False, changes="setting")]
-Cased = Annotated[Case, prop("Case", keyed=False, changes="setting")]
+class SizedPart(PaintedPart, frozen=True, kw_only=True, tag_field="kind"):
+    """What has a width and a height of its own, or takes them from a fit."""
 
-
-class Accent(Value, frozen=True):
-    """A second or third style within a text, for the words marked ``{1:so}`` or ``{2:so}``."""
-
-    family: Family = "Fira Sans"
-    style: Style = "Light"
-    size: Annotated[float, prop("Size", unit="%", low=5, high=500, keyed=False, changes="setting")] = 100.0
-    fill: Annotated[Paint | None, piece("fill")] = None
-
-
-class AxisPlace(Value, frozen=True):
-    """Where a text's face stands on one axis of a variable font, e.g. ``wght`` 650; in the axis' own unit."""
-
-    tag: Annotated[str, msgspec.Meta(pattern=r"^[A-Za-z0-9 ]{4}$")]
-    value: Annotated[float, prop("Axis", low=-32_768, high=32_767, group="axes", keyed=False)] = 0.0
-
-
-class TextPart(PaintedPart, frozen=True, kw_only=True, tag="text"):
-    """Words in one style and up to two accents; a line ends where a line break was typed, or where its room ends.
-
-    A typed line is a paragraph; ``paragraph`` is the room between two of them besides the leading. ``text_style`` is the id of
-    the template's text style that decides its face and setting; empty, those are its own.
-    """
-
-    text: Annotated[str, prop("Text", group="words", keyed=False)] = "Words"
-    family: Family = "Fira Sans"
-    style: Style = "Bold"
-    size: Size = 100.0
-    tracking: Tracking = 0.0
-    leading: Leading = 120.0
-    paragraph: Annotated[float, prop("Paragraphs", unit="px", low=-2000, high=4000, keyed=False, changes="setting")] = 0.0
-    align: Annotated[Align, prop("Align", keyed=False, changes="setting")] = "start"
-    case: Cased = "as typed"
-    small_capitals: Annotated[float, prop("Small capitals", unit="%", low=60, high=100, keyed=False, changes="setting")] = 78.0
-    baseline: Annotated[float, prop("Baseline up", unit="px", low=-2000, high=2000, keyed=False, changes="setting")] = 0.0
-    direction: Annotated[Direction, prop("Direction", keyed=False, changes="setting")] = "by itself"
-    features: Annotated[
-        tuple[Annotated[str, msgspec.Meta(pattern=r"^-?[A-Za-z0-9]{4}$")], ...], msgspec.Meta(max_length=40), piece("features", "setting")
-    ] = ()
-    axes: Annotated[tuple[AxisPlace, ...], msgspec.Meta(max_length=32), piece("axis", "setting")] = ()
-    accents: Annotated[tuple[Accent, ...], msgspec.Meta(max_length=2), piece("accent", "setting")] = ()
-    room: Annotated[Room | None, piece("room", "setting")] = None
-    text_style: str = ""
+    fit: Annotated[Fit | None, piece("fit", "layout")] = None
 
     @property
-    def places(self) -> tuple[tuple[str, float], ...]:
-        """Places on axes by tag, for a face."""
-        return tuple((place.tag, place.value) for place in self.axes)
+    def size_names(self) -> tuple[str | None, str | None]:
+        return "width", "height"
 
-
-class ShapePart(PaintedPart, frozen=True, kw_only=True, tag="shape"):
-    """A form with rounded corners, sized by hand or by what it fits around."""
-
-    form: Annotated[Form, piece("form")] = Rectangle()
-    fit: Annotated[Fit | None, piece("fit", "layout")] = None
-    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", role="size", along="across")] = 400.0
-    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", role="size", along="down")] = 120.0
-    corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0
-    corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
-    fill: Annotated[Paint, piece("fill")] = Solid("#20435C")
-
-
-class RulePart(PaintedPart, frozen=True, kw_only=True, tag="rule"):
-    """A straight line. With a fit, its length follows the other parts along its own direction; 0 px of dash is unbroken."""
-
-    direction: Annotated[Literal["across", "down"], prop("Direction", keyed=False, changes="layout")] = "across"
-    fit: Annotated[Fit | None, piece("fit", "layout")] = None
-    length: Annotated[float, prop("Length", unit="px", low=0, high=20_000, group="size", role="size")] = 300.0
-    width: Annotated[float, prop("Thickness", unit="px", low=0, high=2_000, group="size", role="size")] = 6.0
-    caps: Annotated[Literal["flat", "round"], prop("Caps", keyed=False)] = "flat"
-    dash: Annotated[float, prop("Dashes", unit="px", low=0, high=2_000)] = 0.0
-    dash_gap: Annotated[float, prop("Dash gap", unit="px", low=0, high=2_000)] = 12.0
-    fill: Annotated[Paint, piece("fill")] = Solid("#6CC7B0")
-
-
-def reach(part: "AnyPart") -> float:
-    """How far beyond its outline a part may paint, in px: outline, shadows, glow and blur."""
-    if not isinstance(part, PaintedPart):
-        return 0.0
-    line = part.outline.outside if part.outline else 0.0
-    shadows = [max(abs(s.x), abs(s.y)) + SOFT_REACH * s.blur for s in part.shadows]
-    glow = SOFT_REACH * part.glow.size if part.glow else 0.0
-    return line + max([SOFT_REACH * part.blur, glow, *shadows])
-
-
-class PictureFile(Value, frozen=True):
-    """A picture's own file: its name, and its bytes (PNG, JPEG, WebP or SVG). In a package the bytes are a file of their own."""
-
-    name: Annotated[str, msgspec.Meta(max_length=200)]
-    data: bytes = b""
-
-
-class PicturePart(PaintedPart, frozen=True, kw_only=True, tag="picture"):
-    """A picture in a box with round corners. ``fill`` lies behind it and shows where it is clear.
-
-    ``sits`` says how it takes up its box: whole within it, filling it with the rest cut off, or stretched; ``focus`` which
-    part of it stays when some is cut off. ``tint_share`` of it takes the colour ``tint``.
-    """
-
-    picture: Annotated[PictureFile, prop("Picture", keyed=False, kind="picture", group="picture")]
-    fit: Annotated[Fit | None, piece("fit", "layout")] = None
-    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", role="size", along="across")] = 200.0
-    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", role="size", along="down")] = 200.0
-    sits: Annotated[Literal["whole", "fills", "stretched"], prop("Sits", keyed=False)] = "whole"
-    focus_x: Annotated[float, prop("Focus across", unit="%", low=0, high=100)] = 50.0
-    focus_y: Annotated[float, prop("Focus down", unit="%", low=0, high=100)] = 50.0
-    corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0
-    corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
-    tint: Annotated[str, prop("Tint", colour=True)] = "#20435C"
-    tint_share: Annotated[float, prop("Tinted", unit="%", low=0, high=100)] = 0.0
-    fill: Annotated[Paint, piece("fill")] = Solid("#FFFFFF00")
-
-
-class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
-    """One form or picture many times: in a row, a grid or a ring.
-
-    ``width`` and ``height`` are those of one copy. With a fit it fills a box, with as many copies as that takes; a row's are
-    then as high as the box. Size, turn, opacity and colour run from the first copy to the last. ``drift`` moves all of it,
-    in px a second; where it fills a box, it never runs out.
-    """
-
-    form: Annotated[Form, piece("form")] = Rectangle()
-    picture: PictureFile | None = None
-    fit: Annotated[Fit | None, piece("fit", "layout")] = None
-    lies: Annotated[Literal["in a row", "in a grid", "in a ring"], prop("Lies", group="pattern", keyed=False)] = "in a row"
-    count: Annotated[int, prop("Copies", low=1, high=2000, group="pattern", keyed=False)] = 6
-    rows: Annotated[int, prop("Rows", low=1, high=200, group="pattern", keyed=False)] = 3
-    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", keyed=False, role="size", along="across")] = 24.0
-    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", keyed=False, role="size", along="down")] = 120.0
-    corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0
-    corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
-    step_x: Annotated[float, prop("Step across", unit="px", low=-4000, high=4000, group="pattern", keyed=False)] = 48.0
-    step_y: Annotated[float, prop("Step down", unit="px", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
-    radius: Annotated[float, prop("Ring radius", unit="px", low=0, high=8000, group="pattern", keyed=False)] = 200.0
-    size_last: Annotated[float, prop("Last size", unit="%", low=0, high=1000, group="pattern", keyed=False)] = 100.0
-    turn_first: Annotated[float, prop("First turn", unit="°", low=-3600, high=3600, group="pattern", keyed=False)] = 0.0
-    turn_last: Annotated[float, prop("Last turn", unit="°", low=-3600, high=3600, group="pattern", keyed=False)] = 0.0
-    opacity_last: Annotated[float, prop("Last opacity", unit="%", low=0, high=100, group="pattern", keyed=False)] = 100.0
-    colour_runs: Annotated[bool, prop("Colour runs", group="pattern", keyed=False)] = False
-    colour_last: Annotated[str, prop("Last colour", colour=True, group="pattern")] = "#6CC7B0"
-    scatter: Annotated[float, prop("Scatter", unit="px", low=0, high=4000, group="pattern", keyed=False)] = 0.0
-    scatter_turn: Annotated[float, prop("Chance turn", unit="°", low=0, high=360, group="pattern", keyed=False)] = 0.0
-    seed: Annotated[int, prop("Chance", low=0, high=999_999, group="pattern", keyed=False)] = 1
-    drift_x: Annotated[float, prop("Drift across", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
-    drift_y: Annotated[float, prop("Drift down", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
-    fill: Annotated[Paint, piece("fill")] = Solid("#F4B23E")
-
-
-class GroupPart(Part, frozen=True, kw_only=True, tag="group"):
-    """Parts that move, turn, fade and are matted as one. Its box is the joint box of its members, so it has no place of its own."""
-
-    blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
-    across: Annotated[Place | None, piece("across", "layout")] = None
-    down: Annotated[Place | None, piece("down", "layout")] = None
-
-
-class EchoPart(Part, frozen=True, kw_only=True, tag="echo"):
-    """A live copy of a part or group, with a place, mattes and moves of its own instead of the original's mattes.
-
-    ``later``: it arrives so many frames later and leaves so many earlier than the original, or the other way round below 0.
-    """
-
-    of: PartId
-    blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
-    later: Annotated[int, prop("Later by", unit="frames", low=-10_000, high=10_000, group="echo", keyed=False)] = 0
-
-
-AnyPart = TextPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | EchoPart
-
-
-def kind_of(part: AnyPart) -> str:
-    """The word for a part's kind: ``text``, ``shape``, ``rule``."""
-    return str(part.__struct_config__.tag)
-
-
-def fit_of(part: AnyPart) -> Fit | None:
-    """The fit of a part that can have one."""
-    return getattr(part, "fit", None)
-
-
-def followed_by(part: AnyPart) -> dict[str, set[str]]:
-    """The ids of the parts (not areas of the frame) that ``part`` follows, each with how: fit, place, matte, echo."""
-    found: dict[str, set[str]] = {}
-    fit = fit_of(part)
-    for other in fit.around if fit else ():
-        if other not in FRAME_AREAS:
-            found.setdefault(other, set()).add("fit")
-    for place in (part.across, part.down):
-        if place and place.on not in FRAME_AREAS:
-            found.setdefault(place.on, set()).add("place")
-    for matte in part.mattes:
-        found.setdefault(matte.inside, set()).add("matte")
-    if isinstance(part, EchoPart):
-        found.setdefault(part.of, set()).add("echo")
-    return found
-
-
-def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list[str]:
-    """The ids of a group's members back to front; with ``deep`` also those of the groups in it."""
-    listed = list(parts)
-    found = []
-    for part in listed:
-        if part.group == group:
-            found.append(part.id)
-            if deep and isinstance(part, GroupPart):
-                found += members_of(listed, part.id, deep)
-    return found
+    def sized(self, width: float, height: float) -> dict[str, float]:
+        return {"width": width, "height": height}

@@ -1,0 +1,51 @@
+"""The kinds of part."""
+
+from collections.abc import Iterable
+
+from avlet.document.parts.base import (
+    ACTION_SAFE,
+    EDGE_SHARES,
+    FRAME,
+    FRAME_AREAS,
+    TITLE_SAFE,
+    Colour,
+    Edge,
+    Fit,
+    Matte,
+    PaintedPart,
+    Part,
+    PartId,
+    Place,
+    SizedPart,
+    TextBox,
+)
+from avlet.document.parts.echo import EchoPart
+from avlet.document.parts.group import GroupPart
+from avlet.document.parts.pattern import PatternPart
+from avlet.document.parts.picture import PictureFile, PicturePart
+from avlet.document.parts.rule import RulePart
+from avlet.document.parts.shape import ShapePart
+from avlet.document.parts.text import Accent, Align, AxisPlace, Case, Cased, Family, Leading, Remedy, Room, Size, Style, TextPart, Tracking
+
+AnyPart = TextPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | EchoPart
+
+
+def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list[str]:
+    """The ids of a group's members back to front; with ``deep`` also those of the groups in it."""
+    listed = list(parts)
+    found = []
+    for part in listed:
+        if part.group == group:
+            found.append(part.id)
+            if deep and isinstance(part, GroupPart):
+                found += members_of(listed, part.id, deep)
+    return found
+
+
+__all__ = [
+    "ACTION_SAFE", "EDGE_SHARES", "FRAME", "FRAME_AREAS", "TITLE_SAFE", "Accent", "Align", "AnyPart", "AxisPlace", "Case", "Cased",
+    "Colour",
+    "EchoPart", "Edge", "Family", "Fit", "GroupPart", "Leading", "Matte", "PaintedPart", "Part", "PartId", "PatternPart", "PictureFile",
+    "PicturePart", "Place", "Remedy", "Room", "RulePart", "ShapePart", "Size", "SizedPart", "Style", "TextBox", "TextPart", "Tracking",
+    "members_of",
+]  # fmt: skip

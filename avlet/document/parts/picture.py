@@ -1,0 +1,36 @@
+"""A picture in a box."""
+
+from typing import Annotated, Literal
+
+import msgspec
+
+from avlet.document.metadata import Value, piece, prop
+from avlet.document.paints import Paint, Solid
+from avlet.document.parts.base import SizedPart
+
+
+class PictureFile(Value, frozen=True):
+    """A picture's own file: its name, and its bytes (PNG, JPEG, WebP or SVG). In a package the bytes are a file of their own."""
+
+    name: Annotated[str, msgspec.Meta(max_length=200)]
+    data: bytes = b""
+
+
+class PicturePart(SizedPart, frozen=True, kw_only=True, tag="picture"):
+    """A picture in a box with round corners. ``fill`` lies behind it and shows where it is clear.
+
+    ``sits`` says how it takes up its box: whole within it, filling it with the rest cut off, or stretched; ``focus`` which
+    part of it stays when some is cut off. ``tint_share`` of it takes the colour ``tint``.
+    """
+
+    picture: Annotated[PictureFile, prop("Picture", keyed=False, kind="picture", group="picture")]
+    width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", role="size", along="across")] = 200.0
+    height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", role="size", along="down")] = 200.0
+    sits: Annotated[Literal["whole", "fills", "stretched"], prop("Sits", keyed=False)] = "whole"
+    focus_x: Annotated[float, prop("Focus across", unit="%", low=0, high=100)] = 50.0
+    focus_y: Annotated[float, prop("Focus down", unit="%", low=0, high=100)] = 50.0
+    corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0
+    corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
+    tint: Annotated[str, prop("Tint", colour=True)] = "#20435C"
+    tint_share: Annotated[float, prop("Tinted", unit="%", low=0, high=100)] = 0.0
+    fill: Annotated[Paint, piece("fill")] = Solid("#FFFFFF00")

@@ -1,0 +1,52 @@
+"""How large each kind of part is where nothing else decides it: its words, its own numbers, what it holds or copies."""
+
+from collections.abc import Callable, Mapping
+from typing import Any, Protocol
+
+from avlet.document.parts import AnyPart, EchoPart, GroupPart, PatternPart, PicturePart, RulePart, ShapePart, TextPart
+from avlet.geometry import Axis
+from avlet.layout.copies import Copies
+from avlet.text.setting import Setting
+
+
+class Known(Protocol):
+    """What is known of a layout so far."""
+
+    settings: Mapping[str, Setting]
+    copies: Mapping[str, Copies]
+    sizes: dict[tuple[str, Axis], float]
+
+    def joint(self, part_id: str, axis: Axis) -> tuple[float, float]:
+        """Low and high edge of a group."""
+
+
+def _of_words(layout: Known, part: TextPart, axis: Axis) -> float:
+    return layout.settings[part.id].line_box[axis + 2]
+
+
+def _of_numbers(layout: Known, part: AnyPart, axis: Axis) -> float:
+    name = part.size_names[axis]
+    return float(getattr(part, name)) if name is not None else 0.0
+
+
+def _of_copies(layout: Known, part: PatternPart, axis: Axis) -> float:
+    if part.id in layout.copies:
+        box = layout.copies[part.id].ink_box
+        return box[axis + 2] if box else 0.0
+    return part.width if axis == 0 else part.height
+
+
+def _of_members(layout: Known, part: GroupPart, axis: Axis) -> float:
+    low, high = layout.joint(part.id, axis)
+    return high - low
+
+
+def _of_the_original(layout: Known, part: EchoPart, axis: Axis) -> float:
+    return layout.sizes[part.of, axis]
+
+
+OWN_SIZES: dict[type[AnyPart], Callable[[Any, Any, Axis], float]] = {
+    TextPart: _of_words, ShapePart: _of_numbers, RulePart: _of_numbers, PicturePart: _of_numbers, PatternPart: _of_copies,
+    GroupPart: _of_members, EchoPart: _of_the_original,
+}  # fmt: skip
+"""By kind of part: its size in px along an axis."""
