@@ -127,7 +127,7 @@ def test_pictures_are_split_moved_trimmed_and_removed():
     cut = add_picture(add_picture(Cut(), PictureClip("dusk", 100)), PictureClip("tide flats", 50))
     cut = split_picture(cut, 30)
     assert [(c.plate, c.length, c.start) for c in cut.pictures] == [("dusk", 30, 0), ("dusk", 70, 30), ("tide flats", 50, 0)]
-    assert cut.picture_at(40) == ("dusk", 40)
+    assert cut.clip_at(40) == (1, 10)
     assert split_picture(cut, 30) == cut
     cut = move_picture(trim_picture(cut, 0, 10), 2, 0)
     assert [(c.plate, c.length) for c in cut.pictures] == [("tide flats", 50), ("dusk", 10), ("dusk", 70)]

@@ -14,7 +14,7 @@ from avlet.document.fields import ColourField, NumberField, SwitchField, TextFie
 from avlet.document.history import History
 from avlet.document.metadata import get_at, properties, type_at
 from avlet.document.naming import free_id, slug
-from avlet.document.parts import FRAME_AREAS, Fit, Place, RulePart, ShapePart, TextPart
+from avlet.document.parts import FRAME_AREAS, Fit, Matte, Place, RulePart, ShapePart, TextPart
 from avlet.document.template import Template
 from avlet.document.wires import Wire
 from avlet.errors import AnswerError, DocumentError
@@ -135,8 +135,8 @@ def test_removing_several_asks_for_nothing_among_them():
         (lambda t: edits.set_relations(t, "name", across=Place("gone")), "which is not in the template"),
         (lambda t: edits.set_relations(t, "name", across=None), "no place and fits around nothing"),
         (lambda t: edits.set_relations(t, "name", across=Place("name")), "on itself"),
-        (lambda t: edits.show_inside(t, "name", "name"), "its own matte"),
-        (lambda t: edits.show_inside(t, "name", "gone"), "not in the template"),
+        (lambda t: edits.set_relations(t, "name", mattes=(Matte("name"),)), "its own matte"),
+        (lambda t: edits.set_relations(t, "name", mattes=(Matte("gone"),)), "not in the template"),
         (lambda t: edits.fit_around(t, "plate", ()), "fits around nothing"),
         (lambda t: edits.fit_around(t, "plate", ("plate",)), "around itself"),
         (lambda t: edits.add_part(t, ShapePart(id=FRAME_AREAS[0], name="X")), "area of the frame"),

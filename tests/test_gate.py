@@ -1,7 +1,6 @@
 """One gate for every change: by hand, by key, by sentence and by wire, what is changed goes to what drives it, or is refused in words."""
 
 import pytest
-from conftest import plated
 from hands import box, chip, choose, drag, middle_of, type_into
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QLabel, QLineEdit, QMenu, QPushButton
@@ -11,13 +10,15 @@ from avlet.desktop.time.time_facts import TimeFacts
 from avlet.desktop.widgets.colour_button import ColourButton, ColourPanel
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import carding, edits, keying
+from avlet.document.card import Sample
 from avlet.document.checking import faults
 from avlet.document.eases import READY_EASES
 from avlet.document.fields import ChoiceField, Option
 from avlet.document.house import HouseColour
 from avlet.document.keys import Key, Keyed
 from avlet.document.paints import Linear, Stop
-from avlet.document.parts import Fit, Matte, Place, Room
+from avlet.document.parts import Fit, Matte, Place, Room, ShapePart
+from avlet.document.template import Template
 from avlet.document.wires import Formula, Range, Table, Wire
 from avlet.errors import DocumentError
 from avlet.layout.bind import bind
@@ -78,17 +79,16 @@ def test_every_sample_is_held_to_its_field(session):
     assert not session.edit("Break a sample", lambda _: broken)
 
 
-def test_a_circle_that_only_one_sample_runs_in_is_refused(session):
-    """The width of a plate is wired to decide along which axes another follows it."""
-    template = plated()
-    template = edits.put_part(template, edits.replace(template.part("name"), across=Place("plate", gap=50)))
+def test_a_circle_that_only_one_sample_runs_in_is_refused():
+    """An answer decides along which axes a shape follows another, which follows it along the other axis."""
+    one = ShapePart(id="one", name="One", fit=Fit(("two",), axes="width"))
+    two = ShapePart(id="two", name="Two", fit=Fit(("one",), axes="height"))
+    template = Template(parts=(one, two))
     field = ChoiceField(id="way", label="Way", default="height", options=(Option("height", "Height"), Option("both ways", "Both")))
-    template = carding.add_field(template, field)
-    template = edits.put_part(
-        template, edits.replace(template.part("plate"), across=Place("name", gap=-50), down=None, fit=Fit(("name",), axes="height"))
-    )
+    template = edits.replace(carding.add_field(template, field), wires=(Wire("way", "two/fit.axes"),))
+    assert hold(template) is template
     with pytest.raises(DocumentError, match="circle"):
-        hold(template)
+        hold(edits.replace(template, samples=(Sample("a", "A", {"way": "both ways"}),)))
 
 
 # Dragging what something drives
@@ -103,8 +103,6 @@ def pull(qtbot, window, part_id: str, by: QPoint) -> None:
 @pytest.fixture
 def free(window, session):
     """A shape by itself in the middle of the frame."""
-    from avlet.document.parts import ShapePart
-
     part = ShapePart(id="free", name="Free", width=300, height=200, across=Place(gap=800), down=Place(gap=300))
     session.edit("Add", lambda t: edits.add_part(t, part))
     session.go_to(60)

@@ -306,8 +306,8 @@ def test_a_title_of_another_rate_keeps_its_seconds():
 
 def test_what_shows_at_a_frame():
     cut = Cut("C", Frame(), (PictureClip("dusk", 10), PictureClip("reed beds", 20)), (Title("a", "x", 5, 10),))
-    assert cut.picture_at(12) == ("reed beds", 2)
-    assert cut.picture_at(40) is None
+    assert cut.clip_at(12) == (1, 2)
+    assert cut.clip_at(40) is None
     assert cut.title_at(14).id == "a"
     assert cut.title_at(15) is None
     assert cut.length == 30

@@ -13,7 +13,12 @@ from avlet.paint.scene import Scene
 from avlet.storage.embedding import faces_used, fonts_to_carry
 from avlet.storage.package import open_template, save_template
 from avlet.text.fonts import BUNDLED, FontBook, bundled_fonts, font_files
-from avlet.text.system_fonts import faces_below, scan
+from avlet.text.system_fonts import FontAt, scan
+
+
+def faces_below(folder):
+    """The font files below a folder, without the help of fontconfig."""
+    return [FontAt(path, 0) for path in font_files(folder)]
 
 
 def renamed(path, family: str, **tables) -> None:

@@ -82,14 +82,6 @@ class Cut(msgspec.Struct, frozen=True):
             begin += clip.length
         return None
 
-    def picture_at(self, frame: int) -> tuple[str, int] | None:
-        """The plate that shows in a frame, and how many frames into its own time."""
-        found = self.clip_at(frame)
-        if found is None:
-            return None
-        clip = self.pictures[found[0]]
-        return clip.plate, found[1] + clip.start
-
     def clip_begin(self, index: int) -> int:
         """The first frame of a clip of the picture track."""
         return sum(p.length for p in self.pictures[:index])

@@ -14,7 +14,7 @@ from avlet.document.house import PALETTE
 from avlet.document.metadata import get_at, put_at
 from avlet.document.moves import Move, OwnWayOut, Tie
 from avlet.document.naming import free_id
-from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, Place, members_of
+from avlet.document.parts import AnyPart, EchoPart, Fit, Place, members_of
 from avlet.document.targets import owner_name, type_of, with_value
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wires import measure_of
@@ -231,8 +231,3 @@ def fit_around(template: Template, part_id: str, others: tuple[str, ...]) -> Tem
     old = part.fitted
     fit = replace(old, around=others) if old else Fit(others)
     return set_relations(template, part_id, fit=fit, across=None, down=None)
-
-
-def show_inside(template: Template, part_id: str, other: str | None) -> Template:
-    """Give a part a matte, or take its matte away with ``None``."""
-    return set_relations(template, part_id, mattes=(Matte(other),) if other else ())

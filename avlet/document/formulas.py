@@ -15,6 +15,7 @@ from typing import Any
 from simpleeval import InvalidExpression, SimpleEval
 
 from avlet.document.colours import darker, is_colour, lighter, mixed, readable_on
+from avlet.document.metadata import is_number
 from avlet.errors import DocumentError
 
 MOST_CHARACTERS = 1_000
@@ -125,7 +126,7 @@ def work_out(formula: str, values: Mapping[str, Any]) -> Any:
         raise FormulaError("It divides by zero") from None
     except (InvalidExpression, ArithmeticError, TypeError, ValueError, KeyError, RecursionError) as error:
         raise FormulaError(f"It cannot be worked out ({error})") from None
-    if isinstance(value, float) and not math.isfinite(value):
+    if isinstance(value, int | float) and not isinstance(value, bool) and not is_number(value):
         raise FormulaError("It gives no finite number")
     return value
 

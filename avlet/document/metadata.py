@@ -78,6 +78,20 @@ def piece(words: str, changes: Changes = "look") -> msgspec.Meta:
     return msgspec.Meta(extra={"piece": words, "changes": changes})
 
 
+def brief(value: object) -> str:
+    """A value for a message, cut where it would fill the screen."""
+    words = f"a number of {value.bit_length() * 3 // 10} digits" if isinstance(value, int) and value.bit_length() > 1000 else str(value)
+    return words if len(words) <= 60 else f"{words[:57]}…"
+
+
+def is_number(value: object) -> bool:
+    """A finite number, no larger than a float can be; yes and no are none."""
+    try:
+        return not isinstance(value, bool) and isinstance(value, int | float) and math.isfinite(value)
+    except OverflowError:
+        return False
+
+
 @dataclass(frozen=True)
 class PropertyType:
     """The metadata of one property, apart from any value.
@@ -121,11 +135,12 @@ class PropertyType:
         try:
             return msgspec.convert(value, self.annotation)
         except msgspec.ValidationError:
-            raise ValueError(f"takes {self._wanted()}, not “{value}”") from None
+            raise ValueError(f"takes {self._wanted()}, not “{brief(value)}”") from None
 
     def _check_number(self, value: object) -> object:
-        if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
-            raise ValueError(f"takes a number, not “{value}”")
+        if not is_number(value):
+            raise ValueError(f"takes a number, not “{brief(value)}”")
+        assert isinstance(value, int | float)
         if self.low is not None and value < self.low:
             raise ValueError(f"must be at least {self.low:g} {self.unit}".rstrip())
         if self.high is not None and value > self.high:

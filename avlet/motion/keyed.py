@@ -17,19 +17,31 @@ from avlet.motion.spans import Spans
 _AXES = {"across": 0, "down": 1}
 
 
-def key_time(key: Key, spans: Spans) -> float:
-    """The frame that a key stands at, at one length; a fraction where the ends are shortened or in the hold."""
+def key_time(key: Key, spans: Spans, later: float = 0.0) -> float:
+    """The frame that a key stands at, at one length; a fraction where the ends are shortened or in the hold.
+
+    ``later`` is by how many frames an echo begins later and ends earlier.
+    """
     last = spans.length - 1
     if key.tied == "start":
-        return key.at / spans.pace
+        return (key.at + later) / spans.pace
     if key.tied == "end":
-        return last - key.at / spans.pace
-    return spans.way_in + (last - spans.way_in - spans.way_out) * key.at / 100
+        return last - (key.at + later) / spans.pace
+    return spans.way_in + spans.still * key.at / 100
 
 
-def value_at(keyed: Keyed, spans: Spans, frame: float) -> float | str:
+def _designed_time(key: Key, spans: Spans) -> float:
+    """The frame that a key stands at as it was designed."""
+    if key.tied == "start":
+        return key.at
+    if key.tied == "end":
+        return spans.designed_length - 1 - key.at
+    return spans.designed_in + spans.designed_still * key.at / 100
+
+
+def value_at(keyed: Keyed, spans: Spans, frame: float, later: float = 0.0) -> float | str:
     """The value of the keys in a frame: that of the first before it, of the last after it."""
-    times, keys = _in_order(keyed, spans)
+    times, keys = _in_order(keyed, spans, later)
     after = int(np.searchsorted(times, frame, side="right"))
     if after == 0:
         return keys[0].value
@@ -65,9 +77,10 @@ def _slope(times: NDArray[np.float64], keys: tuple[Key, ...], index: int) -> flo
 
 
 @functools.lru_cache(maxsize=512)
-def _in_order(keyed: Keyed, spans: Spans) -> tuple[NDArray[np.float64], tuple[Key, ...]]:
-    pairs = sorted(((key_time(key, spans), n) for n, key in enumerate(keyed.keys)))
-    return np.array([time for time, _ in pairs]), tuple(keyed.keys[n] for _, n in pairs)
+def _in_order(keyed: Keyed, spans: Spans, later: float) -> tuple[NDArray[np.float64], tuple[Key, ...]]:
+    """Keys in the order that they were designed in, which no length turns round: where there is no room, they meet."""
+    keys = sorted(keyed.keys, key=lambda key: _designed_time(key, spans))
+    return np.maximum.accumulate([key_time(key, spans, later) for key in keys]), tuple(keys)
 
 
 class KeyedPart:
@@ -77,10 +90,10 @@ class KeyedPart:
         self.rest = rest
         self._made: dict[tuple[float | str, ...], tuple[RestPart, tuple[float, float]]] = {}
 
-    def at(self, spans: Spans, frame: float) -> tuple[RestPart, tuple[float, float]]:
+    def at(self, spans: Spans, frame: float, later: float = 0.0) -> tuple[RestPart, tuple[float, float]]:
         """The part as its keys make it in a frame, and how far it has moved along both axes."""
         part = self.rest.part
-        values = tuple(_combined(part, keyed, value_at(keyed, spans, frame)) for keyed in part.keys)
+        values = tuple(_combined(part, keyed, value_at(keyed, spans, frame, later)) for keyed in part.keys)
         if values not in self._made:
             if len(self._made) > 4096:
                 self._made.clear()

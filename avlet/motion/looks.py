@@ -1,7 +1,5 @@
 """Looks: what the moves of a part add up to in one frame."""
 
-from collections.abc import Sequence
-
 import numpy as np
 
 from avlet.arrays import Floats
@@ -92,18 +90,15 @@ def _left(percent: float, share: Floats) -> Floats:
     return np.clip(1 + (percent / 100 - 1) * share, 0.0, 1.0)
 
 
-def sway_share(sway: Sway, held: float, hold: float) -> float:
-    """How much of a sway's look there is when ``held`` (0…1) of a hold of ``hold`` frames has passed.
+def sway_share(sway: Sway, held: float, still: float, designed: float) -> float:
+    """How much of a sway's look there is when ``held`` (0…1) of ``still`` frames at rest have passed; ``designed`` were meant.
 
-    Whole periods fit any hold, so that both ends join what is before and after.
+    Whole periods fit any hold, so that both ends join what is before and after. What drifts goes less far in a shorter hold, no
+    faster: without any it stands still.
     """
     if sway.way == "drifts":
-        return float(ease_progress(sway.ease, np.array([held]))[0])
-    turns = max(1, round(hold / sway.period))
+        far = min(1.0, max(0.0, still) / designed) if designed > 0 else float(still > 0)
+        return far * float(ease_progress(sway.ease, np.array([held]))[0])
+    turns = max(1, round(still / sway.period))
     angle = 2 * np.pi * turns * held
     return float((1 - np.cos(angle)) / 2 if sway.way == "breathes" else np.sin(angle))
-
-
-def any_of(shares: Sequence[Share]) -> bool:
-    """Whether anything is displaced at all."""
-    return any(share.any() for _, share in shares)

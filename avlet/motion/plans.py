@@ -15,6 +15,7 @@ from avlet.motion.schedule import Schedule
 from avlet.motion.ties import Timing, out_moves
 from avlet.motion.transforms import about, bounds, linear, perspective, skewing, turning
 from avlet.motion.travel import out_of
+from avlet.text.runs import reads_right_to_left
 
 UNITS: tuple[Unit, ...] = ("whole", "line", "word", "character")
 """From coarse to fine: a part is posed by the finest unit that any of its moves takes."""
@@ -107,7 +108,8 @@ def _track(rest: RestPart, fine: Unit, move: Move) -> Floats:
         own = np.flatnonzero(lines == line)
         place[own[np.argsort(middles[own], kind="stable")]] = np.arange(len(own))
         most[own] = len(own) - 1
-    held = {"middle": 0.5, "end": 1.0}.get(part.align, 0.0)
+    rtl = part.direction == "right to left" or (part.direction == "by itself" and reads_right_to_left(part.text))
+    held = {"middle": 0.5, "end": 0.0 if rtl else 1.0}.get(part.align, 1.0 if rtl else 0.0)
     track: Floats = (place - most * held) * setting.size * move.tracking / 1000
     return track
 

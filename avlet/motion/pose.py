@@ -1,6 +1,7 @@
 """Pose: where every unit of every part stands in one frame. Arrays, not loops over letters."""
 
 import dataclasses
+import functools
 import math
 from collections.abc import Iterator
 from types import MappingProxyType
@@ -13,6 +14,7 @@ from avlet.document.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
 from avlet.document.parts import AnyPart, EchoPart, GroupPart, PatternPart, members_of
 from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.copies import drift_shift
+from avlet.motion.clearing import clear, with_own_shifts
 from avlet.motion.keyed import KeyedPart
 from avlet.motion.looks import Look, sway_share
 from avlet.motion.plans import PartPlan, Plan, hinges, plan_part, stance
@@ -35,10 +37,11 @@ class _Moment(NamedTuple):
     last: bool
     seconds: float
     time: float
+    late: float = 0.0
 
     def later(self, frames: float) -> "_Moment":
-        """What arrives later also leaves earlier: the moment is so much nearer to both ends."""
-        return self._replace(begin=self.begin - frames, end=self.end - frames)
+        """What arrives later also leaves earlier: the moment is so much nearer to both ends, and so are keys that are tied to them."""
+        return self._replace(begin=self.begin - frames, end=self.end - frames, late=self.late + frames)
 
 
 def as_matrix(posed: PosedPart) -> Floats | None:
@@ -63,6 +66,10 @@ def carried_pose(pose: Pose, matrix: Floats) -> Pose:
     return Pose(pose.frame, parts, {i: carried_pose(copy, matrix) for i, copy in pose.echoes.items()})
 
 
+_ROUNDS = 4
+"""How often all frames are looked at again, as what clears one may show in another."""
+
+
 class Choreography:
     """The moves of all parts, worked out once for a resting layout; :meth:`pose` then only evaluates them."""
 
@@ -85,6 +92,7 @@ class Choreography:
         self._members = {p.id: set(members_of(listed, p.id, deep=True)) for p in listed if isinstance(p, GroupPart)}
         self._groups = sorted(self._members, key=lambda i: len(self._members[i]))
         self._echoes = {p.id for p in listed if isinstance(p, EchoPart)}
+        self._clear()
 
     def _needed(self) -> tuple[int, int]:
         """How long the moves of the way in and of the way out take, in whole frames."""
@@ -94,6 +102,46 @@ class Choreography:
         out = [t.leaves[1] for t in self.timings.values()]
         mirrored = [t.arrives[1] for i, t in self.timings.items() if isinstance(self.rest.parts[i].part.way_out, Mirrored)]
         return math.ceil(way_in - 1e-6), math.ceil(max([*out, *mirrored], default=0.0) - 1e-6)
+
+    @functools.cached_property
+    def turns(self) -> bool:
+        """Whether anything may come round to where it was: between two moments alone its way cannot be seen."""
+        parts = [one.part for one in self.rest.parts.values()]
+        moves = [plan.move for planned in self._plans.values() for plan in planned.plans]
+        return bool(self._keyed) or any(m.turn or m.turn_x or m.turn_y for m in moves) or any(p.sways for p in parts)
+
+    def _clear(self) -> None:
+        """Take what travels just out of a matte, or out of the frame, wholly out of it for as long as it waits."""
+        for part_id, planned in self._plans.items():
+            if self.spans.length > 1 and any(plan.move.travel != "by offset" for plan in planned.plans):
+                self._plans[part_id] = with_own_shifts(planned)
+                needed, frames = self.needed_by(part_id), self._waits(part_id, planned)
+                for _ in range(_ROUNDS):
+                    changed = [self._clear_at(frame, part_id, needed) for frame in frames]
+                    if not any(changed):
+                        break
+
+    def _waits(self, part_id: str, planned: PartPlan) -> list[int]:
+        """Frames in which units still wait, or are gone already: the first, when the middle and the last one set out, and the end.
+
+        The first will do where nothing but one move of its own may bring a unit, or what it hides in, elsewhere by then.
+        """
+        others = [self._plans[i].plans for i in self.needed_by(part_id) if i != part_id]
+        if len(planned.plans) == 1 and not any(others) and not self._keyed:
+            return [0]
+        spans, last = self.spans, self.spans.length - 2
+        begins = [plan.times.begins for plan in planned.plans if plan.arriving and len(plan.times.begins)]
+        latest = max((float(b.max()) for b in begins), default=0.0)
+        return sorted({0, *(min(last, max(0, math.floor(latest * share / spans.pace))) for share in (0.5, 1.0)), max(0, last)})
+
+    def _clear_at(self, frame: int, part_id: str, needed: tuple[str, ...]) -> bool:
+        """Clear a part as it stands in a frame; whether that changed anything."""
+        planned, changed = self._plans[part_id], False
+        for plan, share in self._shares(self.rest.parts[part_id].part, planned, self._moment(frame)):
+            waits = share[plan.index] >= 1 - 1e-9
+            if plan.move.travel != "by offset" and waits.any():
+                changed |= clear(part_id, plan, waits, self.rest, lambda: self.pose_within(frame, 0.0, needed))
+        return changed
 
     def plans_of(self, part_id: str, arriving: bool) -> list[Plan]:
         """The moves of a part's way in, or of its own way out, as they are worked out."""
@@ -138,7 +186,7 @@ class Choreography:
                     if member in posed:
                         posed[member] = carried(posed[member], whole)
         self._ride(posed, within=False)
-        echoes = {i: self._copy(i, posed[i], moment) for i in part_ids if i in self._echoes}
+        echoes = {i: self._copy(posed[i], moment) for i in part_ids if i in self._echoes}
         return Pose(moment.frame, MappingProxyType(posed), echoes, self._grouped if part_ids is self._all else None)
 
     def _ride(self, posed: dict[str, PosedPart], within: bool) -> None:
@@ -156,7 +204,7 @@ class Choreography:
             yield group
             group = self.rest.parts[group].part.group
 
-    def _copy(self, echo_id: str, echo: PosedPart, moment: "_Moment") -> Pose:
+    def _copy(self, echo: PosedPart, moment: "_Moment") -> Pose:
         """What an echo shows: its original as it stands at another moment, brought to the echo's place and carried with it."""
         part = echo.rest.part
         assert isinstance(part, EchoPart)
@@ -180,7 +228,7 @@ class Choreography:
             return resting if shown == resting.shown else dataclasses.replace(resting, shown=shown)
         look, stands = Look(plan), resting.matrix
         if keyed is not None:
-            keyed_rest, shift = keyed.at(self.spans, moment.time)
+            keyed_rest, shift = keyed.at(self.spans, moment.time, moment.late)
             if keyed_rest.box != rest.box and plan.plans:
                 look.hinge = hinges(keyed_rest, plan.unit, plan.plans[0].move)
             rest, stands = keyed_rest, stance(keyed_rest, len(plan.hinge))
@@ -201,8 +249,7 @@ class Choreography:
         )  # fmt: skip
 
     def _sway(self, sway: Sway, moment: "_Moment") -> float:
-        held = self.spans.held(moment.time)
-        return sway_share(sway, held, self.spans.length - 1 - self.spans.way_in - self.spans.way_out)
+        return sway_share(sway, self.spans.held(moment.time), self.spans.still, self.spans.designed_still)
 
     def _drift(self, rest: RestPart, moment: "_Moment") -> Floats | None:
         part = rest.part

@@ -1,19 +1,22 @@
 """What a pose is: parts as they stand in one frame, groups and echoes included."""
 
+import dataclasses
 import functools
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from avlet.arrays import Floats
 from avlet.document.moves import Opening, Unit
+from avlet.document.paints import SOFT_REACH
 from avlet.document.parts import EchoPart, GroupPart, Matte
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
-from avlet.motion.transforms import bounds
+from avlet.motion.apart import apart
+from avlet.motion.transforms import bounds, mapped
 
 OUTWARD = np.array([-1.0, -1.0, 1.0, 1.0])
 """Left, top, right, bottom, away from the middle."""
@@ -93,9 +96,26 @@ class PosedPart:
         return edges if self.matrix is None else bounds(self.matrix, edges)
 
     @functools.cached_property
+    def corners(self) -> Floats:
+        """The corners of each unit's ink now, (units, 4, 2) in px of the frame: top left, top right, bottom right, bottom left."""
+        edges = self.boxes(unit_edges(self.rest, self.unit))
+        points = edges[:, [[0, 1], [2, 1], [2, 3], [0, 3]]]
+        return points if self.matrix is None else mapped(self.matrix, points)
+
+    @property
+    def reaching(self) -> Floats:
+        """The corners of each unit's ink, pushed apart by how far the part paints beyond it."""
+        return self.corners + np.sign(self.corners - self.corners.mean(axis=1, keepdims=True)) * self.reach
+
+    @functools.cached_property
     def outline_box(self) -> Box:
         """The bounds of the part's outline now, without regard to opacity or mattes."""
         return self._union(self.ink_edges)
+
+    @property
+    def reach(self) -> float:
+        """How far beyond its outline it may paint now, in px: its own reach, and the blur of its moves."""
+        return self.rest.reach + (SOFT_REACH * float(self.blur.max(initial=0.0)) if self.blur is not None else 0.0)
 
     def _union(self, edges: Floats) -> Box:
         seen = edges[~np.isnan(edges[:, 0])]
@@ -110,6 +130,11 @@ class PosedPart:
         if not self.shown or not len(self.opacity) or (self.opened is not None and not self.opened.any()):
             return 0.0
         return float(self.opacity.max()) * self.rest.part.opacity / 100
+
+
+def box_corners(box: Box) -> Floats:
+    """Top left, top right, bottom right, bottom left, (4, 2)."""
+    return np.array([[box.x, box.y], [box.right, box.y], [box.right, box.bottom], [box.x, box.bottom]])
 
 
 def members_by_group(groups: Mapping[str, str | None]) -> dict[str | None, list[str]]:
@@ -157,6 +182,13 @@ class Pose:
             return posed.outline_box
         return Box.union(box for box in (pose.outline_box(i) for pose, i in inner) if not box.empty) or Box(*posed.outline_box[:2], 0, 0)
 
+    def corners(self, part_id: str) -> Floats:
+        """The corners (k, 2) of a convex outline round a part as it stands now: as closely as it is known for a part of one unit."""
+        posed = self.parts[part_id]
+        one = len(posed.hinge) == 1 and self.inner(part_id) is None
+        found: Floats = posed.corners[0] if one else box_corners(self.outline_box(part_id))
+        return found
+
     def inner(self, part_id: str) -> "list[tuple[Pose, str]] | None":
         """What a group or an echo is made of; None for any other part."""
         part = self.parts[part_id].rest.part
@@ -170,8 +202,8 @@ class Pose:
     def reach(self, part_id: str) -> float:
         """How far beyond its outline a part may paint, in px."""
         inner = self.inner(part_id)
-        own = self.parts[part_id].rest.reach
-        return own if inner is None else max((pose.reach(i) for pose, i in inner), default=0.0)
+        own = self.parts[part_id].reach
+        return own if inner is None else own + max((pose.reach(i) for pose, i in inner), default=0.0)
 
     def visible_box(self, part_id: str) -> Box | None:
         """The bounds of what shows of a part now, mattes and opacity taken into account; None when nothing does."""
@@ -199,23 +231,36 @@ class Pose:
         """
         if len(posed.hinge) == 1:
             return np.array([self._meets_mattes(posed)])
-        edges = posed.ink_edges + posed.rest.reach * OUTWARD
+        edges = posed.ink_edges + posed.reach * OUTWARD
         inside = ~np.isnan(edges[:, 0])
         for matte in self.mattes_of(posed):
             if matte.hides:
                 continue
             box = self.outline_box(matte.inside).grown(*[matte.grow + matte.soft] * 4)
             meets = (edges[:, 0] < box.right) & (edges[:, 2] > box.x) & (edges[:, 1] < box.bottom) & (edges[:, 3] > box.y)
+            if meets.any() and self._turned(posed, matte):
+                meets &= ~apart(posed.reaching, self.corners(matte.inside), matte.grow + matte.soft)
             inside &= meets
         return inside
 
     def _meets_mattes(self, posed: PosedPart) -> bool:
         """The same for a part of one unit, without the cost of arrays."""
-        ink = posed.outline_box.grown(*[posed.rest.reach] * 4)
+        ink = posed.outline_box.grown(*[posed.reach] * 4)
         if ink.empty:
             return False
-        windows = (self.outline_box(m.inside).grown(*[m.grow + m.soft] * 4) for m in self.mattes_of(posed) if not m.hides)
-        return all(ink.x < w.right and ink.right > w.x and ink.y < w.bottom and ink.bottom > w.y for w in windows)
+        for matte in self.mattes_of(posed):
+            if matte.hides:
+                continue
+            window = self.outline_box(matte.inside).grown(*[matte.grow + matte.soft] * 4)
+            if not (ink.x < window.right and ink.right > window.x and ink.y < window.bottom and ink.bottom > window.y):
+                return False
+            if self._turned(posed, matte) and apart(posed.reaching, self.corners(matte.inside), matte.grow + matte.soft).all():
+                return False
+        return True
+
+    def _turned(self, posed: PosedPart, matte: Matte) -> bool:
+        """Whether a part and its matte may lie apart though the boxes round them meet."""
+        return posed.matrix is not None or self.parts[matte.inside].matrix is not None
 
     @property
     def key(self) -> bytes:
@@ -248,7 +293,8 @@ def opened_box(box: Box, wipe: Wipe, opened: float) -> Box:
     return box
 
 
-_CHANNELS = ("shift", "scale", "opacity", "drawn", "matrix", "drift", "blur", "opened")
+_READ = tuple(f.name for f in dataclasses.fields(PosedPart) if f.name not in ("rest", "unit", "still", "shown"))
+"""All that a posed part is, read off its definition: whatever is added to it counts when two frames are compared."""
 
 
 def _key(posed: PosedPart) -> bytes:
@@ -256,17 +302,26 @@ def _key(posed: PosedPart) -> bytes:
         return b"gone"
     if posed.still:
         return b"still"
-    tint = b"" if posed.tint is None else posed.tint.share.tobytes()
-    arrays = [getattr(posed, channel) for channel in _CHANNELS]
-    return b"".join([tint, *(a.tobytes() for a in arrays if a is not None)])
+    return b"".join(_bytes_of(getattr(posed, name)) for name in _READ)
+
+
+def _bytes_of(value: Any) -> bytes:
+    if isinstance(value, np.ndarray):
+        return value.tobytes()
+    return b"".join(_bytes_of(item) for item in value) if isinstance(value, tuple) else repr(value).encode()
 
 
 def _same(a: PosedPart, b: PosedPart) -> bool:
-    if a.rest is not b.rest or a.shown != b.shown:
+    if a.rest is not b.rest or a.shown != b.shown or a.unit != b.unit:
         return False
-    if a.still and b.still:
+    if not a.shown or (a.still and b.still):
         return True
-    if (a.tint is None) != (b.tint is None) or (a.tint and b.tint and not np.array_equal(a.tint.share, b.tint.share)):
-        return False
-    pairs = [(getattr(a, k), getattr(b, k)) for k in _CHANNELS]
-    return all((x is None and y is None) or (x is not None and y is not None and np.array_equal(x, y)) for x, y in pairs)
+    return all(_alike(getattr(a, name), getattr(b, name)) for name in _READ)
+
+
+def _alike(a: Any, b: Any) -> bool:
+    if isinstance(a, np.ndarray) or isinstance(b, np.ndarray):
+        return isinstance(a, np.ndarray) and isinstance(b, np.ndarray) and np.array_equal(a, b)
+    if isinstance(a, tuple) and isinstance(b, tuple):
+        return len(a) == len(b) and all(_alike(x, y) for x, y in zip(a, b, strict=True))
+    return bool(a == b)

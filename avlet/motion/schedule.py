@@ -88,8 +88,10 @@ def _eased(move: Move, plan: Schedule, time: float) -> Floats:
     if move.ease_over == "each unit" or plan.total <= 0:
         return ease_progress(move.ease, _progress(plan, time))
     whole = np.array([(time - plan.start) / plan.total])
-    eased = plan.start + plan.total * float(ease_progress(move.ease, whole)[0])
-    return np.where(whole >= 1.0, 1.0, np.clip(_progress(plan, eased), 0.0, None))
+    share = float(ease_progress(move.ease, whole)[0])
+    beyond = max(0.0, share - 1.0)  # an ease that goes past takes all units past together
+    own = np.clip(_progress(plan, plan.start + plan.total * share), 0.0, 1.0)
+    return np.where(whole >= 1.0, 1.0, own + beyond)
 
 
 def _progress(plan: Schedule, time: float) -> Floats:

@@ -11,6 +11,7 @@ class Spans:
     """A template's time at one length, all in frames. ``pace`` is how many designed frames pass in one shown frame at the ends.
 
     ``pace`` is the template's own, unless the length is under both ends together; then both are shortened in proportion.
+    ``designed_length`` is the template's own length.
     """
 
     length: int
@@ -20,6 +21,17 @@ class Spans:
     designed_out: int
     pace: float
     shortened: bool = False
+    designed_length: int = 0
+
+    @property
+    def still(self) -> int:
+        """Frames from the first at rest to the last."""
+        return self.length - 1 - self.way_in - self.way_out
+
+    @property
+    def designed_still(self) -> int:
+        """The same at the template's own length."""
+        return self.designed_length - 1 - self.designed_in - self.designed_out
 
     @property
     def hold(self) -> int:
@@ -36,7 +48,7 @@ class Spans:
 
     def held(self, frame: float) -> float:
         """How far the hold is, 0 at its first frame and 1 at its last; 0 before, 1 after."""
-        frames = self.length - 1 - self.way_in - self.way_out
+        frames = self.still
         return min(1.0, max(0.0, (frame - self.way_in) / frames)) if frames > 0 else float(frame > self.way_in)
 
 
@@ -52,7 +64,8 @@ def spans_at(template: Template, length: int, needed: tuple[int, int] | None = N
     shown_in, shown_out = math.ceil(designed_in / pace - 1e-9), math.ceil(designed_out / pace - 1e-9)
     both = shown_in + shown_out
     if length >= both:
-        return Spans(length, shown_in, shown_out, designed_in, designed_out, pace)
+        return Spans(length, shown_in, shown_out, designed_in, designed_out, pace, designed_length=template.length)
     way_in = round(length * designed_in / (designed_in + designed_out)) if length > 1 else 0
     way_out = length - way_in if length > 1 else 0
-    return Spans(length, way_in, way_out, designed_in, designed_out, (designed_in + designed_out) / length, shortened=True)
+    shortest = (designed_in + designed_out) / length
+    return Spans(length, way_in, way_out, designed_in, designed_out, shortest, shortened=True, designed_length=template.length)

@@ -1,6 +1,7 @@
 """Starts that are tied to the moves of other parts, worked out in order; circles in words."""
 
 import itertools
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
@@ -50,7 +51,7 @@ def timings(rest: Rest, designed_out: float) -> dict[str, Timing]:
     arriving: dict[str, tuple[Schedule, ...]] = {}
     for part_id in _ordered(parts, {i: p.way_in for i, p in parts.items()}):
         one = rest.parts[part_id]
-        arriving[part_id] = _schedules(one, one.part.way_in, {i: _span(s) for i, s in arriving.items()})
+        arriving[part_id] = _schedules(one, one.part.way_in, {i: _span(s) for i, s in arriving.items()}, 0.0)
     mirrored = {i: _mirror(_span(s), designed_out) for i, s in arriving.items() if isinstance(parts[i].way_out, Mirrored)}
     leaving: dict[str, tuple[Schedule, ...]] = {}
     for part_id in _ordered(parts, {i: out_moves(p) for i, p in parts.items()}):
@@ -64,18 +65,37 @@ def _mirror(span: tuple[float, float], designed_out: float) -> tuple[float, floa
     return designed_out - span[1], designed_out - span[0]
 
 
-def _schedules(one: RestPart, moves: Sequence[Move], known: Mapping[str, tuple[float, float]]) -> tuple[Schedule, ...]:
-    return tuple(schedule(move, units_of(one, move), _start(one, move, known)) for move in moves)
+def _schedules(
+    one: RestPart, moves: Sequence[Move], known: Mapping[str, tuple[float, float]], first: float = -math.inf
+) -> tuple[Schedule, ...]:
+    """When moves run; none begins before the frame ``first``."""
+    return tuple(schedule(move, units_of(one, move), _start(one, move, known, first)) for move in moves)
 
 
-def _start(one: RestPart, move: Move, known: Mapping[str, tuple[float, float]]) -> float | None:
+def _start(one: RestPart, move: Move, known: Mapping[str, tuple[float, float]], first: float) -> float | None:
     tie = move.tie
     if tie is None:
         return None
     begin, end = known.get(tie.on, (0.0, 0.0))
     if tie.how == "ending with it":
-        return end + tie.frames - schedule(move, units_of(one, move)).total
-    return (begin if tie.how == "after its start" else end) + tie.frames
+        return max(first, end + tie.frames - schedule(move, units_of(one, move)).total)
+    return max(first, (begin if tie.how == "after its start" else end) + tie.frames)
+
+
+def late_ends(rest: Rest, found: Mapping[str, Timing]) -> list[str]:
+    """What is too long to end with what it is tied to, as it would have to begin before there is anything, in sentences."""
+    said = []
+    for part_id, timing in found.items():
+        part = rest.parts[part_id].part
+        for move, times in ((m, t) for m, t in zip(part.way_in, timing.way_in, strict=True) if m.tie and m.tie.how == "ending with it"):
+            assert move.tie is not None
+            wanted = found[move.tie.on].arrives[1] + move.tie.frames if move.tie.on in found else times.end
+            if times.end > wanted + 1e-6:
+                other = rest.parts[move.tie.on].part.name
+                said.append(
+                    f"{part.name} takes {times.total:.4g} frames, too many to end with {other}: it ends {times.end - wanted:.4g} later."
+                )
+    return said
 
 
 def _ordered(parts: Mapping[str, AnyPart], moves: Mapping[str, Sequence[Move]]) -> list[str]:

@@ -64,10 +64,15 @@ def about(points: Floats, matrices: Floats) -> Floats:
     return made
 
 
+def mapped(matrices: Floats, points: Floats) -> Floats:
+    """Where points (n, k, 2) are once transformed, those of each row by its own matrix of (n, 3, 3); NaN stays NaN."""
+    whole = np.concatenate([points, np.ones((*points.shape[:2], 1))], axis=2)
+    moved = np.einsum("nij,nkj->nki", np.broadcast_to(matrices, (len(points), 3, 3)), whole)
+    found: Floats = moved[..., :2] / np.where(np.abs(moved[..., 2:]) < 1e-9, 1e-9, moved[..., 2:])
+    return found
+
+
 def bounds(matrices: Floats, edges: Floats) -> Floats:
     """The bounds (n, 4) of boxes with ``edges`` (n, 4: left, top, right, bottom) once transformed; NaN stays NaN."""
-    corners = edges[:, [0, 1, 2, 1, 2, 3, 0, 3]].reshape(-1, 4, 2)
-    whole = np.concatenate([corners, np.ones((*corners.shape[:2], 1))], axis=2)
-    moved = np.einsum("nij,nkj->nki", np.broadcast_to(matrices, (len(edges), 3, 3)), whole)
-    points = moved[..., :2] / np.where(np.abs(moved[..., 2:]) < 1e-9, 1e-9, moved[..., 2:])
+    points = mapped(matrices, edges[:, [0, 1, 2, 1, 2, 3, 0, 3]].reshape(-1, 4, 2))
     return np.concatenate([points.min(axis=1), points.max(axis=1)], axis=1)

@@ -9,6 +9,9 @@ from avlet.geometry import Box
 HAIR = 1.0
 """px beyond the edge, so that no part of an anti-aliased edge shows."""
 
+TOWARD: dict[Side, tuple[float, float]] = {"below": (0.0, 1.0), "above": (0.0, -1.0), "right": (1.0, 0.0), "left": (-1.0, 0.0)}
+"""The direction of each side."""
+
 
 def out_of(box: Box, ink: Floats, side: Side) -> Floats:
     """The shortest displacement (units, 2) in px towards ``side`` that takes each unit's ink wholly out of ``box``.
@@ -23,5 +26,4 @@ def out_of(box: Box, ink: Floats, side: Side) -> Floats:
         "left": ink[:, 2] - edges[0],
     }[side]
     distance = np.where(np.isnan(far), 0.0, np.maximum(far, 0.0) + HAIR)
-    toward = {"below": (0.0, 1.0), "above": (0.0, -1.0), "right": (1.0, 0.0), "left": (-1.0, 0.0)}[side]
-    return distance[:, None] * np.array(toward)
+    return distance[:, None] * np.array(TOWARD[side])

@@ -21,11 +21,19 @@ def colour(words: str, opacity: float = 1.0) -> skia.Color4f:
     return skia.Color4f(red, green, blue, alpha * opacity)
 
 
+def tint_filter(words: str, share: float) -> skia.ColorFilter | None:
+    """Turns colours ``share`` of the way to one, alpha kept; none where that is too little to be seen."""
+    tint = colour(words, share).toColor()
+    return skia.ColorFilters.Blend(tint, skia.BlendMode.kSrcATop) if tint >> 24 else None
+
+
 def brush(paint: Paint, box: Box, opacity: float, blur: float = 0.0, line: "Line | None" = None) -> skia.Paint:
     """A brush for filling, or for the line along an edge. Gradients are spread over ``box``; ``blur`` is in px as in CSS."""
     return _brush(paint, _NO_BOX if isinstance(paint, Solid) else box, opacity, blur, line)
 
 
+_WHOLE = 1e-4
+"""A line that lacks less than this share of its length is whole: nobody sees it, and Skia has no effect for it."""
 LEAST_BLUR = 0.05
 """px below which nothing is softened."""
 
@@ -47,7 +55,7 @@ def line_of(outline: Outline, drawn: float = 1.0) -> Line | None:
     if length <= 0 or width <= 0:
         return None
     begin = (start + outline.offset / 100) % 1.0
-    return (width, outline.join, 0.0, 1.0) if length >= 1 else (width, outline.join, begin, begin + length)
+    return (width, outline.join, 0.0, 1.0) if length >= 1 - _WHOLE else (width, outline.join, begin, begin + length)
 
 
 @functools.lru_cache(maxsize=2048)

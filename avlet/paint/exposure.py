@@ -1,10 +1,12 @@
 """Motion blur: a frame as what is seen while it is exposed."""
 
+import itertools
 import math
 
 import numpy as np
 import skia
 
+from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PatternPart
 from avlet.document.template import MotionBlur
 from avlet.geometry import Box
 from avlet.motion.pose import Choreography
@@ -40,15 +42,28 @@ def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str
     first_frame, last_frame = frame <= 0 and template.plays_in, frame >= choreography.spans.length - 1 and template.plays_out
     if blur.shutter <= 0 or first_frame or last_frame:
         return {}
-    ends = [choreography.pose_within(frame, offset) for offset in (blur.phase / 360, (blur.phase + blur.shutter) / 360)]
-    first, last = ends
+    begin, lasts = blur.phase / 360, blur.shutter / 360
+    poses = [choreography.pose_within(frame, begin + lasts * at) for at in (_LOOKS if choreography.turns else (0.0, 1.0))]
+    drifted = lasts / float(choreography.rest.frame.fps)
     found = {}
-    for part_id in first.members.get(None, ()):
+    for part_id in poses[0].members.get(None, ()):
         if choreography.rest.parts[part_id].part.motion_blur:
-            far = _travel(first, last, part_id, set())
+            far = sum(_travel(one, other, part_id, set()) for one, other in itertools.pairwise(poses))
+            far = max(far, _drifting(poses[0], part_id, drifted))
             if far > STILL:
                 found[part_id] = far
     return found
+
+
+_LOOKS = (0.0, 0.21, 0.47, 0.76, 1.0)
+"""Moments of an exposure, as shares of it, between which way is measured where parts turn: uneven, so that no spin hides in them."""
+
+
+def _drifting(pose: Pose, part_id: str, seconds: float) -> float:
+    """How far the copies of a pattern drift in a time, in px: those that fill a box start anew with each step, and seem to stay."""
+    part = pose.parts[part_id].rest.part
+    own = math.hypot(part.drift_x, part.drift_y) * seconds if isinstance(part, PatternPart) else 0.0
+    return max([own, *(_drifting(where, i, seconds) for where, i in pose.inner(part_id) or ())])
 
 
 def _travel(first: Pose, last: Pose, part_id: str, asked: set[str]) -> float:
@@ -66,11 +81,11 @@ def _travel(first: Pose, last: Pose, part_id: str, asked: set[str]) -> float:
 
 
 def _unit_travel(a: PosedPart, b: PosedPart) -> float:
-    edges, others = a.ink_edges, b.ink_edges
-    if a.shown != b.shown or edges.shape != others.shape:
+    corners, others = a.corners, b.corners
+    if a.shown != b.shown or corners.shape != others.shape:
         return 1.0
     gone = (a.opacity <= 0) & (b.opacity <= 0)
-    ways = np.abs(np.nan_to_num(edges - others)).max(axis=1)
+    ways = np.abs(np.nan_to_num(corners - others)).max(axis=(1, 2))
     ways[gone] = 0.0
     far = float(ways.max(initial=0.0))
     if far == 0 and (not np.array_equal(a.opacity, b.opacity) or a.rest is not b.rest):
@@ -121,8 +136,9 @@ def _paint_blurred(canvas: skia.Canvas, poses: list[Pose], part_id: str) -> None
     inner = surface.getCanvas()
     inner.translate(-bounds.left(), -bounds.top())
     inner.concat(matrix)
+    behind = _what_is_behind(canvas, bounds, pixels) if any(_blends(pose, part_id) for pose in poses) else None
     for pose in poses:
-        pixels[...] = 0
+        pixels[...] = 0 if behind is None else behind
         paint_one(inner, pose, part_id)
         surface.flushAndSubmit()
         even += np.bitwise_and(words, _LANES, out=lane)
@@ -134,5 +150,25 @@ def _paint_blurred(canvas: skia.Canvas, poses: list[Pose], part_id: str) -> None
     image = skia.Image.fromarray(mean, colorType=skia.kRGBA_8888_ColorType, alphaType=skia.kPremul_AlphaType, copy=True)
     canvas.save()
     canvas.resetMatrix()
-    canvas.drawImage(image, bounds.left(), bounds.top())
+    if behind is None:
+        canvas.drawImage(image, bounds.left(), bounds.top())
+    else:
+        replacing = skia.Paint(BlendMode=skia.BlendMode.kSrc)
+        canvas.clipRect(skia.Rect.Make(bounds))
+        canvas.drawImage(image, bounds.left(), bounds.top(), skia.SamplingOptions(), replacing)
     canvas.restore()
+
+
+def _blends(pose: Pose, part_id: str) -> bool:
+    """Whether a part, or anything in it, is more to what lies behind it than laid over it: that has to be seen at every moment."""
+    part = pose.parts[part_id].rest.part
+    own = isinstance(part, PaintedPart | GroupPart | EchoPart) and part.blend != "normal"
+    return own or any(_blends(where, i) for where, i in pose.inner(part_id) or ())
+
+
+def _what_is_behind(canvas: skia.Canvas, bounds: skia.IRect, like: Pixels) -> Pixels:
+    """The pixels of a canvas within ``bounds``, as an array like the one given."""
+    behind = np.zeros_like(like)
+    info = skia.ImageInfo.Make(like.shape[1], like.shape[0], skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
+    canvas.readPixels(info, behind, behind.strides[0], bounds.left(), bounds.top())
+    return behind

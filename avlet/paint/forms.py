@@ -53,8 +53,11 @@ def rule_path(part: RulePart, box: Box) -> skia.Path:
     """The outline of a rule in ``box``: flat or round ends, unbroken or dashed."""
     if part.dash <= 0 and part.caps == "flat":
         return _with(lambda path: path.addRect(skia.Rect.MakeXYWH(*box)))
-    thick = box.h if part.direction == "across" else box.w
+    thick, length = (box.h, box.w) if part.direction == "across" else (box.w, box.h)
     round_caps = part.caps == "round"
+    if round_caps and (part.dash <= 0 or length <= thick):
+        radius = min(box.w, box.h) / 2
+        return _with(lambda path: path.addRRect(skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius)))
     inset = thick / 2 if round_caps else 0.0
     x, y = box.middle
     ends = (box.x + inset, y, box.right - inset, y) if part.direction == "across" else (x, box.y + inset, x, box.bottom - inset)

@@ -6,13 +6,13 @@ import skia
 
 from avlet.document.parts import Matte
 from avlet.motion.posed import Pose, PosedPart
-from avlet.paint.brushes import LEAST_BLUR, soft_edge
+from avlet.paint.brushes import LEAST_BLUR
 from avlet.paint.outlines import posed_outline
 
 
 def is_clip(matte: Matte) -> bool:
-    """Whether a matte is a plain clip: a hard outline. The others need a layer."""
-    return matte.by == "outline" and matte.soft < LEAST_BLUR
+    """Whether a matte is a plain clip: a hard outline, neither grown nor shrunk. The others need a layer."""
+    return matte.by == "outline" and matte.soft < LEAST_BLUR and matte.grow == 0
 
 
 def begin_mattes(canvas: skia.Canvas, pose: Pose, posed: PosedPart, mattes: tuple[Matte, ...]) -> tuple[Matte, ...]:
@@ -21,7 +21,7 @@ def begin_mattes(canvas: skia.Canvas, pose: Pose, posed: PosedPart, mattes: tupl
     canvas.save()
     for matte in mattes:
         if is_clip(matte):
-            canvas.clipPath(matte_path(matte, pose), skia.ClipOp.kDifference if matte.hides else skia.ClipOp.kIntersect, True)
+            canvas.clipPath(posed_outline(pose, matte.inside), skia.ClipOp.kDifference if matte.hides else skia.ClipOp.kIntersect, True)
     if layered:
         part_id = posed.rest.part.id
         area = pose.outline_box(part_id).grown(*[pose.reach(part_id) + 2] * 4)
@@ -34,9 +34,7 @@ def end_mattes(canvas: skia.Canvas, pose: Pose, layered: tuple[Matte, ...], pain
     for matte in layered:
         canvas.saveLayer(None, _sieve(matte))
         if matte.by == "outline":
-            brush = skia.Paint(AntiAlias=True)
-            brush.setMaskFilter(soft_edge(matte.soft))
-            canvas.drawPath(matte_path(matte, pose), brush)
+            _draw_outline(canvas, posed_outline(pose, matte.inside), matte.grow)
         else:
             paint_source(matte.inside)
         canvas.restore()
@@ -50,19 +48,16 @@ def _sieve(matte: Matte) -> skia.Paint:
     paint = skia.Paint(BlendMode=skia.BlendMode.kDstOut if matte.hides else skia.BlendMode.kDstIn)
     if matte.by == "brightness":
         paint.setColorFilter(skia.LumaColorFilter.Make())
-    if matte.by != "outline" and matte.soft >= LEAST_BLUR:
+    if matte.soft >= LEAST_BLUR:
         paint.setImageFilter(skia.ImageFilters.Blur(matte.soft / 2, matte.soft / 2))
     return paint
 
 
-def matte_path(matte: Matte, pose: Pose) -> skia.Path:
-    """The outline of a matte's source now, grown or shrunk."""
-    path = posed_outline(pose, matte.inside)
-    if matte.grow == 0 or path.isEmpty():
-        return path
-    line = skia.Path()
-    stroke = skia.Paint(Style=skia.Paint.kStroke_Style, StrokeWidth=2 * abs(matte.grow))
-    stroke.setStrokeJoin(skia.Paint.kRound_Join)
-    stroke.getFillPath(path, line)
-    operation = skia.PathOp.kUnion_PathOp if matte.grow > 0 else skia.PathOp.kDifference_PathOp
-    return skia.Op(path, line, operation) or path
+def _draw_outline(canvas: skia.Canvas, path: skia.Path, grow: float) -> None:
+    """Fill an outline grown, or shrunk, by px: a line along it is drawn as well, or wiped out. No outline is too intricate for that."""
+    brush = skia.Paint(AntiAlias=True)
+    canvas.drawPath(path, brush)
+    if grow:
+        line = skia.Paint(AntiAlias=True, Style=skia.Paint.kStroke_Style, StrokeWidth=2 * abs(grow), StrokeJoin=skia.Paint.kRound_Join)
+        line.setBlendMode(skia.BlendMode.kSrcOver if grow > 0 else skia.BlendMode.kDstOut)
+        canvas.drawPath(path, line)

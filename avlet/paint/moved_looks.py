@@ -43,7 +43,7 @@ def wiped(canvas: skia.Canvas, posed: PosedPart, unit: int, box: Box) -> Iterato
         yield
         return
     wipe, opened = posed.wipe, float(posed.opened[unit])
-    room = box.grown(*[posed.rest.reach + 2] * 4)
+    room = box.grown(*[posed.reach + 2] * 4)
     canvas.save()
     if wipe.soft <= 0:
         canvas.clipPath(_open_area(wipe, room, opened), skia.ClipOp.kIntersect, True)

@@ -13,7 +13,7 @@ from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PicturePart, 
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.posed import Pose, PosedPart, unit_edges
-from avlet.paint.brushes import blend_mode, colour
+from avlet.paint.brushes import blend_mode, tint_filter
 from avlet.paint.copies import paint_copies
 from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.mattes import begin_mattes, end_mattes
@@ -80,9 +80,8 @@ def _paint_inner(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: froz
             paint.setAlphaf(opacity)
             if blur > 0:
                 paint.setImageFilter(skia.ImageFilters.Blur(blur / 2, blur / 2))
-            if posed.tint is not None:
-                tint = colour(posed.tint.colour, float(posed.tint.share[0])).toColor()
-                paint.setColorFilter(skia.ColorFilters.Blend(tint, skia.BlendMode.kSrcATop))
+            if posed.tint is not None and (tint := tint_filter(posed.tint.colour, float(posed.tint.share[0]))) is not None:
+                paint.setColorFilter(tint)
             canvas.saveLayer(skia.Rect.MakeXYWH(*box.grown(*[pose.reach(part.id) + 2 + SOFT_REACH * blur] * 4)), paint)
         for where, member in pose.inner(part.id) or ():
             paint_one(canvas, where, member, behind)
@@ -129,7 +128,7 @@ def _paint_part(canvas: skia.Canvas, posed: PosedPart, seen: NDArray[np.bool_] |
     opacity = part.opacity / 100
     together = part.blend != "normal" or (len(layers) > 1 and opacity < 1)
     if together:
-        box = posed.outline_box.grown(*[posed.rest.reach + 2] * 4)
+        box = posed.outline_box.grown(*[posed.reach + 2] * 4)
         paint = skia.Paint(BlendMode=blend_mode(part.blend))
         paint.setAlphaf(opacity)
         canvas.saveLayer(skia.Rect.MakeXYWH(*box), paint)

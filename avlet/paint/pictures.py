@@ -7,7 +7,7 @@ import skia
 from avlet.document.parts import PictureFile, PicturePart
 from avlet.document.pictures import read_picture, without_links
 from avlet.geometry import Box
-from avlet.paint.brushes import colour
+from avlet.paint.brushes import tint_filter
 
 _SMOOTH = skia.SamplingOptions(skia.FilterMode.kLinear, skia.MipmapMode.kLinear)
 _MISSING = 0xFF8A5A66
@@ -24,8 +24,8 @@ def paint_picture(canvas: skia.Canvas, part: PicturePart, path: skia.Path, box: 
         target = placed(part, facts.width, facts.height, box)
         paint = skia.Paint(AntiAlias=True)
         paint.setAlphaf(opacity)
-        if part.tint_share > 0:
-            paint.setColorFilter(_tint(part.tint, part.tint_share / 100))
+        if (tint := tint_filter(part.tint, part.tint_share / 100)) is not None:
+            paint.setColorFilter(tint)
         if facts.vector:
             _paint_drawing(canvas, part.picture, target, paint, facts.width, facts.height)
         else:
@@ -68,12 +68,6 @@ def _paint_drawing(canvas: skia.Canvas, picture: PictureFile, target: Box, paint
     drawing.setContainerSize(skia.Size(width, height))
     drawing.render(canvas)
     canvas.restore()
-
-
-@functools.lru_cache(maxsize=256)
-def _tint(words: str, share: float) -> skia.ColorFilter:
-    """``share`` of the picture's colour replaced by another; its own transparency stays."""
-    return skia.ColorFilters.Blend(colour(words, share).toColor(), skia.BlendMode.kSrcATop)
 
 
 def _crossed(canvas: skia.Canvas, box: Box, opacity: float) -> None:

@@ -11,6 +11,7 @@ from avlet.layout.bind import Bound, bind
 from avlet.motion.pose import Choreography
 from avlet.motion.posed import Pose
 from avlet.motion.spans import Spans
+from avlet.motion.ties import late_ends
 from avlet.paint.exposure import moving, paint_exposed
 from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_pose
 from avlet.text.fonts import FontBook
@@ -78,6 +79,7 @@ class Scene:
     def notes(self) -> list[str]:
         """What is to be said about this title: fonts that are missing, ends that were shortened."""
         found = [*self.bound.notes, *(note for part in self.rest.parts.values() for note in part.notes)]
+        found += late_ends(self.rest, self.choreography.timings)
         if self.spans.shortened:
             found.append(
                 f"{self.length} frames are under the way in and way out together "

@@ -9,6 +9,7 @@ from io import BytesIO
 from pathlib import Path
 from typing import Any
 
+import icu
 import msgspec
 import uharfbuzz as hb
 from fontTools.ttLib import TTFont, TTLibError
@@ -294,7 +295,7 @@ class FontBook:
 
     def covering(self, cluster: str, face: Face) -> Face | None:
         """A face that has all of ``cluster``: ``face`` itself, or the nearest in weight of a fallback family."""
-        wanted = [c for c in map(ord, cluster) if not _ignorable(c)]
+        wanted = [c for c in map(ord, cluster) if not is_ignorable(c)]
         if all(c in face.covered for c in wanted):
             return face
         key = (face, cluster)
@@ -337,11 +338,10 @@ def _weight_of(style: str) -> int:
     return next((weight for word, weight in _WEIGHTS.items() if word in plain), 400)
 
 
-def _ignorable(code: int) -> bool:
-    """Joiners, variation selectors and direction marks, which a face need not have."""
-    return code in (0x200C, 0x200D, 0x00AD) or 0x200E <= code <= 0x200F or 0x202A <= code <= 0x202E or (
-        0x2066 <= code <= 0x2069 or 0xFE00 <= code <= 0xFE0F
-    )  # fmt: skip
+@functools.lru_cache(maxsize=4096)
+def is_ignorable(code: int) -> bool:
+    """Whether a face need not have a code point: joiners, variation selectors and the like (Unicode's Default_Ignorable_Code_Point)."""
+    return bool(icu.Char.hasBinaryProperty(code, icu.UProperty.DEFAULT_IGNORABLE_CODE_POINT))
 
 
 def font_files(folder: Path) -> Iterator[Path]:

@@ -5,10 +5,11 @@ text that has accents.
 """
 
 import re
+import unicodedata
 from typing import NamedTuple
 
-from avlet.document.parts import TextPart
-from avlet.text.fonts import Face, FontBook
+from avlet.document.parts import Case, TextPart
+from avlet.text.fonts import Face, FontBook, is_ignorable
 
 _MARK = re.compile(r"\{\{|\{([12]):([^{}]*)\}")
 
@@ -22,15 +23,23 @@ class Style(NamedTuple):
 
 
 class StyledLine(NamedTuple):
-    """One line: its code points, and for each the number of its style in ``table``."""
+    """One line: its code points, and for each the number of its style in ``table``.
+
+    ``within`` is the paragraph that it was broken out of and where it begins there, as directions are found paragraph by paragraph
+    (UAX #9); None for a whole one.
+    """
 
     text: str
     styles: tuple[int, ...]
     table: tuple[Style, ...]
+    within: tuple[str, int] | None = None
 
     def cut(self, start: int, end: int) -> "StyledLine":
         """Code points ``start`` up to ``end``."""
-        return StyledLine(self.text[start:end], self.styles[start:end], self.table)
+        if (start, end) == (0, len(self.text)):
+            return self
+        whole, begin = self.within or (self.text, 0)
+        return StyledLine(self.text[start:end], self.styles[start:end], self.table, (whole, begin + start))
 
     def trimmed(self) -> "StyledLine":
         """Without blanks at its end."""
@@ -95,11 +104,17 @@ def styled_lines(part: TextPart, book: FontBook) -> list[StyledLine]:
         table += [Style(style.face, style.scale * share, style.accent) for style in table]
     text: list[str] = []
     styles: list[int] = []
-    for words, accent_number in pieces:
-        for char in _printable(words):
+    printed = [(_composed(_printable(words), part.case), number) for words, number in pieces]
+    typed = "".join(words for words, _ in printed)
+    at = 0
+    for words, accent_number in printed:
+        for char in words:
             shown, number = _cased(char, part, accent_number, len(table) // 2)
+            if char == "Σ" and part.case == "lower case" and _ends_a_word(typed, at):
+                shown = "ς"
             text.append(shown)
             styles += [number] * len(shown)
+            at += 1
     joined = "".join(text)
     lines, at = [], 0
     for line in joined.split("\n"):
@@ -108,6 +123,7 @@ def styled_lines(part: TextPart, book: FontBook) -> list[StyledLine]:
     return lines
 
 
+_WITHIN_WORDS = "’'·"
 _LINE_ENDS = re.compile("\r\n|[\r\x0b\x0c\x85\u2028\u2029]")
 _CONTROLS = re.compile("[\x00-\x08\x0e-\x1f\x7f-\x9f]")
 
@@ -115,6 +131,18 @@ _CONTROLS = re.compile("[\x00-\x08\x0e-\x1f\x7f-\x9f]")
 def _printable(words: str) -> str:
     """What is set of what was typed: any end of a line is one, a tab is a blank, and controls are nothing."""
     return _CONTROLS.sub("", _LINE_ENDS.sub("\n", words).replace("\t", " "))
+
+
+def _composed(words: str, case: Case) -> str:
+    """Letters as one with their accents where case is changed, so that both change together (NFC, UAX #15)."""
+    return words if case == "as typed" else unicodedata.normalize("NFC", words)
+
+
+def _ends_a_word(text: str, at: int) -> bool:
+    """Whether a letter stands behind others of its word and before none (Unicode's Final_Sigma, table 3-17)."""
+    before = next((c for c in reversed(text[:at]) if not is_ignorable(ord(c)) and c not in _WITHIN_WORDS), "")
+    after = next((c for c in text[at + 1 :] if not is_ignorable(ord(c)) and c not in _WITHIN_WORDS), "")
+    return before.lower() != before.upper() and after.lower() == after.upper()
 
 
 def _cased(char: str, part: TextPart, number: int, small: int) -> tuple[str, int]:

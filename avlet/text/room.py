@@ -13,6 +13,7 @@ from avlet.text.runs import code_points_at
 from avlet.text.units import grapheme_starts
 
 ELLIPSIS = "…"
+SOFT_HYPHEN = "\u00ad"
 _ROUNDS = 18
 """Halvings when a size or width is searched for: to a quarter of a millionth of the text's size."""
 _SLACK = 1e-6
@@ -180,9 +181,18 @@ def break_line(line: StyledLine, limit: float, width: Callable[[StyledLine], flo
     pieces: list[StyledLine] = []
     start = last = 0
     for place in break_places(line.text):
-        if last > start and width(line.cut(start, place).trimmed()) > limit:
-            pieces.append(line.cut(start, last).trimmed())
+        if last > start and width(_piece(line, start, place)) > limit:
+            piece = _piece(line, start, last)
+            pieces += [piece] if piece.text else []  # blanks alone make no line
             start = last
         last = place
-    pieces.append(line.cut(start, len(line.text)).trimmed())
+    pieces.append(_piece(line, start, len(line.text)))
     return pieces
+
+
+def _piece(line: StyledLine, start: int, end: int) -> StyledLine:
+    """A stretch of a line as a line of its own: without blanks at its end, and with a hyphen where it ends at a soft one."""
+    piece = line.cut(start, end).trimmed()
+    if end < len(line.text) and piece.text.endswith(SOFT_HYPHEN):
+        return piece.cut(0, len(piece.text) - 1).with_end("-")
+    return piece

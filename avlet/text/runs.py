@@ -10,6 +10,8 @@ from avlet.text.fonts import Face, FontBook
 from avlet.text.marking import StyledLine
 
 _COMMON = ("Zyyy", "Zinh", "Zzzz")
+CURSIVE = frozenset(("Arab", "Syrc", "Mong", "Nkoo", "Mand", "Mani", "Phag", "Phlp", "Adlm", "Rohg", "Sogd"))
+"""Scripts whose letters join; room between them would tear the words apart (CSS Text 3, section 8.2.1)."""
 
 
 @dataclass(frozen=True)
@@ -67,7 +69,7 @@ def split_runs(marked: StyledLine, clusters: list[int], book: FontBook, rtl: boo
     faces, lacking = _faces(marked, clusters, book)
     scales = [marked.table[number].scale for number in marked.styles]
     runs: list[Run] = []
-    for start, end, backwards in _directions(line, rtl):
+    for start, end, backwards in _directions(line, rtl, marked.within):
         pieces: list[Run] = []
         begin = start
         for i in range(start + 1, end + 1):
@@ -78,17 +80,22 @@ def split_runs(marked: StyledLine, clusters: list[int], book: FontBook, rtl: boo
     return RunsOfLine(tuple(runs), lacking)
 
 
-def _directions(line: str, rtl: bool) -> list[tuple[int, int, bool]]:
-    """Visual runs by UAX #9."""
-    if line.isascii() and not rtl:
+def _directions(line: str, rtl: bool, within: tuple[str, int] | None = None) -> list[tuple[int, int, bool]]:
+    """Visual runs by UAX #9: of a line as it stands in its paragraph, where it was broken out of one (rules P1 and L1)."""
+    whole, at = within or (line, 0)
+    if whole.isascii() and not rtl:
         return [(0, len(line), False)]
     bidi = icu.Bidi()
-    paragraph = icu.UnicodeString(line)  # ICU keeps a pointer to it, so it must outlive the calls below
+    paragraph = icu.UnicodeString(whole)  # ICU keeps a pointer to it, so it must outlive the calls below
     bidi.setPara(paragraph, 1 if rtl else 0)
+    ordered = bidi
+    if within is not None and line:
+        start = utf16_length(whole[:at])
+        ordered = bidi.setLine(start, start + utf16_length(line))
     to_code_point = code_points_at(line)
     found = []
-    for index in range(bidi.countRuns()):
-        start, length, direction = bidi.getVisualRun(index)
+    for index in range(ordered.countRuns()):
+        start, length, direction = ordered.getVisualRun(index)
         found.append((to_code_point[start], to_code_point[start + length], direction == icu.UBiDiDirection.RTL))
     return found
 

@@ -106,7 +106,7 @@ def _set(part: TextPart, book: FontBook) -> Setting:
     def width(line: StyledLine) -> float:
         """In em of the text's size."""
         shaped = shape(line)
-        return max(0.0, shaped.advance + max(0.0, shaped.ends.sum() - 1) * part.tracking / 1000)
+        return max(0.0, shaped.advance + tracked_gaps(shaped) * part.tracking / 1000)
 
     typed = styled_lines(part, book)
     fitted = make_room(part.room, typed, Shape(width, part.size, part.leading / 100, part.paragraph))
@@ -182,7 +182,12 @@ def _track(line: ShapedLine, size: float, tracking: float) -> tuple[Floats, floa
     if tracking == 0 or not len(line.glyphs):
         return line.x * size, line.advance * size
     before = np.concatenate([[0.0], np.cumsum(line.ends)[:-1]])
-    return line.x * size + before * tracking, max(0.0, line.advance * size + (line.ends.sum() - 1) * tracking)
+    return line.x * size + before * tracking, max(0.0, line.advance * size + tracked_gaps(line) * tracking)
+
+
+def tracked_gaps(line: ShapedLine) -> float:
+    """Between how many clusters of a line tracking stands: not behind the last."""
+    return float(line.ends[:-1].sum()) if len(line.ends) else 0.0
 
 
 def _justify(x: Floats, width: float, text: str, clusters: Ints, wanted: float) -> tuple[Floats, float]:
@@ -208,7 +213,7 @@ def _units(typed: list[str], shaped: list[ShapedLine], ink: Floats) -> tuple[dic
     counts: dict[Unit, int] = {"whole": 1}
     for unit, arrays in numbers.items():
         raw = np.concatenate(arrays)
-        kept = np.unique(raw[(raw >= 0) & (seen | (unit != "line"))])
+        kept = np.unique(raw[(raw >= 0) & (seen | (unit != "line")) & seen.any()])
         unit_of[unit] = np.where(np.isin(raw, kept), np.searchsorted(kept, raw), -1)
         counts[unit] = len(kept)
     return unit_of, counts

@@ -9,7 +9,7 @@ import uharfbuzz as hb
 from avlet.arrays import Floats, Ints
 from avlet.text.fonts import Face, FontBook
 from avlet.text.marking import StyledLine
-from avlet.text.runs import Run, split_runs
+from avlet.text.runs import CURSIVE, Run, split_runs
 from avlet.text.units import grapheme_starts
 
 
@@ -18,8 +18,8 @@ class ShapedLine:
     """The glyphs of one line from left to right. All arrays have shape (n,) but ``ink``, which has (n, 4).
 
     ``x`` and ``y`` (down) are pen positions, ``clusters`` the code point that each glyph begins with, ``ink`` the outline's
-    left, top, right, bottom relative to the pen (NaN for blank glyphs), ``ends`` 1 where a cluster's last glyph stands,
-    ``scale`` each glyph's size as a share of the text's.
+    left, top, right, bottom relative to the pen (NaN for blank glyphs), ``ends`` 1 behind a cluster's last glyph where letters may
+    stand further apart, ``scale`` each glyph's size as a share of the text's.
     """
 
     glyphs: Ints
@@ -54,6 +54,7 @@ def shape_line(line: StyledLine, book: FontBook, rtl: bool, features: tuple[str,
     x: list[float] = []
     y: list[float] = []
     scale: list[float] = []
+    joined: list[bool] = []
     pen = 0.0
     for run in split.runs:
         em = run.face.upem / run.scale
@@ -64,10 +65,12 @@ def shape_line(line: StyledLine, book: FontBook, rtl: bool, features: tuple[str,
             x.append(pen + position.x_offset / em)
             y.append(-position.y_offset / em)
             scale.append(run.scale)
+            joined.append(run.script in CURSIVE)
             pen += position.x_advance / em
     number = np.asarray(clusters, np.int64)
     ends = np.ones(len(glyphs))
     ends[:-1] = number[:-1] != number[1:]
+    ends[np.asarray(joined, np.bool_)] = 0.0
     sizes = np.asarray(scale, np.float64)
     ink = np.array([_extents(f, g) for f, g in zip(faces, glyphs, strict=True)], np.float64).reshape(-1, 4) * sizes[:, None]
     return ShapedLine(

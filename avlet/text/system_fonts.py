@@ -16,7 +16,7 @@ import msgspec
 import platformdirs
 
 from avlet.errors import FontError
-from avlet.text.fonts import Face, FaceFacts, FontBook, bundled_fonts, face_from_file, font_files, read_facts
+from avlet.text.fonts import Face, FaceFacts, FontBook, bundled_fonts, face_from_file, read_facts
 
 _SECONDS = 20
 """How long fontconfig may take; without an answer only Avlet's own fonts are there."""
@@ -83,11 +83,6 @@ def system_faces() -> tuple[Face, ...]:
 def machine_fonts() -> FontBook:
     """The bundled faces, and by name those that are installed."""
     return FontBook(bundled_fonts().faces, system_faces, alias_of)
-
-
-def faces_below(folder: Path) -> list[FontAt]:
-    """The font files below a folder, without the help of fontconfig."""
-    return [FontAt(path, 0) for path in font_files(folder)]
 
 
 def scan(places: Iterable[FontAt], index: Path) -> Iterator[Face]:

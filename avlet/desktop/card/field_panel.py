@@ -43,8 +43,8 @@ from avlet.document.fields import (
     Swatch,
     SwitchField,
     TextField,
-    is_number,
 )
+from avlet.document.metadata import is_number
 from avlet.document.naming import free_id
 from avlet.document.wire_sources import rows_needed
 

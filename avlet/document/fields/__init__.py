@@ -5,7 +5,7 @@ An answer is plain data, as JSON has it: words, a number, yes or no, the id of a
 
 from typing import get_args
 
-from avlet.document.fields.base import Answer, BaseField, Condition, FieldId, House, Label, ReadFile, brief, is_number, plain
+from avlet.document.fields.base import Answer, BaseField, Condition, FieldId, House, Label, ReadFile, plain
 from avlet.document.fields.choice import ChoiceField, Option
 from avlet.document.fields.colour import ColourField, Swatch
 from avlet.document.fields.font import FontChoice, FontField
@@ -16,6 +16,7 @@ from avlet.document.fields.number import NumberField
 from avlet.document.fields.picture import PictureField
 from avlet.document.fields.switch import SwitchField
 from avlet.document.fields.text import Formatting, TextField, words_of
+from avlet.document.metadata import brief
 
 Field = (
     TextField | NumberField | LengthField | SwitchField | ChoiceField | ColourField | GradientField | FontField | PictureField | NoteField
@@ -26,5 +27,5 @@ FIELD_TYPES: tuple[type[BaseField], ...] = get_args(Field)
 __all__ = [
     "FIELD_TYPES", "Answer", "BaseField", "ChoiceField", "ColourField", "Condition", "Field", "FieldId", "FontChoice", "FontField",
     "Formatting", "GradientField", "House", "Label", "LengthField", "NoteField", "NumberField", "Option", "PictureField", "ReadFile",
-    "Swatch", "SwitchField", "TextField", "brief", "is_number", "plain", "stops_of", "words_of",
+    "Swatch", "SwitchField", "TextField", "brief", "plain", "stops_of", "words_of",
 ]  # fmt: skip

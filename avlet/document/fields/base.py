@@ -4,13 +4,12 @@ A kind is one class in a file of its own: what it takes, how an answer is read f
 what an answer is as a property's value. All else (card, wires, versions, command line) asks the class.
 """
 
-import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import Annotated, Any, ClassVar, Protocol, Self
 
 import msgspec
 
-from avlet.document.metadata import PropertyType, Value
+from avlet.document.metadata import PropertyType, Value, brief
 from avlet.errors import AnswerError, DocumentError
 
 FieldId = Annotated[str, msgspec.Meta(pattern=r"^[a-z0-9][a-z0-9-]*$", max_length=64)]
@@ -39,20 +38,6 @@ def plain(value: Any) -> Any:
     """A value as JSON has it: objects for structs, lists for tuples."""
     made = msgspec.to_builtins(value)
     return list(made) if isinstance(made, tuple) else made
-
-
-def brief(value: object) -> str:
-    """A value for a message, cut where it would fill the screen."""
-    words = str(value)
-    return words if len(words) <= 60 else f"{words[:57]}…"
-
-
-def is_number(value: Any) -> bool:
-    """A finite number; yes and no are none."""
-    try:
-        return not isinstance(value, bool) and isinstance(value, int | float) and math.isfinite(value)
-    except OverflowError:
-        return False
 
 
 def one_of(label: str, value: Any, known: Sequence[str]) -> str:

@@ -6,9 +6,9 @@ from typing import Annotated, Any, ClassVar, Literal, Self
 import msgspec
 
 from avlet.document.colours import is_colour
-from avlet.document.fields.base import Answer, BaseField, FieldId, House, Label, NamedColour, ReadFile, brief, by_name, one_of, refused
+from avlet.document.fields.base import Answer, BaseField, FieldId, House, Label, NamedColour, ReadFile, by_name, one_of, refused
 from avlet.document.fields.choice import doubled, options_schema
-from avlet.document.metadata import COLOUR_PATTERN, PropertyType, Value
+from avlet.document.metadata import COLOUR_PATTERN, PropertyType, Value, brief
 from avlet.document.parts import Colour
 
 

@@ -5,8 +5,8 @@ from typing import Any, Self
 import msgspec
 
 from avlet.document.colours import is_colour
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile, brief, is_number
-from avlet.document.metadata import COLOUR_PATTERN, PropertyType
+from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.metadata import COLOUR_PATTERN, PropertyType, brief, is_number
 from avlet.document.paints import Stop, Stops
 from avlet.errors import AnswerError
 

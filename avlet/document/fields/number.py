@@ -5,8 +5,8 @@ from typing import Annotated, Any, ClassVar, Self
 
 import msgspec
 
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile, brief, is_number
-from avlet.document.metadata import PropertyType
+from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.metadata import PropertyType, brief, is_number
 from avlet.errors import AnswerError
 
 _EXACT = 4

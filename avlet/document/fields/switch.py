@@ -2,8 +2,8 @@
 
 from typing import Any, Self
 
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile, brief
-from avlet.document.metadata import PropertyType
+from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.metadata import PropertyType, brief
 from avlet.errors import AnswerError
 
 _YES = ("yes", "true", "on", "1")

@@ -4,8 +4,8 @@ from typing import Annotated, Any, ClassVar, Literal, Self, get_args
 
 import msgspec
 
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile, brief, is_number
-from avlet.document.metadata import PropertyType
+from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.metadata import PropertyType, brief, is_number
 from avlet.document.parts import Align
 
 Formatting = Literal["font", "size", "alignment"]

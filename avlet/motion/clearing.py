@@ -1,0 +1,62 @@
+"""*Just out of the matte*, put right where a plan alone cannot know: other moves, tracking, and windows that move or turn themselves.
+
+A plan takes a unit out of its window as both rest. Here they are measured as they stand while the unit waits, and what is missing is
+added to the way that it travels.
+"""
+
+import dataclasses
+from collections.abc import Callable
+
+import numpy as np
+
+from avlet.arrays import Floats, Marks
+from avlet.document.parts import FRAME
+from avlet.layout.arrange import Rest, frame_area
+from avlet.motion.apart import apart, until_apart
+from avlet.motion.plans import PartPlan, Plan
+from avlet.motion.posed import Pose, PosedPart, box_corners
+from avlet.motion.travel import HAIR, TOWARD
+
+_TRIES = 6
+_ENOUGH = 0.01
+"""px that may be missing: far under what a hair's breadth is for."""
+_FARTHEST = 20_000.0
+"""px that may be added in all: what perspective turns away for good is not chased."""
+
+
+def with_own_shifts(planned: PartPlan) -> PartPlan:
+    """The same plans with shifts of their own, which :func:`clear` may change."""
+    return dataclasses.replace(planned, plans=tuple(dataclasses.replace(p, shift=p.shift.copy()) for p in planned.plans))
+
+
+def clear(part_id: str, plan: Plan, units: Marks, rest: Rest, pose_now: Callable[[], Pose]) -> bool:
+    """Let ``units`` (units,) of yes and no travel as much farther as they need, not to show in the pose that ``pose_now`` gives.
+
+    It is asked again after each change of the plan's shift. Returns whether there was one.
+    """
+    toward, added = np.array(TOWARD[plan.move.side]), 0.0
+    for _ in range(_TRIES):
+        pose = pose_now()
+        posed = pose.parts[part_id]
+        windows = _windows(pose, posed, plan, rest)
+        showing = units & (posed.scale > 0).all(axis=1) & np.all([~apart(posed.reaching, c, g - _ENOUGH) for c, g in windows], axis=0)
+        if not showing.any() or added > _FARTHEST:
+            break
+        plan.shift[...] += toward
+        ways = pose_now().parts[part_id].corners.mean(axis=1) - posed.corners.mean(axis=1)
+        plan.shift[...] -= toward
+        gains = np.linalg.norm(ways, axis=1)
+        steady = np.maximum(gains, 1e-9)
+        far = np.min([until_apart(posed.reaching, ways / steady[:, None], *window) for window in windows], axis=0) / steady
+        missing = np.where(showing & (gains > 1e-6) & np.isfinite(far), far, 0.0)
+        added += float(missing.max())
+        plan.shift[...] += missing[:, None] * toward
+    return added > 0
+
+
+def _windows(pose: Pose, posed: PosedPart, plan: Plan, rest: Rest) -> list[tuple[Floats, float]]:
+    """The corners (4, 2) of each thing that a unit may hide by leaving, and by how much it is grown."""
+    mattes = [m for m in pose.mattes_of(posed) if not m.hides] if plan.move.travel == "out of the matte" else []
+    if not mattes:
+        return [(box_corners(frame_area(FRAME, rest.frame)), HAIR)]
+    return [(pose.corners(matte.inside), matte.grow + matte.soft + HAIR) for matte in mattes]
