@@ -6,7 +6,7 @@ from typing import Annotated, Any
 import msgspec
 import typer
 
-from avlet.command_app import AsJson, File, app, err, out, print_json, progress_bar, say, table
+from avlet.command_app import AsJson, File, app, err, out, print_json, print_table, progress_bar, say
 from avlet.document.card import Sample
 from avlet.document.carding import change_field
 from avlet.document.naming import free_id, slug
@@ -37,7 +37,7 @@ def card_command(file: File, as_json: AsJson = False) -> None:
     for section in template.card.sections:
         rows = [_plain_field(template, f.id) for f in section.fields]
         shown = [{**row, "drives": ", ".join(row["drives"]), "start": _brief(row.get("default"))} for row in rows]
-        out.print(table(section.name or "Card", ("id", "label", "kind", "start", "drives"), shown, "drives"))
+        print_table(section.name or "Card", ("id", "label", "kind", "start", "drives"), shown)
     for remark in sorted(found, key=lambda r: not r.grave):
         out.print(("! " if remark.grave else "- ") + remark.words, markup=False)
     say(opened)

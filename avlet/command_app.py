@@ -6,13 +6,16 @@ from typing import Annotated, Any
 
 import typer
 from rich.console import Console
+from rich.measure import Measurement
 from rich.progress import BarColumn, Progress, TextColumn, TimeRemainingColumn
 from rich.table import Table
 
 from avlet.document.answers import read_answers
 from avlet.document.fields import Answer
+from avlet.document.template import Frame
 from avlet.errors import AnswerError
 from avlet.paint.scene import Scene
+from avlet.review.samples import said_of
 from avlet.storage.answer_files import answers_from_file, read_named_file
 from avlet.storage.package import Opened, open_template
 
@@ -53,19 +56,26 @@ def frame_of(scene: Scene, at: int | None) -> int:
     return at
 
 
-def size_of(words: str | None) -> tuple[int, int] | None:
-    """A picture size from words."""
+def size_of(words: str | None, frame: Frame) -> tuple[int, int] | None:
+    """A picture size from words, of the same shape as the template's frame: in another one everything would be stretched."""
     if words is None:
         return None
     width, _, height = words.lower().replace("×", "x").partition("x")
     if not (width.isdigit() and height.isdigit()) or not (2 <= int(width) <= 16_384 and 2 <= int(height) <= 16_384):
         raise AnswerError(f"“{words}” is not a picture size. Write it as 1920x1080, up to 16384 each.")
-    return int(width), int(height)
+    size = int(width), int(height)
+    if abs(size[0] * frame.height - size[1] * frame.width) > max(frame.width, frame.height):
+        fitting = f"{size[0]}x{round(size[0] * frame.height / frame.width)}"
+        raise AnswerError(
+            f"“{words}” has another shape than the template's {frame.width}×{frame.height}; everything would be stretched. "
+            f"Ask for {fitting}, or give the template another frame first (Frame size, on its recipe), which scales or re-places its parts."
+        )
+    return size
 
 
 def say(opened: Opened, scene: Scene | None = None) -> None:
     """Print a template's and a title's notes on standard error."""
-    for note in (*opened.notes, *(scene.notes() if scene else ())):
+    for note in (*opened.notes, *(said_of(scene) if scene else ())):
         err.print(f"note: {note}", markup=False)
 
 
@@ -74,14 +84,20 @@ def print_json(facts: dict[str, Any]) -> None:
     print(json.dumps(facts, ensure_ascii=False, indent=2))
 
 
-def table(title: str, columns: tuple[str, ...], rows: list[dict[str, Any]], folding: str = "") -> Table:
-    """A table of some columns of rows; one of them may take several lines."""
+def print_table(title: str, columns: tuple[str, ...], rows: list[dict[str, Any]]) -> None:
+    """Print a table of some columns of rows. On a narrow terminal cells take several lines; nothing is ever cut."""
     made = Table(title=title, title_justify="left", title_style="bold")
     for column in columns:
-        made.add_column(column, no_wrap=column != folding, overflow="fold")
+        made.add_column(column, overflow="fold")
     for row in rows:
         made.add_row(*(str(row[column]).replace("\n", " / ").replace("[", "\\[") for column in columns))
-    return made
+    needed = Measurement.get(out, out.options.update(max_width=_WIDEST), made).minimum
+    width = max(needed, out.width) if out.is_terminal else _WIDEST
+    Console(highlight=False, soft_wrap=True, width=width, force_terminal=out.is_terminal).print(made)
+
+
+_WIDEST = 100_000
+"""Columns: where nobody looks at a screen, a line is as long as it is."""
 
 
 def box_words(box: list[float] | None) -> str:

@@ -22,11 +22,11 @@ from avlet.command_app import (
     frame_of,
     out,
     print_json,
+    print_table,
     progress_bar,
     say,
     scene_of,
     size_of,
-    table,
 )
 from avlet.errors import AvletError
 from avlet.review.measuring import describe, measure
@@ -75,11 +75,11 @@ def info_command(file: File, as_json: AsJson = False) -> None:
     out.print(
         f"{facts['length']} frames ({facts['seconds']:.2f} s): way in {facts['way_in']}, hold {facts['hold']}, way out {facts['way_out']}"
     )
-    out.print(table("Parts", ("id", "name", "kind"), facts["parts"]))
+    print_table("Parts", ("id", "name", "kind"), facts["parts"])
     moves = [{**m, "frames": f"{m['first']:g} – {m['last']:g}"} for m in facts["moves"]]
     if moves:
-        out.print(table("Moves", ("part", "way", "move", "by", "frames"), moves))
-    out.print(table("Card", ("id", "label", "kind", "default"), facts["fields"]))
+        print_table("Moves", ("part", "way", "move", "by", "frames"), moves)
+    print_table("Card", ("id", "label", "kind", "default"), facts["fields"])
     out.print("Fonts: " + ", ".join(f["name"] for f in facts["fonts"]))
     say(opened)
 
@@ -107,14 +107,14 @@ def measure_command(
         for p in facts["parts"]
     ]  # fmt: skip
     title = f"Frame {facts['at']} of {facts['length']}; x, y, width, height in px"
-    out.print(table(title, ("part", "rest", "now", "opacity", "characters", "words", "lines"), rows))
+    print_table(title, ("part", "rest", "now", "opacity", "characters", "words", "lines"), rows)
     for part in facts["parts"] if units else ():
         moved = part["moved"]
         rows = [
             {"unit": f"{moved['by']} {n + 1}", "now": edges_words(box), "opacity": f"{moved['opacity'][n]:.0%}"}
             for n, box in enumerate(moved["boxes"])
         ]
-        out.print(table(f"{part['name']}, by {moved['by']}", ("unit", "now", "opacity"), rows))
+        print_table(f"{part['name']}, by {moved['by']}", ("unit", "now", "opacity"), rows)
     say(opened, scene)
 
 
@@ -179,7 +179,7 @@ def render_command(
     from avlet.media.render import render
 
     opened, scene = scene_of(file, answers, length, answers_file)
-    drawing = Drawing.of(scene, size_of(size), plate and plate_named(plate))
+    drawing = Drawing.of(scene, size_of(size, opened.template.frame), plate and plate_named(plate))
     with progress_bar() as bar:
         task = bar.add_task(f"Rendering {output.name}", total=scene.length)
 

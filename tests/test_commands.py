@@ -2,6 +2,8 @@
 
 import json
 import os
+import re
+import shutil
 import signal
 import subprocess
 import sys
@@ -255,3 +257,37 @@ def test_a_cut_is_rendered_from_the_command_line(avlet, tmp_path):
     assert [Path(line).name for line in out.split()] == ["01-odalys-brandt.mov", "short.mp4", "short.otio"]
     status, _, said = avlet("cut", tmp_path / "short.otio", "knit", "-o", tmp_path / "out")
     assert (status, "is not something to do with a cut" in said) == (2, True)
+
+
+@pytest.mark.skipif(not shutil.which("script"), reason="no terminal can be made here")
+def test_tables_never_cut_a_figure(avlet):
+    """In a pipe a table is as wide as it needs; on a narrow terminal its cells take several lines."""
+    _, facts, _ = avlet("measure", STRAP, "--json")
+    wanted = [f"{value:.1f}".removesuffix(".0") for part in json.loads(facts)["parts"] for value in part["rest"]]
+    _, told, _ = avlet("measure", STRAP)
+    for figure in wanted:
+        assert figure in told.replace("│", " ").split()
+    narrow = subprocess.run(
+        ["script", "-qec", f"stty cols 60; {sys.executable} -m avlet measure {STRAP}", "/dev/null"],
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    for figure in wanted:
+        assert figure in re.sub(r"\x1b\[[0-9;]*m", "", narrow.stdout).replace("│", " ").split()
+
+
+def test_another_shape_is_refused_with_what_to_do(avlet, tmp_path):
+    status, _, err = avlet("render", STRAP, "--size", "1080x1080", "-o", tmp_path / "a.mov")
+    assert status == 2 and "Ask for 1080x608" in err and "Frame size" in err and not (tmp_path / "a.mov").exists()
+    assert avlet("render", STRAP, "--size", "1080x608", "--length", "4", "--codec", "qtrle", "-o", tmp_path / "a.mov")[0] == 0
+
+
+def test_what_leaves_the_frame_is_said_by_every_command(avlet, tmp_path):
+    long = ("--set", "name=" + "Wilhelmina Featherstonehaugh " * 6)
+    said = "Plate reaches beyond the frame."
+    assert said in avlet("measure", STRAP, *long)[2]
+    assert said in json.loads(avlet("measure", STRAP, *long, "--json")[1])["notes"]
+    assert said in avlet("still", STRAP, *long, "--at", "60", "-o", tmp_path / "a.png")[2]
+    assert said in avlet("render", STRAP, *long, "--size", "160x90", "--length", "4", "--codec", "qtrle", "-o", tmp_path / "a.mov")[2]
+    assert said not in avlet("measure", STRAP)[2]

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QL
 from avlet.desktop.desk.desk_commands import table_rows
 from avlet.desktop.desk.packages_list import preview_frames
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
+from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.document import carding, edits
 from avlet.document.cut import PictureClip
 from avlet.storage.handing_over import hand_over, versions_of
@@ -85,15 +86,101 @@ def test_several_titles_take_one_answer_and_move_together(window, desk, qtbot):
     assert moved.pop() > 0
 
 
-def test_answers_are_copied_from_one_title_to_another_by_their_labels(window, desk):
+def giving(qtbot, monkeypatch, *unticked):
+    """Answers the question which copied answers are given: all that are ticked but some."""
+    asked = []
+
+    def answer(dialog):
+        dialog.show()
+        for label in unticked:
+            qtbot.keyClick(dialog.boxes[label], Qt.Key.Key_Space)
+        asked.append({label: (box.isEnabled(), box.isChecked()) for label, box in dialog.boxes.items()})
+        return QDialog.DialogCode.Accepted
+
+    monkeypatch.setattr(PasteAnswersDialog, "exec", answer)
+    return asked
+
+
+def test_answers_are_given_from_one_title_to_another_field_by_field(window, desk, qtbot, monkeypatch):
     session = window.cut_session
     session.select("odalys")
     desk.commands.copy_answers()
     session.select("watanabe")  # another template, with a Name and a Role of its own
+    asked = giving(qtbot, monkeypatch)
     desk.commands.paste_answers()
     title = session.cut.title("watanabe")
     assert (title.answers["name"], title.answers["role"]) == ("Odalys Brandt", "Marsh ecologist")
-    assert "bar-colour" not in title.answers
+    assert set(asked[0]) == {"Name", "Role"}, "what nobody touched is not offered"
+
+
+def test_an_answer_that_is_not_ticked_is_not_given(window, desk, qtbot, monkeypatch):
+    session = window.cut_session
+    session.select("odalys")
+    desk.commands.copy_answers()
+    session.select("teodor")
+    before = session.cut.title("teodor").answers["name"]
+    giving(qtbot, monkeypatch, "Name")
+    desk.commands.paste_answers()
+    assert session.cut.title("teodor").answers["name"] == before
+    assert session.cut.title("teodor").answers["role"] == "Marsh ecologist"
+
+
+def test_a_length_is_shown_and_typed_and_stops_at_the_next_title(window, desk, qtbot):
+    session = window.cut_session
+    session.select("odalys")
+    title = session.cut.title("odalys")
+    assert str(title.length) == desk.times.frames.text() and "00:00:" in desk.times.begin.text()
+    type_into(qtbot, desk.times.frames, "60")
+    qtbot.keyClick(desk.times.frames, Qt.Key.Key_Return)
+    assert session.cut.title("odalys").length == 60 and "2.40 s" in desk.times.rest.text()
+    window.undo()
+    assert session.cut.title("odalys").length == title.length
+    type_into(qtbot, desk.times.frames, "90000")
+    qtbot.keyClick(desk.times.frames, Qt.Key.Key_Return)
+    after = session.cut.title("odalys")
+    following = [t.start for t in session.cut.titles if t.track == after.track and t.start > after.start]
+    assert after.end == min(following) and desk.times.frames.text() == str(after.length)
+    assert "what follows on its track begins there" in window.message.text()
+
+
+def test_titles_and_their_cards_are_reached_by_keyboard(window, desk, qtbot):
+    session, view = window.cut_session, desk.view
+    ordered = [t.id for t in sorted(session.cut.titles, key=lambda t: t.start)]
+    session.select(None)
+    qtbot.waitUntil(window.isActiveWindow)
+    view.setFocus()
+    for title_id in ordered[:2]:
+        qtbot.keyClick(view, Qt.Key.Key_Down)
+        assert session.selected == title_id
+        assert session.cut.title(title_id).start <= session.frame < session.cut.title(title_id).end
+    qtbot.keyClick(view, Qt.Key.Key_Up)
+    qtbot.keyClick(view, Qt.Key.Key_Up)
+    assert session.selected == ordered[0]
+    qtbot.keyClick(view, Qt.Key.Key_Return)
+    first = QApplication.focusWidget()
+    assert first is next(iter(desk.card.inputs.values()))
+    qtbot.keyClick(first, Qt.Key.Key_Tab)
+    assert QApplication.focusWidget() in list(desk.card.inputs.values())[1:]
+    qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_Escape)
+    assert QApplication.focusWidget() is view
+
+
+def test_a_plain_click_selects_one_of_several(window, desk, qtbot):
+    session, view = window.cut_session, desk.view
+    session.select_all(["teodor", "odalys"])
+    qtbot.mouseClick(view, LEFT, NONE, view.title_area(session.cut.title("odalys")).center().toPoint())
+    assert list(session.selection) == ["odalys"]
+    session.select_all(["teodor", "odalys"])
+    starts = {i: session.cut.title(i).start for i in session.selection}
+    drag(qtbot, view, view.title_area(session.cut.title("odalys")).center().toPoint(), QPoint(20, 0))
+    assert set(session.selection) == {"teodor", "odalys"}, "a drag takes all of them along"
+    assert all(session.cut.title(i).start != start for i, start in starts.items())
+
+
+def test_what_leaves_the_frame_is_said_on_the_desk(window, desk, qtbot):
+    window.cut_session.select("odalys")
+    type_into(qtbot, desk.card.inputs["name"], "Wilhelmina Featherstonehaugh " * 5)
+    assert "Plate reaches beyond the frame." in desk.note.text()
 
 
 def test_words_are_kept_and_picked_again(window, desk, monkeypatch):
@@ -123,7 +210,8 @@ def test_a_pasted_table_makes_a_title_a_row(window, desk):
     assert "no table on the clipboard" in refused[-1]
     clipboard.setText("Bo Li\tRinger\nÍris Þórdal\tBoat hand\n\n")
     desk.commands.paste_table()
-    made = [session.cut.title(i) for i in session.selection]
+    made = session.cut.titles[-2:]
+    assert list(session.selection) == [made[0].id], "typing then changes one title, not all of them"
     assert [(t.answers["name"], t.answers["role"]) for t in made] == [("Bo Li", "Ringer"), ("Íris Þórdal", "Boat hand")]
     assert all(a.end <= b.start for a, b in itertools.pairwise(made))
     window.undo()
@@ -354,12 +442,14 @@ def test_the_name_and_category_are_asked_where_it_is_handed_over(window, qtbot, 
     assert "strap-of-the-north.avlet, version 1" in dialog.exists.text()
     dialog.category.setCurrentText("Guests")
     dialog.note.setText("For the north")
+    type_into(qtbot, dialog.keywords, " guest,  north,guest, ")
     monkeypatch.setattr(HandoverDialog, "exec", lambda self: QDialog.DialogCode.Accepted)
     monkeypatch.setattr("avlet.desktop.window.files.HandoverDialog", lambda *a: dialog)
     window.files.hand_over()
     assert (window.session.template.name, window.session.template.category) == ("Strap of the north", "Guests")
     made = window.desk.library.entry("strap-of-the-north.avlet")
     assert (made.category, made.version, made.note) == ("Guests", 1, "For the north")
+    assert made.keywords == window.session.template.keywords == ("guest", "north")
 
 
 def test_keywords_are_typed_where_nothing_is_selected(window, qtbot):

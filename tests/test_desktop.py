@@ -8,7 +8,7 @@ import pytest
 from hands import box, chip, choose, drag, middle_of, move_held, row_of, type_into
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QMessageBox, QPlainTextEdit, QPushButton, QToolButton
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMenu, QMessageBox, QPlainTextEdit, QPushButton, QToolButton
 
 from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, paste_part, remove_selected
 from avlet.desktop.desk.cut_view import MIME
@@ -533,6 +533,37 @@ def test_parts_are_reordered_hidden_renamed_duplicated_and_removed(window, qtbot
     model = parts.model()
     told = model.data(model.index(model.row_of("plate")), Qt.ItemDataRole.AccessibleTextRole)
     assert told == "Plate, shape. Plate fits around Name"
+    assert "Side rule, rule, hidden" in model.data(model.index(model.row_of("rule")), Qt.ItemDataRole.AccessibleTextRole)
+    for part_id, keys in (("rule", Qt.KeyboardModifier.NoModifier), ("plate", Qt.KeyboardModifier.ControlModifier)):
+        qtbot.mouseClick(parts.viewport(), Qt.MouseButton.LeftButton, keys, row_of(parts, part_id))
+    others = [part.id for part in parts.rows if part.id not in ("rule", "plate")]
+    qtbot.mouseClick(parts.viewport(), Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, row_of(parts, others[0]))
+    assert list(session.selection) == ["rule", "plate", others[0]]
+
+
+def test_saving_a_handed_over_package_asks_for_a_working_file(window, qtbot, monkeypatch, tmp_path):
+    session, asked = window.session, []
+    package = session.path
+    before = {path: path.read_bytes() for path in package.rglob("*") if path.is_file()}
+    assert before
+
+    def ask(_parent, _title, suggestion, _kinds):
+        asked.append(suggestion)
+        return (str(tmp_path / "mine"), "") if len(asked) > 1 else ("", "")
+
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", ask)
+    session.select("plate")
+    session.write({"plate/opacity": 90.0})
+    qtbot.waitUntil(window.isActiveWindow)
+    qtbot.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    assert "was handed over as version" in window.message.text() and session.unsaved
+    assert not asked[0].startswith(str(package.parent))
+    qtbot.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    assert session.path == tmp_path / "mine.avlet" and not session.unsaved
+    session.write({"plate/opacity": 80.0})
+    qtbot.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    assert len(asked) == 2 and open_template(session.path).template.part("plate").opacity == 80.0
+    assert {path: path.read_bytes() for path in package.rglob("*") if path.is_file()} == before
 
 
 def test_playing_and_stepping(window, qtbot):

@@ -58,7 +58,7 @@ def test_an_edit_that_could_not_be_opened_again_is_refused_in_words(session, qtb
     assert list(faults(session.template)) == []
 
 
-def test_a_wired_number_is_held_to_its_limits_in_every_sample(window, session, qtbot):
+def test_a_wired_number_is_held_to_its_limits_in_every_sample(window, session, qtbot, tmp_path):
     """A width straight on a blur: 500 px is the most there is, and all samples are painted and saved."""
     assert session.edit("Wire", lambda t: carding.wire_up(t, "name/rest.width", "plate/blur"))
     window.build.samples.repaint()
@@ -67,8 +67,8 @@ def test_a_wired_number_is_held_to_its_limits_in_every_sample(window, session, q
         assert scene.rest.parts["plate"].part.blur <= 500
         scene.picture(60, 192, 108)
     assert any("is held at 500 px" in note for note in session.scene("longest").notes())
-    window.files.save()
-    assert open_template(session.path).template == session.template
+    assert window.files._save_to(tmp_path / "wired.avlet")
+    assert open_template(tmp_path / "wired.avlet").template == session.template
 
 
 def test_every_sample_is_held_to_its_field(session):

@@ -42,7 +42,7 @@ from avlet.storage.library import find_package, import_package, scan, scan_all
 from avlet.storage.library_settings import FILE, LibrarySettings, read_settings, starred, used, with_answers, write_settings
 from avlet.storage.manifest import MANIFEST, FontNote, Manifest, read_manifest
 from avlet.storage.package import TEMPLATE, open_template, save_template
-from avlet.storage.preview import PREVIEW, preview_webp
+from avlet.storage.preview import preview_webp
 from avlet.text.fonts import bundled_fonts
 
 replace = edits.replace
@@ -73,11 +73,13 @@ def test_a_package_that_was_only_saved_becomes_version_one_when_another_follows(
     assert open_template(version_path(done.path, 1)).template == plated()
 
 
-def test_saving_over_a_handed_over_package_keeps_what_it_says_of_itself(tmp_path, book):
+def test_a_handed_over_package_is_never_written_but_by_handing_over(tmp_path, book):
     done = hand_over(plated(), book, tmp_path, "Note")
-    save_template(plated(), done.path, book)
-    assert open_template(done.path).manifest.note == "Note"
-    assert PREVIEW in read_files(done.path)
+    before = done.path.read_bytes()
+    with pytest.raises(StorageError, match="handed over, as version 1, and cuts may use it"):
+        save_template(plated("Bo Li"), done.path, book)
+    assert done.path.read_bytes() == before
+    assert hand_over(plated("Bo Li"), book, tmp_path).version == 2
 
 
 def test_templates_whose_names_read_alike_do_not_replace_each_other(tmp_path, book):

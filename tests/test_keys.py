@@ -7,7 +7,9 @@ from scipy.interpolate import BPoly, CubicSpline
 from avlet.document import edits
 from avlet.document.card import Card, Section
 from avlet.document.checking import check
+from avlet.document.colours import mixed_by_cover
 from avlet.document.fields import NumberField
+from avlet.document.keying import anchored
 from avlet.document.keys import Key, Keyed
 from avlet.document.moves import Move, StaysToTheEnd
 from avlet.document.paints import Outline, Solid
@@ -157,3 +159,16 @@ def test_what_another_rate_rounds_is_said():
     said = rounded_by(titled(bar(way_in=(Move(frames=7),))), "24/1")
     assert "way in 20 → 19 frames (exactly 19.20)" in said and any("A, length: 7 → 7" in words for words in said)
     assert not rounded_by(titled(bar(way_in=(Move(frames=7),))), "50/1")
+
+
+def test_a_key_near_an_end_is_so_many_frames_from_it():
+    assert [anchored(f, 100, 20, 20) for f in (0, 20, 79, 95, 99)] == [
+        ("start", 0.0), ("start", 20.0), ("end", 20.0), ("end", 4.0), ("end", 0.0)
+    ]  # fmt: skip
+    assert anchored(49.5, 100, 20, 20) == ("hold", 50.0)
+
+
+def test_on_the_way_from_a_clear_colour_only_the_other_ones_hue_shows():
+    """Premultiplied, as CSS Color 4, section 12.3, mixes colours that are partly clear (from memory)."""
+    assert mixed_by_cover("#FF000000", "#0000FFFF", 0.5) == "#0000FF80"
+    assert mixed_by_cover("#FF0000", "#0000FF", 0.5) == "#800080"

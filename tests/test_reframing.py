@@ -11,6 +11,7 @@ from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check
 from avlet.document.fields import LengthField, NumberField
 from avlet.document.forms import SlantedBar
+from avlet.document.house import TextStyle
 from avlet.document.paints import Outline, Shadow
 from avlet.document.parts import Place
 from avlet.document.reframing import held_by, replaced_in, retimed_to, scaled_to
@@ -161,3 +162,17 @@ def test_what_cannot_grow_as_far_is_held_and_said():
     frame = Frame(3840, 2160)
     assert scaled_to(template, frame).part("name").size == 4000
     assert held_by(template, frame) == ["Size of Name is held at 4000 px"]
+
+
+def test_a_field_without_a_unit_is_scaled_only_where_all_that_it_leads_to_is_in_px():
+    field = NumberField(id="n", label="N", default=20, high=100)
+    card = Card(sections=(Section(fields=(field,)),))
+    template = edits.replace(plated(), card=card, wires=(Wire("n", "plate/corner"), Wire("n", "plate/turn")))
+    twice = Frame(3840, 2160, "25/1")
+    assert scaled_to(template, twice).card.field("n").default == 20
+    assert scaled_to(edits.replace(template, wires=template.wires[:1]), twice).card.field("n").default == 40
+
+
+def test_text_styles_are_scaled_with_the_texts():
+    template = edits.replace(plated(), text_styles=(TextStyle(id="big", name="Big", size=90.0),))
+    assert scaled_to(template, Frame(3840, 2160, "25/1")).text_styles[0].size == 180

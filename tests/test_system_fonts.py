@@ -8,11 +8,14 @@ from conftest import plated
 from fontTools.ttLib import TTFont
 
 from avlet.document import edits
+from avlet.document.parts import TextPart
 from avlet.media.drawing import Drawing
 from avlet.paint.scene import Scene
 from avlet.storage.embedding import faces_used, fonts_to_carry
 from avlet.storage.package import open_template, save_template
 from avlet.text.fonts import BUNDLED, FontBook, bundled_fonts, font_files
+from avlet.text.setting import faces_used as faces_of_a_text
+from avlet.text.setting import set_text
 from avlet.text.system_fonts import FontAt, scan
 
 
@@ -132,3 +135,9 @@ def test_facts_are_those_that_fonttools_reads():
         assert face.upem == font["head"].unitsPerEm
         assert face.weight == font["OS/2"].usWeightClass
         assert face.cap_height == font["OS/2"].sCapHeight
+
+
+def test_a_face_that_a_text_names_counts_though_none_of_its_letters_come_from_it():
+    part = TextPart(id="t", name="T", text="漢字", family="Fira Sans", style="Bold", size=80)
+    used = faces_of_a_text(part, set_text(part, bundled_fonts()), bundled_fonts())
+    assert used[0].family == "Fira Sans" and len({face.family for face in used}) == 2

@@ -30,7 +30,7 @@ from avlet.document.fields import (
     TextField,
 )  # fmt: skip
 from avlet.document.paints import Linear, Stop
-from avlet.document.parts import PictureFile, PicturePart, TextPart
+from avlet.document.parts import Accent, PictureFile, PicturePart, Place, TextPart
 from avlet.document.wires import Formula, Range, Straight, Table, Wire
 from avlet.easing import ease_progress
 from avlet.errors import AnswerError, DocumentError, RelationError
@@ -417,3 +417,38 @@ def test_a_table_of_gradients_is_the_same_after_saving():
     template = carding.write_option(template, "side", "right", "plate/fill.stops", (Stop(0, "#111111"), Stop(50, "#222222")))
     assert decode(encode(template), "x") == template
     assert part(bind(template, {"side": "right"}), "plate").fill.stops[1] == Stop(50, "#222222")
+
+
+def test_what_a_part_has_across_may_follow_what_it_has_down(book):
+    """Padding wired to the part's own height, and a width to its own height, are no circles; its own width is one."""
+    padded = carding.wire_up(plated(), "plate/rest.height", "plate/fit.left", Formula("value / 10"))
+    plate = arrange(bind(padded), book).parts["plate"]
+    assert plate.part.fit.left == pytest.approx(plate.box.h / 10)
+    with pytest.raises((DocumentError, RelationError), match="circle"):
+        arrange(bind(carding.wire_up(plated(), "plate/rest.width", "plate/fit.left", Formula("value / 10"))), book)
+    bare = edits.put_part(plated(), replace(plated().part("plate"), fit=None, across=Place(), down=Place(), height=90))
+    square = carding.wire_up(bare, "plate/rest.height", "plate/width", Straight())
+    assert arrange(bind(square), book).parts["plate"].box.w == 90
+
+
+def test_an_answer_that_follows_a_value_keeps_what_else_it_says():
+    words = EVERY[0]
+    assert words.answer_to("Ay", {"text": "Bo", "size": 80}, "Words", ()) == {"text": "Ay", "size": 80}
+    assert words.answer_to("Ay", "Bo", "Words", ()) == "Ay"
+    swatches = EVERY[6]
+    assert swatches.answer_to("#7a8b4a", "deep", "Swatch", ()) == "reed"
+
+
+def test_a_face_chosen_for_an_accent_leaves_the_words_in_theirs(book):
+    template = edits.put_part(plated(), replace(plated().part("name"), accents=(Accent("Alegreya", "Italic"),)))
+    field = FontField(id="face", label="Face", default="Fira Sans Light", fonts=(FontChoice("Fira Sans", "Light"),))
+    template = replace(template, card=Card(sections=(Section(fields=(field,)),)), wires=(Wire("face", "name/accents.0.family"),))
+    name = next(part for part in bind(template).parts if part.id == "name")
+    assert (name.accents[0].family, name.accents[0].style) == ("Fira Sans", "Light")
+    assert name.style == plated().part("name").style
+
+
+def test_a_note_of_a_formula_on_a_measure_is_kept(book):
+    """The layout settles at once, as the formula changes nothing: what it could not do is said all the same."""
+    template = carding.wire_up(plated(), "name/rest.width", "plate/fit.left", Formula("value * value / (value - value)"))
+    assert any("divides by zero" in note for note in Scene(template, book).notes())

@@ -80,7 +80,11 @@ def piece(words: str, changes: Changes = "look") -> msgspec.Meta:
 
 def brief(value: object) -> str:
     """A value for a message, cut where it would fill the screen."""
-    words = f"a number of {value.bit_length() * 3 // 10} digits" if isinstance(value, int) and value.bit_length() > 1000 else str(value)
+    words = (
+        f"a number of about {value.bit_length() * 30103 // 100_000} digits"
+        if isinstance(value, int) and value.bit_length() > 1000
+        else str(value)
+    )
     return words if len(words) <= 60 else f"{words[:57]}…"
 
 

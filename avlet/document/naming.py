@@ -19,6 +19,11 @@ def slug(name: str) -> str:
     return re.sub(r"[^a-z0-9]+", "-", plain.lower()).strip("-")[:48] or "part"
 
 
+def keywords_in(words: str) -> tuple[str, ...]:
+    """Keywords as they are typed, with commas between them; each once, in order."""
+    return tuple(dict.fromkeys(word.strip() for word in words.split(",") if word.strip()))
+
+
 def free_id(name: str, taken: Container[str]) -> str:
     """An id from ``name`` that is neither reserved nor among ``taken``; a number is added where needed."""
     base = re.sub(r"-\d+$", "", slug(name)) or "part"

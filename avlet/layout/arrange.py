@@ -1,8 +1,8 @@
 """Arrange: the resting layout, how everything sits once it has arrived."""
 
 import functools
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from types import MappingProxyType
 
 from avlet.document.forms import FreeForm, path_fault
@@ -135,7 +135,7 @@ def arrange(bound: Bound, book: FontBook) -> Rest:
     for _ in bound.measured:
         again = with_measures(bound, rest)
         if (again.parts, again.template) == (rest.bound.parts, rest.bound.template):
-            break
+            return replace(rest, bound=again)  # nothing moves any more, but what a wire could not do is known only now
         rest = _arranged(again, book, rest.parts)
     return rest
 
@@ -246,16 +246,27 @@ class _Layout:
             low, high = self._fitted_span(part, axis)
             self.positions[part_id, axis] = low if part.fits_along(axis) else (low + high - size) / 2
         else:
-            self.positions[part_id, axis] = (
-                self._anchor(place, axis) + place.gap - edge_offset(place.mine, axis, size, self.settings.get(part_id))
-            )
+            self.positions[part_id, axis] = self._placed(part_id, place, axis)
+
+    def _placed(self, part_id: str, place: Place, axis: Axis) -> float:
+        """Where a part begins by a place. One that closes up behind, or before, what is empty has the place of that instead."""
+        on = self.parts.get(place.on)
+        if on is not None and place.closes and {place.mine, place.theirs} == {"start", "end"} and self._empty(on.id):
+            theirs = on.across if axis == 0 else on.down
+            if theirs is not None:
+                return self._placed(part_id, theirs, axis)
+        own = edge_offset(place.mine, axis, self.sizes[part_id, axis], self.settings.get(part_id))
+        return self._anchor(place, axis) + place.gap - own
+
+    def _empty(self, part_id: str) -> bool:
+        return not (self.there(part_id) and self._filled(part_id))
 
     def _anchor(self, place: Place, axis: Axis) -> float:
         """Where the edge is that a place stands on."""
         if place.on not in self.parts:
             area = frame_area(place.on, self.frame)
             return area[axis] + area[axis + 2] * EDGE_SHARES[place.theirs]
-        if place.closes and not (self.there(place.on) and self._filled(place.on)):
+        if place.closes and self._empty(place.on):
             return self._closed_up(place.on, axis)
         offset = edge_offset(place.theirs, axis, self.sizes[place.on, axis], self.settings.get(place.on))
         return self.positions[place.on, axis] + offset
@@ -305,6 +316,11 @@ class _Layout:
         return at + box[axis], at + box[axis] + box[axis + 2]
 
 
+def lacking_words(name: str, lacking: Sequence[str]) -> str:
+    """What no font has, and where."""
+    return f"No font here has glyphs for {' '.join(lacking[:8])} in {name}."
+
+
 def _notes(part: AnyPart, setting: Setting | None, copies: Copies | None) -> tuple[str, ...]:
     notes: list[str] = []
     if copies is not None and copies.remark:
@@ -313,8 +329,7 @@ def _notes(part: AnyPart, setting: Setting | None, copies: Copies | None) -> tup
         notes += setting.substitutes
         notes += [f"{part.name} {remark}." for remark in setting.remarks]
         if setting.lacking:
-            shown = " ".join(setting.lacking[:8])
-            notes.append(f"No font here has glyphs for {shown}.")
+            notes.append(lacking_words(part.name, setting.lacking))
     picture = getattr(part, "picture", None)
     if isinstance(picture, PictureFile):
         facts = read_picture(picture)

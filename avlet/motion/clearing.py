@@ -13,7 +13,7 @@ from avlet.arrays import Floats, Marks
 from avlet.document.parts import FRAME
 from avlet.layout.arrange import Rest, frame_area
 from avlet.motion.apart import apart, until_apart
-from avlet.motion.plans import PartPlan, Plan
+from avlet.motion.plans import PartPlan, Plan, left_by
 from avlet.motion.posed import Pose, PosedPart, box_corners
 from avlet.motion.travel import HAIR, TOWARD
 
@@ -56,7 +56,7 @@ def clear(part_id: str, plan: Plan, units: Marks, rest: Rest, pose_now: Callable
 
 def _windows(pose: Pose, posed: PosedPart, plan: Plan, rest: Rest) -> list[tuple[Floats, float]]:
     """The corners (4, 2) of each thing that a unit may hide by leaving, and by how much it is grown."""
-    mattes = [m for m in pose.mattes_of(posed) if not m.hides] if plan.move.travel == "out of the matte" else []
+    mattes = left_by(pose.mattes_of(posed)) if plan.move.travel == "out of the matte" else []
     if not mattes:
         return [(box_corners(frame_area(FRAME, rest.frame)), HAIR)]
     return [(pose.corners(matte.inside), matte.grow + matte.soft + HAIR) for matte in mattes]

@@ -1,5 +1,6 @@
 """Plans: the moves of one part, ready for any frame."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -137,9 +138,14 @@ def _displaced(move: Move, edges: Floats, hinge: Floats) -> Floats:
     return bounds(about(hinge, look), edges)
 
 
+def left_by(mattes: Sequence[Matte]) -> list[Matte]:
+    """The mattes that *just out of the matte* takes a part out of: those that it shows inside of, else those that hide it."""
+    return [m for m in mattes if not m.hides] or list(mattes)
+
+
 def _way_out_of(move: Move, rest: RestPart, layout: Rest) -> Box:
     """What a move takes its part out of: all that its mattes let through, or the frame."""
-    mattes = [m for m in rest.part.mattes if not m.hides] if move.travel == "out of the matte" else []
+    mattes = left_by(rest.part.mattes) if move.travel == "out of the matte" else []
     if not mattes:
         return _before_the_stance(frame_area(FRAME, layout.frame), rest)
     boxes = [_window(m, rest, layout) for m in mattes]

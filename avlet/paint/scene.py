@@ -6,6 +6,7 @@ from typing import Any
 import skia
 
 from avlet.document.template import MotionBlur, Template
+from avlet.geometry import Box
 from avlet.layout.arrange import Rest, arrange
 from avlet.layout.bind import Bound, bind
 from avlet.motion.pose import Choreography
@@ -44,13 +45,14 @@ class Scene:
         """Every part as it stands in ``frame``."""
         return self.choreography.pose(frame)
 
-    def paint(self, frame: int, pixels: Pixels, clear: bool = True) -> None:
-        """Paint ``frame`` into ``pixels``, over what is there when ``clear`` is False."""
+    def paint(self, frame: int, pixels: Pixels, clear: bool = True, view: Box | None = None) -> None:
+        """Paint ``frame``, or what of it lies within ``view``, into ``pixels``, over what is there when ``clear`` is False."""
         if clear:
             pixels[...] = 0
-        shape, surface = self.template.frame, canvas_over(pixels)
+        shown, surface = view or Box(0, 0, self.template.frame.width, self.template.frame.height), canvas_over(pixels)
         canvas = surface.getCanvas()
-        canvas.scale(pixels.shape[1] / shape.width, pixels.shape[0] / shape.height)
+        canvas.scale(pixels.shape[1] / shown.w, pixels.shape[0] / shown.h)
+        canvas.translate(-shown.x, -shown.y)
         self.paint_on(canvas, frame)
         surface.flushAndSubmit()
 

@@ -14,6 +14,7 @@ from avlet.motion.posed import PosedPart
 from avlet.motion.ties import out_moves
 from avlet.motion.timecode import rate_words, seconds_of
 from avlet.paint.scene import Scene
+from avlet.review.samples import said_of
 from avlet.storage.embedding import faces_used
 from avlet.text.fonts import FontBook
 
@@ -51,7 +52,7 @@ def measure(scene: Scene, frame: int, units: bool = False) -> dict[str, Any]:
         "way_in": scene.spans.way_in,
         "way_out": scene.spans.way_out,
         "at": frame,
-        "notes": [note for note in scene.notes() if not any(note in p["notes"] for p in parts)],
+        "notes": [note for note in said_of(scene) if not any(note in p["notes"] for p in parts)],
         "parts": parts,
     }
 

@@ -5,7 +5,7 @@ from typing import Literal
 
 from avlet.document.parts import FRAME, TITLE_SAFE
 from avlet.geometry import Box
-from avlet.layout.arrange import RestPart, frame_area
+from avlet.layout.arrange import RestPart, frame_area, lacking_words
 from avlet.paint.scene import Scene
 
 Verdict = Literal["holds", "past title-safe", "past the frame", "lacks glyphs", "too long", "font missing"]
@@ -33,13 +33,19 @@ def findings(scene: Scene) -> list[Finding]:
         elif ink and rest.part.kind == "text" and not safe.contains(ink):
             found.append(Finding("past title-safe", part_id, f"{name} reaches beyond title-safe."))
         if rest.setting and rest.setting.lacking:
-            found.append(Finding("lacks glyphs", part_id, f"No font has glyphs for {' '.join(rest.setting.lacking[:4])} in {name}."))
+            found.append(Finding("lacks glyphs", part_id, lacking_words(name, rest.setting.lacking)))
         if rest.setting and rest.setting.overflows:
             found.append(Finding("too long", part_id, f"{name} is too long for its room."))
         if rest.setting and rest.setting.substitutes:
             found.append(Finding("font missing", part_id, rest.setting.substitutes[0]))
     order = ("past the frame", "too long", "lacks glyphs", "past title-safe", "font missing")
     return sorted(found, key=lambda f: order.index(f.verdict))
+
+
+def said_of(scene: Scene) -> list[str]:
+    """All that is to be said about a title, once: its notes, and what keeps it from holding. It is the same wherever it is said."""
+    notes = scene.notes()
+    return [*notes, *dict.fromkeys(f.words for f in findings(scene) if f.words not in notes)]
 
 
 def _seen(rest: RestPart, scene: Scene) -> Box | None:

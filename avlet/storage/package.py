@@ -10,7 +10,6 @@ from avlet.storage.archive import read_files, read_one, write_folder, write_zip
 from avlet.storage.embedding import font_entries, fonts_to_carry
 from avlet.storage.manifest import MANIFEST, Manifest, changed_sizes, read_manifest
 from avlet.storage.picture_files import put_back, taken_out
-from avlet.storage.preview import PREVIEW
 from avlet.storage.schemas import card_schema, written
 from avlet.storage.template_json import decode, encode
 from avlet.storage.thumbnail import thumbnail_png
@@ -85,23 +84,26 @@ def package_files(template: Template, book: FontBook) -> dict[str, bytes]:
 
 
 def save_template(template: Template, path: Path, book: FontBook) -> None:
-    """Write a package: a folder where ``path`` is one, else a zip. Whole or not at all; raises ``StorageError``.
+    """Write a working file: a folder where ``path`` is one, else a zip. Whole or not at all; raises ``StorageError``.
 
-    What a handed-over package says of itself stays as it is.
+    A package that was handed over is never written so: cuts are made with it.
     """
-    files = package_files(template, book)
-    for kept in (MANIFEST, PREVIEW):
-        data = _present(path, kept)
-        if data is not None:
-            files[kept] = data
-    write_package(path, files)
+    version = handed_over_as(path)
+    if version:
+        raise StorageError(
+            f"“{path.name}” was handed over, as version {version}, and cuts may use it. Save your work under another name or in another "
+            "folder, and hand it over again: that makes the next version."
+        )
+    write_package(path, package_files(template, book))
 
 
-def _present(path: Path, name: str) -> bytes | None:
+def handed_over_as(path: Path) -> int:
+    """The version that a file was handed over as; 0 for a working file, and for one that is not there."""
     try:
-        return read_one(path, name) if path.exists() else None
+        manifest = read_manifest(read_one(path, MANIFEST)) if path.exists() else None
     except StorageError:
-        return None
+        return 0
+    return manifest.version if manifest is not None else 0
 
 
 def write_package(path: Path, files: dict[str, bytes]) -> None:

@@ -6,6 +6,7 @@ import numpy as np
 from PIL import Image
 
 from avlet.document.template import Template
+from avlet.errors import StorageError
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.thumbnail import GROUND
@@ -36,7 +37,10 @@ def preview_webp(template: Template, book: FontBook) -> bytes:
     for frame, milliseconds in shown_frames(template, scene):
         pixels = new_pixels(WIDTH, height)
         pixels[...] = (*GROUND, 255)
-        scene.paint(frame, pixels, clear=False)
+        try:
+            scene.paint(frame, pixels, clear=False)
+        except Exception as error:
+            raise StorageError(f"Frame {frame} of “{template.name}” cannot be painted ({error}). Nothing was handed over.") from error
         pictures.append(Image.fromarray(np.ascontiguousarray(pixels[..., :3])))
         times.append(milliseconds)
     out = io.BytesIO()

@@ -1,6 +1,7 @@
 """The small picture of a template that stands for it in a library."""
 
 import io
+import logging
 
 import numpy as np
 from PIL import Image
@@ -10,6 +11,7 @@ from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
 from avlet.text.fonts import FontBook
 
+_log = logging.getLogger(__name__)
 WIDTH = 480
 GROUND = (88, 101, 108)
 
@@ -20,11 +22,18 @@ def showing_frame(template: Template) -> int:
 
 
 def thumbnail_png(template: Template, book: FontBook) -> bytes:
-    """A PNG, 480 px wide, of the template at rest on a quiet ground."""
+    """A PNG, 480 px wide, of the template at rest on a quiet ground; the ground alone where it cannot be painted.
+
+    Saving calls this, and what somebody made must be saved whatever becomes of its picture.
+    """
     height = max(1, round(WIDTH * template.frame.height / template.frame.width))
     pixels = new_pixels(WIDTH, height)
     pixels[...] = (*GROUND, 255)
-    Scene(template, book).paint(showing_frame(template), pixels, clear=False)
+    try:
+        Scene(template, book).paint(showing_frame(template), pixels, clear=False)
+    except Exception:
+        _log.exception("The thumbnail of %s cannot be painted", template.name)
+        pixels[...] = (*GROUND, 255)
     out = io.BytesIO()
     Image.fromarray(np.ascontiguousarray(pixels[..., :3])).save(out, "PNG", optimize=True)
     return out.getvalue()

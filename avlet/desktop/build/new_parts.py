@@ -9,16 +9,33 @@ from avlet.document.fields import TextField
 from avlet.document.forms import SlantedBar
 from avlet.document.moves import READY_MOVES
 from avlet.document.naming import free_id
-from avlet.document.parts import AnyPart, EchoPart, Fit, Matte, PatternPart, PictureFile, PicturePart, Place, RulePart, ShapePart, TextPart
+from avlet.document.parts import (
+    TITLE_SAFE,
+    AnyPart,
+    EchoPart,
+    Fit,
+    Matte,
+    PatternPart,
+    PictureFile,
+    PicturePart,
+    Place,
+    RulePart,
+    ShapePart,
+    TextPart,
+)
 from avlet.document.pictures import read_picture
 from avlet.document.starts import PEOPLE, ROLES
 from avlet.document.template import Template
+from avlet.layout.arrange import frame_area
 
 replace = edits.replace
 
 
 def add_text(session: Session) -> None:
-    """Words under the last words, or in the lower left of title-safe; on the card, with samples filled in."""
+    """Words under the lowest words, or over the highest where there is no room, or in the lower left of title-safe.
+
+    They are on the card, with samples filled in.
+    """
     template = session.template
     texts = [p for p in template.parts if isinstance(p, TextPart)]
     first = not texts
@@ -29,9 +46,7 @@ def add_text(session: Session) -> None:
     part_id = free_id(name, _ids(template))
     across, down = Place("title-safe", gap=round(frame.height * 0.06)), Place("title-safe", "end", "end", -round(frame.height * 0.15))
     if texts:
-        below = texts[0]
-        behind = next((p for p in template.parts if isinstance(p, ShapePart) and p.fit and below.id in p.fit.around), below)
-        across, down = Place(below.id), Place(behind.id, "start", "end", round(frame.height * 0.02))
+        across, down = _free_place(session, texts, size * 1.15)
     part = TextPart(
         id=part_id, name=name, text=words["typical"], size=size, style="Bold" if first else "Medium", leading=115, across=across, down=down,
         way_in=(replace(READY_MOVES["fades"], frames=15, start=5, ease=READY_EASES["soft end"]),),
@@ -50,28 +65,49 @@ def add_text(session: Session) -> None:
         session.select(part.id)
 
 
+def _free_place(session: Session, texts: list[TextPart], height: float) -> tuple[Place, Place]:
+    """Where a line of words lies free of the words that are there, and of the plates round them."""
+    template, rest = session.template, session.scene().rest
+    behind = {
+        text.id: next((p.id for p in template.parts if isinstance(p, ShapePart) and p.fit and text.id in p.fit.around), text.id)
+        for text in texts
+    }
+    lowest = max(texts, key=lambda t: rest.parts[behind[t.id]].box.bottom)
+    gap = round(template.frame.height * 0.02)
+    if rest.parts[behind[lowest.id]].box.bottom + gap + height <= frame_area(TITLE_SAFE, template.frame).bottom:
+        return Place(lowest.id), Place(behind[lowest.id], "start", "end", gap)
+    highest = min(texts, key=lambda t: rest.parts[behind[t.id]].box.y)
+    return Place(highest.id), Place(behind[highest.id], "end", "start", -gap)
+
+
 def add_shape(session: Session) -> None:
-    """A shape round what is selected, behind it, and the selected words then rise out of it; or a free one in the middle."""
-    template, around = session.template, session.part
-    name = f"{around.name} plate" if around else "Shape"
+    """A shape round all that is selected, behind it, and the selected words then rise out of it.
+
+    With nothing selected a free one in the middle, behind all words.
+    """
+    template = session.template
+    around = [part for part in template.parts if part.id in session.selection]
+    name = "Shape" if not around else f"{around[0].name} plate" if len(around) == 1 else "Plate"
     part_id = free_id(name, _ids(template))
-    if around is None:
+    if not around:
         part = ShapePart(id=part_id, name=name, across=Place("frame", "middle", "middle"), down=Place("frame", "middle", "middle"))
     else:
         unit = template.frame.height / 1080
         unfold = replace(READY_MOVES["unfolds"], frames=20)
         part = ShapePart(
             id=part_id, name=name, corner=round(30 * unit), across=None, down=None, way_in=(unfold,),
-            fit=Fit((around.id,), left=50 * unit, right=50 * unit, top=25 * unit, bottom=25 * unit),
+            fit=Fit(tuple(p.id for p in around), left=50 * unit, right=50 * unit, top=25 * unit, bottom=25 * unit),
         )  # fmt: skip
 
     def change(t: Template) -> Template:
-        if around is None:
-            return edits.add_part(t, part)
-        t = edits.add_part(t, part, [p.id for p in t.parts].index(around.id))
-        if isinstance(around, TextPart) and not around.mattes:
-            rise = replace(READY_MOVES["rises"], frames=20, start=5, overlap=60)
-            t = edits.set_relations(t, around.id, mattes=(Matte(part.id),), way_in=(rise,))
+        behind = {p.id for p in around} or {p.id for p in t.parts if isinstance(p, TextPart)}
+        at = next((n for n, p in enumerate(t.parts) if p.id in behind), None)
+        groups = {p.group for p in around}
+        t = edits.add_part(t, replace(part, group=groups.pop() if len(groups) == 1 else None), at)
+        for words in around:
+            if isinstance(words, TextPart) and not words.mattes:
+                rise = replace(READY_MOVES["rises"], frames=20, start=5, overlap=60)
+                t = edits.set_relations(t, words.id, mattes=(Matte(part.id),), way_in=(rise,))
         return t
 
     if session.edit(f"Add {name}", change):

@@ -4,7 +4,19 @@ from collections.abc import Mapping
 from typing import Any
 
 from PyQt6.QtCore import QEvent, QMimeData, QObject, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QDrag, QDragEnterEvent, QDragMoveEvent, QDropEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import (
+    QColor,
+    QDrag,
+    QDragEnterEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+)
 from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.card.field_editors import FieldEditor
@@ -62,11 +74,15 @@ class FieldRow(QFrame):
             style.polish(self)
 
 
+_BY_KEYBOARD = (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason, Qt.FocusReason.ShortcutFocusReason)
+
+
 class CardView(QFrame):
     """Shows a template's card with answers. ``answered`` tells field id and value of each accepted answer.
 
     ``arranged``: the designer's, on which fields are chosen (``chosen``), pointed at (``pointed``) and dragged to other places
-    (``moved``: id, section, place); sections are dragged by their headings (``section_moved``: which, to where).
+    (``moved``: id, section, place); sections are dragged by their headings (``section_moved``: which, to where). A field that the
+    keyboard comes to is chosen. ``left`` tells that Escape was pressed.
     """
 
     answered = pyqtSignal(str, object)
@@ -76,6 +92,7 @@ class CardView(QFrame):
     pointed = pyqtSignal(str)
     moved = pyqtSignal(str, int, int)
     section_moved = pyqtSignal(int, int)
+    left = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None, arranged: bool = False) -> None:
         super().__init__(parent)
@@ -172,6 +189,8 @@ class CardView(QFrame):
         row = FieldRow(field, editor, self.arranged)
         if editor is not None:
             row.label.setBuddy(editor.main)
+        if self.arranged and editor is not None:
+            editor.main.installEventFilter(self)
         if self.arranged:
             row.installEventFilter(self)
             row.label.installEventFilter(self)
@@ -201,6 +220,19 @@ class CardView(QFrame):
             else:
                 row.setVisible(field_id in shown)
 
+    def begin(self) -> None:
+        """Bring the keyboard to the first field that shows."""
+        first = next((widget for widget in self.inputs.values() if widget.isVisibleTo(self) and widget.isEnabled()), None)
+        if first is not None:
+            first.setFocus(Qt.FocusReason.TabFocusReason)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)
+
     def choose(self, field_id: str | None) -> None:
         """Show which field is chosen."""
         for one, row in self.rows.items():
@@ -210,6 +242,10 @@ class CardView(QFrame):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         assert event is not None
+        if isinstance(event, QFocusEvent) and event.type() == QEvent.Type.FocusIn and event.reason() in _BY_KEYBOARD:
+            found = next((field_id for field_id, widget in self.inputs.items() if widget is watched), None)
+            if found is not None:
+                self.chosen.emit(found)
         row = watched if isinstance(watched, FieldRow) else watched.parent() if watched is not None else None
         if isinstance(row, FieldRow):
             match event.type():

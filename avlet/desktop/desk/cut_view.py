@@ -21,6 +21,7 @@ from avlet.desktop.sessions.cut_session import CutSession
 from avlet.document.cut import TRACKS, PictureClip, Title, change_titles, move_picture, move_titles, trim_picture, trim_title
 from avlet.media.cut_render import words_of_title
 from avlet.media.footage import FILMS, STILLS, footage_at
+from avlet.review.samples import said_of
 
 MIME = "application/x-avlet-package"
 _EDGE = 7
@@ -30,13 +31,15 @@ class CutView(QWidget):
     """Draws the cut and edits it by mouse. ``clip`` is the clip of the picture track that is chosen, by its place.
 
     ``dropped`` tells a package's file name, frame and track; ``film_dropped`` a film or still; ``menu_wanted`` where a menu is
-    asked for; ``removed`` that what is selected is to go.
+    asked for; ``removed`` that what is selected is to go; ``card_wanted`` that its card is to be filled. By keyboard, Up and Down go
+    from title to title.
     """
 
     dropped = pyqtSignal(str, int, int)
     film_dropped = pyqtSignal(object)
     menu_wanted = pyqtSignal(QPoint)
     removed = pyqtSignal()
+    card_wanted = pyqtSignal()
 
     def __init__(self, session: CutSession, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -50,6 +53,8 @@ class CutView(QWidget):
         self.drop_at: tuple[int, int] | None = None
         self._held: tuple[str, Title | int | None, float] | None = None
         self._gesture = 0
+        self._alone: str | None = None
+        """The one of several selected titles that a click without a drag selects alone."""
         self._shown: int | None = None
         for signal in (session.changed, session.selection_changed, session.library_changed):
             signal.connect(self._follow)
@@ -135,6 +140,7 @@ class CutView(QWidget):
         more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if found:
             title, how = found
+            self._alone = title.id if not more and len(self.session.selection) > 1 else None
             if more or title.id not in self.session.selection:
                 self.session.select(title.id, more)
             elif title.id != self.session.selected:
@@ -163,6 +169,7 @@ class CutView(QWidget):
             return
         how, what, from_frame = self._held
         at = self.frame_at(event.position().x())
+        self._alone = None
         gesture = ("cut", self._gesture)
         if isinstance(what, Title):
             self._drag_title(how, what, round(at - from_frame), self.track_at(event.position().y()), gesture)
@@ -213,6 +220,9 @@ class CutView(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._held = None
         self.session.history.close_gesture()
+        if self._alone is not None and event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.session.select(self._alone)
+        self._alone = None
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         assert event is not None
@@ -223,7 +233,7 @@ class CutView(QWidget):
             self.setToolTip(self.missing(self.session.cut.pictures[clip]) if clip is not None else "")
             return
         scene = self.session.scene_of(title)
-        notes = [scene] if isinstance(scene, str) else scene.notes()
+        notes = [scene] if isinstance(scene, str) else said_of(scene)
         rate = float(self.session.cut.frame.fps)
         facts = f"{self.label_of(title)}: {title.length} frames, {title.length / rate:.2f} s"
         self.setToolTip("\n".join([facts, *notes, *self.session.newer(title)]))
@@ -239,8 +249,26 @@ class CutView(QWidget):
         assert event is not None
         if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.removed.emit()
+        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._step(1 if event.key() == Qt.Key.Key_Down else -1)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.session.title is not None:
+            self.card_wanted.emit()
+        elif event.key() == Qt.Key.Key_Menu:
+            self.menu_wanted.emit(self.mapToGlobal(self.rect().center()))
         else:
             super().keyPressEvent(event)
+
+    def _step(self, by: int) -> None:
+        """Select the next or the previous title in time, and bring the playhead to it."""
+        titles = sorted(self.session.cut.titles, key=lambda t: (t.start, t.track))
+        if not titles:
+            return
+        present = self.session.title
+        at = next((n for n, t in enumerate(titles) if present is not None and t.id == present.id), -1 if by > 0 else len(titles))
+        title = titles[max(0, min(len(titles) - 1, at + by))]
+        self.session.select(title.id)
+        self.session.go_to(title.start + title.length // 2)
+        self.setAccessibleDescription(f"{self.label_of(title)}, {at + by + 1} of {len(titles)}")
 
     # Dropping
 

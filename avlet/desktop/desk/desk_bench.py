@@ -10,6 +10,7 @@ from avlet.desktop.desk.cut_view import CutView
 from avlet.desktop.desk.desk_commands import DeskCommands
 from avlet.desktop.desk.desk_picture import DeskPicture
 from avlet.desktop.desk.library_view import LibraryView
+from avlet.desktop.desk.title_times import TitleTimes
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.player import Player
 from avlet.desktop.widgets.buttons import flat_button
@@ -18,6 +19,7 @@ from avlet.desktop.widgets.theme import SMALL, STRONG, WARNING, font
 from avlet.document.cut import Title, answer_on_all, put_title
 from avlet.document.naming import free_id
 from avlet.motion.timecode import DROP_RATES, rate_words, timecode
+from avlet.review.samples import said_of
 from avlet.storage.library_settings import used
 
 
@@ -59,6 +61,8 @@ class DeskBench(QWidget):
         self.view.film_dropped.connect(self.commands.add_footage)
         self.view.menu_wanted.connect(lambda at: self.commands.menu().popup(at))
         self.view.removed.connect(self.commands.remove)
+        self.view.card_wanted.connect(self.card.begin)
+        self.card.left.connect(lambda: self.view.setFocus(Qt.FocusReason.OtherFocusReason))
         self.picture.typed.connect(self._typed)
         self.picture.left.connect(session.history.close_gesture)
         self.card.refused.connect(session.refused)
@@ -76,6 +80,8 @@ class DeskBench(QWidget):
         layout = QVBoxLayout(right)
         layout.setContentsMargins(10, 12, 12, 12)
         layout.addWidget(self.card, 1)
+        self.times = TitleTimes(self.session)
+        layout.addWidget(self.times)
         self.news = QLabel()
         self.news.setWordWrap(True)
         self.news.setProperty("role", "rose")
@@ -126,7 +132,7 @@ class DeskBench(QWidget):
         self.dropped.setProperty("role", "small")
         layout.addWidget(self.dropped)
         layout.addStretch(1)
-        hint = QLabel("Drag to move, the ends to trim; S splits; Ctrl selects several, Ctrl and the wheel zoom")
+        hint = QLabel("Drag to move, the ends to trim; S splits; ↑ ↓ go from title to title, Enter to its card; Ctrl and the wheel zoom")
         hint.setProperty("role", "small")
         layout.addWidget(hint)
         return bar
@@ -226,7 +232,7 @@ class DeskBench(QWidget):
         scene = self.session.scene_of(title)
         several = len(self.session.selection)
         said = [f"{several} titles are selected: an answer changes on all of them."] if several > 1 else []
-        said += [scene] if isinstance(scene, str) else scene.notes()
+        said += [scene] if isinstance(scene, str) else said_of(scene)
         rate, own = self.session.cut.frame.fps, scene.template.frame.fps if not isinstance(scene, str) else self.session.cut.frame.fps
         if rate != own:
             said.append(f"It is made for {rate_words(own)} frames a second and shows at the cut's {rate_words(rate)}; its seconds stay.")

@@ -7,9 +7,10 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QWidget
 
 from avlet.desktop.desk.cut_view import CutView
+from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.document.cut import (
     PictureClip,
@@ -79,14 +80,21 @@ class DeskCommands:
             self.session.edit("Remove a picture", lambda c: remove_picture(c, clip))
 
     def copy_answers(self) -> None:
-        """Remember the selected title's answers."""
+        """Remember what was answered on the selected title; what is as the template starts it counts for nothing."""
         if self.session.title is not None:
-            self.copied = self.session.answers_of(self.session.title)
+            self.copied = self.session.answers_of(self.session.title, touched=True)
+            if not self.copied:
+                self.session.refused.emit("Nothing is answered on this title yet: there is nothing to copy.")
 
     def paste_answers(self) -> None:
-        """Give the selected titles the answers that were copied, by their labels."""
-        if self.copied and self.session.selection:
-            self.session.give_answers(list(self.session.selection), self.copied)
+        """Ask which of the copied answers the selected titles are given, field by field, and give them."""
+        title = self.session.title
+        if not self.copied or title is None:
+            return
+        chosen = list(self.session.selection)
+        dialog = PasteAnswersDialog(self.copied, self.session.answers_of(title), len(chosen), self.owner)
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            self.session.give_answers(chosen, {label: self.copied[label] for label in dialog.taken})
 
     # Answers to pick again
 
@@ -164,7 +172,7 @@ class DeskCommands:
             return cut
 
         self.session.edit(f"{len(rows)} titles from a table", change)
-        self.session.select_all(made)
+        self.session.select(made[0])
         return made
 
     # Pictures
@@ -208,7 +216,7 @@ class DeskCommands:
         _act(menu, "Split at the playhead\tS", self.split)
         _act(menu, "Duplicate\tCtrl+D", self.duplicate)
         _act(menu, "Copy its answers\tCtrl+C", self.copy_answers)
-        _act(menu, "Give it the copied answers\tCtrl+V", self.paste_answers, bool(self.copied))
+        _act(menu, "Give it copied answers…\tCtrl+V", self.paste_answers, bool(self.copied))
         _act(menu, "One title a row of the copied table", self.paste_table)
         versions = QMenu("Version", menu)
         _act(versions, "The newest", lambda: self.take_version(chosen, None))

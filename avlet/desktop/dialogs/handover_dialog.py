@@ -39,23 +39,7 @@ class HandoverDialog(QDialog):
         title = QLabel(f"Hand over {session.template.name}")
         title.setProperty("role", "title")
         layout.addWidget(title)
-        form = QFormLayout()
-        self.folder = FolderRow(library, "Library")
-        form.addRow("Library", self.folder)
-        self.name = QLineEdit(session.template.name)
-        self.name.setAccessibleName("Name of the template")
-        form.addRow("Name", self.name)
-        self.category = QComboBox()
-        self.category.setEditable(True)
-        self.category.addItems(CATEGORIES)
-        self.category.setCurrentText(session.template.category)
-        form.addRow("Category", self.category)
-        self.note = QLineEdit()
-        self.note.setMaxLength(400)
-        self.note.setPlaceholderText("One sentence for the editors who have it on a cut")
-        self.note.setAccessibleName("What is new")
-        form.addRow("What is new", self.note)
-        layout.addLayout(form)
+        layout.addLayout(self._form(library))
         for role, words in self._facts():
             label = QLabel(words)
             label.setWordWrap(True)
@@ -76,6 +60,32 @@ class HandoverDialog(QDialog):
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         layout.addWidget(buttons)
+
+    def _form(self, library: Path) -> QFormLayout:
+        """Where it goes, and what the library is told of it."""
+        template = self.session.template
+        form = QFormLayout()
+        self.folder = FolderRow(library, "Library")
+        form.addRow("Library", self.folder)
+        self.name = QLineEdit(template.name)
+        self.name.setAccessibleName("Name of the template")
+        form.addRow("Name", self.name)
+        self.category = QComboBox()
+        self.category.setEditable(True)
+        self.category.addItems(CATEGORIES)
+        self.category.setCurrentText(template.category)
+        form.addRow("Category", self.category)
+        self.keywords = QLineEdit(", ".join(template.keywords))
+        self.keywords.setAccessibleName("Keywords")
+        self.keywords.setPlaceholderText("Words that editors may look for, with commas between them")
+        form.addRow("Keywords", self.keywords)
+        self.category.setAccessibleName("Category")
+        self.note = QLineEdit()
+        self.note.setMaxLength(400)
+        self.note.setPlaceholderText("One sentence for the editors who have it on a cut")
+        self.note.setAccessibleName("What is new")
+        form.addRow("What is new", self.note)
+        return form
 
     @property
     def library(self) -> Path:

@@ -9,6 +9,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.document.edits import replace
+from avlet.document.naming import keywords_in
 from avlet.document.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
 from avlet.document.template import Frame
 from avlet.motion.timecode import rate_words, read_rate
@@ -89,7 +90,7 @@ class TemplateFacts(QWidget):
         return combo
 
     def _keywords(self, words: str) -> None:
-        found = tuple(dict.fromkeys(word.strip() for word in words.split(",") if word.strip()))
+        found = keywords_in(words)
         if found != self.session.template.keywords:
             self._set("Keywords", keywords=found)
 

@@ -178,12 +178,16 @@ class CutSession(HistorySession[Cut]):
         inside = max(0, min(title.length - 1, self.frame - title.start))
         return frame_in_title(inside, self.cut.frame.fps, scene.template.frame.fps, scene.length)
 
-    def answers_of(self, title: Title) -> dict[str, Any]:
-        """A title's answers by the labels of their fields, as they can be given to a title of another template."""
+    def answers_of(self, title: Title, touched: bool = False) -> dict[str, Any]:
+        """A title's answers by the labels of their fields, as they can be given to a title of another template.
+
+        With ``touched`` only those that somebody gave.
+        """
         opened = self.template_of(title)
         if isinstance(opened, str):
             return {}
-        return {f.label: title.answers.get(f.id, f.start) for f in opened.template.card.fields}
+        asked = [f for f in opened.template.card.fields if f.asks and (f.id in title.answers or not touched)]
+        return {f.label: title.answers.get(f.id, f.start) for f in asked}
 
     def give_answers(self, title_ids: list[str], named: dict[str, Any]) -> None:
         """Give titles answers by label or id; what a card has no field for, or does not take, is left out."""

@@ -12,6 +12,9 @@ from avlet.document.resizing import Sides
 from avlet.geometry import Axis, Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 
+_NUMBER, _OFF = 16.0, 8.0
+"""px: how high a number is, and how far from a part one stands that lies outside of it."""
+
 
 @dataclass(frozen=True)
 class Dimension:
@@ -120,7 +123,7 @@ class Drafting:
         if now is not None and not part.box.contains(now, 0.5):
             self._box(painter, now, 1.0, [1.0, 3.0])
         for dimension in dimensions(rest, part_id):
-            self._dimension(painter, dimension)
+            self._dimension(painter, dimension, self._view(part.box))
 
     def handles(self, painter: QPainter, box: Box, sides: Sequence[Sides]) -> None:
         """Small squares to resize a part by."""
@@ -154,7 +157,7 @@ class Drafting:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(self._view(box))
 
-    def _dimension(self, painter: QPainter, dimension: Dimension) -> None:
+    def _dimension(self, painter: QPainter, dimension: Dimension, part: QRectF) -> None:
         start, end = self._to_view(*dimension.start), self._to_view(*dimension.end)
         line = QLineF(start, end)
         for tint, wide in ((QColor(0, 0, 0, 120), 3.4), (QColor(SEAGLASS), 1.6)):
@@ -163,17 +166,13 @@ class Drafting:
             for point in (start, end):
                 tick = QPointF(0, 4) if dimension.across else QPointF(4, 0)
                 painter.drawLine(point - tick, point + tick)
-        self._label(painter, dimension, line)
+        self._label(painter, dimension, line, part)
 
-    def _label(self, painter: QPainter, dimension: Dimension, line: QLineF) -> None:
+    def _label(self, painter: QPainter, dimension: Dimension, line: QLineF, part: QRectF) -> None:
         words = f"{dimension.value:g}" if abs(dimension.value) < 10_000 else f"{dimension.value:.0f}"
         painter.setFont(font(SMALL, figures=True))
         width = QFontMetricsF(painter.font()).horizontalAdvance(words) + 10
-        middle = line.center()
-        if dimension.across:
-            area = QRectF(middle.x() - width / 2, middle.y() - 22, width, 16)
-        else:
-            area = QRectF(middle.x() + 6, middle.y() - 8, width, 16)
+        area = self._label_area(dimension, line, part, width)
         for _ in range(4):
             if not any(area.intersects(other) for other, _ in self.labels):
                 break
@@ -184,6 +183,19 @@ class Drafting:
         painter.setPen(QColor("#D9FFF4"))
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)
         self.labels.append((area, dimension))
+
+    @staticmethod
+    def _label_area(dimension: Dimension, line: QLineF, part: QRectF, width: float) -> QRectF:
+        """Where a number stands: at its line, or outside of the part where a padding has no room for it, so that it covers no words."""
+        middle, side = line.center(), dimension.target.rpartition(".")[2]
+        room = width if dimension.across else _NUMBER
+        if side == "gap" or line.length() >= room + 2:
+            if dimension.across:
+                return QRectF(middle.x() - width / 2, middle.y() - 22, width, _NUMBER)
+            return QRectF(middle.x() + 6, middle.y() - 8, width, _NUMBER)
+        x = {"left": part.left() - width - _OFF, "right": part.right() + _OFF}.get(side, middle.x() + _OFF)
+        y = {"top": part.top() - _NUMBER - _OFF, "bottom": part.bottom() + _OFF}.get(side, middle.y() - _NUMBER / 2)
+        return QRectF(x, y, width, _NUMBER)
 
     def at(self, point: QPointF) -> tuple[QRectF, Dimension] | None:
         """The number under a point of the view."""

@@ -8,13 +8,14 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.backgrounds import image_over
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, SMALL, font
 from avlet.geometry import Box
-from avlet.paint.painter import canvas_over, new_pixels
+from avlet.paint.painter import new_pixels
+from avlet.review.views import shown_box, view_round
 
 MOMENTS, GAP = 8, 6
 
 
 class MomentsStrip(QWidget):
-    """Shows the part round which a move happens, from its first frame to its last. A click goes to a moment."""
+    """Shows the whole title from a move's first frame to its last. A click goes to a moment."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -44,31 +45,21 @@ class MomentsStrip(QWidget):
         return QRectF(number * (width + GAP), 0, width, self.height() - 15)
 
     def _window(self, cell: QRectF) -> Box:
-        """What of the frame a cell shows: the selected part with some room round it, in the cell's own proportions."""
-        rest, shape = self.session.scene().rest, self.session.template.frame
-        chosen = [rest.parts[i].box for i in self.session.selection if i in rest.parts and not rest.parts[i].box.empty]
-        box = Box.union(chosen) or Box(0, 0, shape.width, shape.height)
-        box = box.grown(box.w * 0.18 + 20, box.h * 0.45 + 20, box.w * 0.18 + 20, box.h * 0.45 + 20)
-        ratio = cell.width() / max(1.0, cell.height())
-        width, height = max(box.w, box.h * ratio), max(box.h, box.w / ratio)
-        x, y = box.middle
-        return Box(x - width / 2, y - height / 2, width, height)
+        """What of the frame a cell shows: all that can be seen in any of the moments, in the cell's own proportions."""
+        scene = self.session.scene()
+        seen = [box for frame in dict.fromkeys(self.frames()) if (box := shown_box(scene, frame)) is not None]
+        return view_round(Box.union(seen), self.session.template.frame, cell.width() / max(1.0, cell.height()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(font(SMALL - 1, figures=True))
         scene, ratio = self.session.scene(), self.devicePixelRatioF()
+        window = self._window(self._cell(0))
         for number, frame in enumerate(self.frames()):
             cell = self._cell(number)
-            window = self._window(cell)
             pixels = new_pixels(max(1, round(cell.width() * ratio)), max(1, round(cell.height() * ratio)))
-            surface = canvas_over(pixels)
-            canvas = surface.getCanvas()
-            canvas.scale(pixels.shape[1] / window.w, pixels.shape[0] / window.h)
-            canvas.translate(-window.x, -window.y)
-            scene.paint_on(canvas, frame)
-            surface.flushAndSubmit()
+            scene.paint(frame, pixels, view=window)
             painter.fillRect(cell, QColor("#58656C"))
             painter.drawImage(cell, image_over(pixels))
             here = frame == self.session.frame

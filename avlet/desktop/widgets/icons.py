@@ -34,6 +34,8 @@ _DRAWINGS = {
     "eye off": '<path d="M4 14.5c2 2 4.6 3 8 3s6-1 8-3M6 17l-1.5 2M12 17.5V20M18 17l1.5 2"/>',
     "safe": '<path d="M3 5h18v14H3z"/><path d="M6.2 7.8h11.6v8.4H6.2z" stroke-dasharray="2 1.6"/>',
     "drafting": '<rect x="7" y="8" width="10" height="8"/><path d="M3 8v8M2 8h2M2 16h2M7 20h10M7 19v2M17 19v2"/>',
+    "frame": '<path d="M3 6h18v12H3z"/><path d="M6.5 14.5h6M6.5 12h3.5"/>',
+    "larger": '<path d="M4 10V4h6M20 14v6h-6"/><path d="M4 4l6.5 6.5M20 20l-6.5-6.5"/>',
     "search": '<circle cx="10.5" cy="10.5" r="6"/><path d="M15 15l5.5 5.5"/>',
     "loop": '<path d="M6 9a6.5 6.5 0 0112-1M18 15a6.5 6.5 0 01-12 1"/><path d="M18.5 3.5V8H14M5.5 20.5V16H10"/>',
     "bin": '<path d="M5 7h14M10 7V4.5h4V7M7 7l1 13h8l1-13M10.5 11v5.5M13.5 11v5.5"/>',

@@ -12,7 +12,7 @@ from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.shell import Shell
 from avlet.document.cut import Title, fresh_cut
 from avlet.document.edits import replace
-from avlet.document.naming import slug
+from avlet.document.naming import keywords_in, slug
 from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.media.cut_render import CutRender, film_name
@@ -22,7 +22,7 @@ from avlet.media.timeline import read_cut, write_cut
 from avlet.places import demo_library
 from avlet.storage.atomic import write_whole
 from avlet.storage.handing_over import hand_over
-from avlet.storage.package import SUFFIX, open_template, save_template
+from avlet.storage.package import SUFFIX, handed_over_as, open_template, save_template
 from avlet.storage.recent import recent_files, remember
 from avlet.storage.recovery import Lost, lost_work
 from avlet.text.system_fonts import machine_fonts
@@ -61,6 +61,8 @@ class Files:
         menu.addAction("Save cut", self.save_cut)
         menu.addAction("Save cut as…", lambda: self.save_cut(ask=True))
         menu.addAction("Library folder…", self.choose_library)
+        menu.addSeparator()
+        menu.addAction("Keys and habits\tF1", self.window.show_keys)
         menu.addSeparator()
         menu.addAction("Quit\tCtrl+Q", self.window.close)
 
@@ -132,13 +134,17 @@ class Files:
         return self.save_cut() if self.window.on_desk else self.save_template()
 
     def save_template(self) -> bool:
-        """Save the template where it came from, or ask."""
+        """Save the template where it came from, or ask: also where that is a package that was handed over, which stays as it is."""
         path = self.window.session.path
-        return self._save_to(path) if path else self.save_as()
+        version = handed_over_as(path) if path is not None else 0
+        if path is not None and version:
+            self.window.say(f"“{path.name}” was handed over as version {version} and stays as it is. Where does the working file go?")
+        return self._save_to(path) if path is not None and not version else self.save_as()
 
     def save_as(self) -> bool:
         session = self.window.session
-        folder = session.path.parent if session.path else platformdirs.user_documents_path()
+        own = session.path is not None and not handed_over_as(session.path)
+        folder = session.path.parent if session.path is not None and own else platformdirs.user_documents_path()
         suggestion = str(folder / f"{slug(session.template.name)}{SUFFIX}")
         name, _ = QFileDialog.getSaveFileName(self.window, "Save as", suggestion, f"Avlet templates (*{SUFFIX})")
         if not name:
@@ -170,8 +176,9 @@ class Files:
         if dialog.exec() == QDialog.DialogCode.Accepted:
             name = dialog.name.text().strip() or self.window.session.template.name
             category = dialog.category.currentText().strip()
-            if (name, category) != (self.window.session.template.name, self.window.session.template.category):
-                self.window.session.edit("Name and category", lambda t: replace(t, name=name, category=category))
+            keywords, template = keywords_in(dialog.keywords.text()), self.window.session.template
+            if (name, category, keywords) != (template.name, template.category, template.keywords):
+                self.window.session.edit("Name and category", lambda t: replace(t, name=name, category=category, keywords=keywords))
             self.hand_over_to(dialog.library, dialog.note.text().strip())
 
     def hand_over_to(self, library: Path, note: str = "") -> Path | None:

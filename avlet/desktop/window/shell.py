@@ -53,6 +53,10 @@ class Shell(QMainWindow):
         """Bring the cutting desk to the front."""
         raise NotImplementedError
 
+    def show_keys(self) -> None:
+        """Show what keys and gestures there are."""
+        raise NotImplementedError
+
     def undo(self) -> None:
         """Take the last change of the document in front back."""
         raise NotImplementedError

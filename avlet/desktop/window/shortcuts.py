@@ -1,8 +1,8 @@
 """The keyboard: one table of keys and what they do."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import partial
-from typing import Any
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
@@ -16,51 +16,98 @@ from avlet.desktop.window.files import Files
 from avlet.desktop.window.shell import Shell
 from avlet.motion.ruler_rows import rows_of
 
+EVERYWHERE, BUILD, TIME, DESK = "Everywhere", "Build", "Time", "Desk"
+BENCHES = (BUILD, TIME, "Card", DESK)
+_NUDGES = (("Left", "to the left", -1, 0), ("Right", "to the right", 1, 0), ("Up", "up", 0, -1), ("Down", "down", 0, 1))
+
+
+class Command(NamedTuple):
+    """A key, what it does, and what that is on which bench, in words. ``plain`` keys stay with a box that is being typed into."""
+
+    keys: str
+    action: Callable[[], object]
+    says: tuple[tuple[str, str], ...]
+    plain: bool = False
+
+
+def everywhere(keys: str, words: str, action: Callable[[], object], plain: bool = False) -> Command:
+    """A command that every bench has."""
+    return Command(keys, action, ((EVERYWHERE, words),), plain)
+
 
 class Shortcuts(QObject):
-    """Keys of the whole window. Plain keys stay with a box that is being typed into."""
+    """Keys of the whole window in one table, ``commands``: what *Keys and habits* shows is made from it."""
 
     def __init__(self, window: Shell, files: Files) -> None:
         super().__init__(window)
         self.window = window
-        session = window.session
-        combined: dict[str, Callable[[], object]] = {
-            "Ctrl+N": files.new, "Ctrl+O": files.open, "Ctrl+S": files.save, "Ctrl+Shift+S": files.save_as, "Ctrl+H": files.hand_over,
-            "Ctrl+Q": window.close, "Ctrl+Z": window.undo, "Ctrl+Shift+Z": window.redo, "Ctrl+Y": window.redo,
-            **{f"Ctrl+{n + 1}": partial(window.show_bench, n) for n in range(4)},
-            "Ctrl+0": lambda: self._view().zoom_to(None), "Ctrl++": lambda: self._view().zoom_to(self._view().scale * 1.25),
-            "Ctrl+-": lambda: self._view().zoom_to(self._view().scale / 1.25),
-            "Ctrl+D": self._on_either(lambda: duplicate_selected(session), window.desk.commands.duplicate),
-            "Ctrl+C": self._copy,
-            "Ctrl+G": self._on_build(lambda: group_selected(session)),
-            "Ctrl+Shift+G": self._on_build(lambda: take_apart(session)),
-            "Ctrl+V": self._paste,
-            **{
-                f"Alt+{shift}{key}": self._on_build(partial(window.build.stage.nudge, dx * step, dy * step))
-                for key, dx, dy in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, -1), ("Down", 0, 1))
-                for shift, step in (("", 1), ("Shift+", 10))
-            },
-        }  # fmt: skip
-        for keys, action in combined.items():
-            QShortcut(QKeySequence(keys), window).activated.connect(action)
-        self.plain: dict[Qt.Key, Callable[[], object]] = {
-            Qt.Key.Key_Space: self._play,
-            Qt.Key.Key_Left: lambda: self._step(-1), Qt.Key.Key_Right: lambda: self._step(1),
-            Qt.Key.Key_Home: lambda: self._go(0), Qt.Key.Key_End: lambda: self._go(10**9),
-            Qt.Key.Key_PageUp: lambda: self._edge(-1), Qt.Key.Key_PageDown: lambda: self._edge(1),
-            Qt.Key.Key_T: self._on_build(lambda: add_text(session)),
-            Qt.Key.Key_S: self._on_either(lambda: add_shape(session), window.desk.commands.split),
-            Qt.Key.Key_R: self._on_build(lambda: add_rule(session)),
-            Qt.Key.Key_N: self._on_build(lambda: add_pattern(session)), Qt.Key.Key_E: self._on_build(lambda: add_echo(session)),
-            Qt.Key.Key_Z: self._on_build(window.build.stage.zoom_to_selection),
-            Qt.Key.Key_P: self._on_build(files.add_picture),
-            Qt.Key.Key_Delete: self._remove,
-            Qt.Key.Key_Escape: lambda: session.select(None),
-            Qt.Key.Key_Return: self._on_build(self._type),
-        }  # fmt: skip
+        self.commands = (*self._of_files(files), *self._of_views(), *self._of_frames(), *self._of_parts(files))
+        self.plain: dict[Qt.Key, Callable[[], object]] = {}
+        for command in self.commands:
+            if command.plain:
+                self.plain[Qt.Key(QKeySequence(command.keys)[0].key())] = command.action
+            else:
+                QShortcut(QKeySequence(command.keys), window).activated.connect(command.action)
         application = QApplication.instance()
         assert application is not None
         application.installEventFilter(self)
+
+    def _of_files(self, files: Files) -> Iterator[Command]:
+        window = self.window
+        yield everywhere("F1", "This list", window.show_keys)
+        yield everywhere("Ctrl+N", "New template", files.new)
+        yield everywhere("Ctrl+O", "Open a template or a cut", files.open)
+        yield everywhere("Ctrl+S", "Save the template, or the cut on the desk", files.save)
+        yield everywhere("Ctrl+Shift+S", "Save the template as", files.save_as)
+        yield everywhere("Ctrl+H", "Hand the template over", files.hand_over)
+        yield everywhere("Ctrl+Q", "Quit", window.close)
+        yield everywhere("Ctrl+Z", "Undo", window.undo)
+        yield everywhere("Ctrl+Shift+Z", "Redo", window.redo)
+        yield everywhere("Ctrl+Y", "Redo", window.redo)
+
+    def _of_views(self) -> Iterator[Command]:
+        for number, name in enumerate(BENCHES):
+            yield everywhere(f"Ctrl+{number + 1}", f"Go to {name}", partial(self.window.show_bench, number))
+        yield everywhere("Ctrl+0", "Show the whole picture", lambda: self._view().zoom_to(None))
+        yield everywhere("Ctrl++", "Come nearer", lambda: self._view().zoom_to(self._view().scale * 1.25))
+        yield everywhere("Ctrl+-", "Go further away", lambda: self._view().zoom_to(self._view().scale / 1.25))
+
+    def _of_frames(self) -> Iterator[Command]:
+        yield everywhere("Space", "Play or stop", self._play, plain=True)
+        yield everywhere("Left", "One frame back", lambda: self._step(-1), plain=True)
+        yield everywhere("Right", "One frame on", lambda: self._step(1), plain=True)
+        yield everywhere("Home", "To the first frame", lambda: self._go(0), plain=True)
+        yield everywhere("End", "To the last frame", lambda: self._go(10**9), plain=True)
+        yield everywhere("PgUp", "Back to where a move or a title begins or ends", lambda: self._edge(-1), plain=True)
+        yield everywhere("PgDown", "On to where a move or a title begins or ends", lambda: self._edge(1), plain=True)
+
+    def _of_parts(self, files: Files) -> Iterator[Command]:
+        session, build, desk = self.window.session, self.window.build, self.window.desk.commands
+        made: tuple[tuple[str, str, Callable[[], object]], ...] = (
+            ("T", "Words, free of those that are there", lambda: add_text(session)),
+            ("R", "A rule under what is selected", lambda: add_rule(session)),
+            ("N", "Stripes inside what is selected", lambda: add_pattern(session)),
+            ("E", "An echo of what is selected", lambda: add_echo(session)),
+            ("P", "A picture from a file", files.add_picture),
+            ("Z", "As near as what is selected allows", build.stage.zoom_to_selection),
+            ("Return", "Type the words that are selected", self._type),
+        )
+        for keys, words, action in made:
+            yield Command(keys, self._on_build(action), ((BUILD, words),), plain=True)
+        shape = self._on_either(lambda: add_shape(session), desk.split)
+        yield Command("S", shape, ((BUILD, "A shape round all that is selected"), (DESK, "Split at the playhead")), plain=True)
+        yield everywhere("Esc", "Select nothing", lambda: session.select(None), plain=True)
+        yield everywhere("Del", "Remove what is selected: parts, moves and keys, titles and pictures", self._remove, plain=True)
+        twice = self._on_either(lambda: duplicate_selected(session), desk.duplicate)
+        yield Command("Ctrl+D", twice, ((BUILD, "Duplicate what is selected"), (DESK, "Duplicate the selected titles")))
+        yield Command("Ctrl+C", self._copy, ((BUILD, "Copy parts"), (TIME, "Copy the chosen keys"), (DESK, "Copy a title's answers")))
+        yield Command("Ctrl+V", self._paste, ((BUILD, "Paste parts"), (TIME, "Paste keys"), (DESK, "Give copied answers, field by field")))
+        yield Command("Ctrl+G", self._on_build(lambda: group_selected(session)), ((BUILD, "Make a group"),))
+        yield Command("Ctrl+Shift+G", self._on_build(lambda: take_apart(session)), ((BUILD, "Take a group apart"),))
+        for key, way, dx, dy in _NUDGES:
+            for shift, step in (("", 1), ("Shift+", 10)):
+                nudge = self._on_build(partial(build.stage.nudge, dx * step, dy * step))
+                yield Command(f"Alt+{shift}{key}", nudge, ((BUILD, f"Move {step} px {way}"),))
 
     def remove(self) -> None:
         """The window closes: let the keys go."""

@@ -21,6 +21,7 @@ from avlet.desktop.build.build_bench import BuildBench
 from avlet.desktop.card.card_bench import CardBench
 from avlet.desktop.card.wire_dialog import WireDialog
 from avlet.desktop.desk.desk_bench import DeskBench
+from avlet.desktop.dialogs.keys_dialog import KeysDialog
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
 from avlet.desktop.time.time_bench import TimeBench
@@ -29,7 +30,7 @@ from avlet.desktop.widgets.icons import quiet
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.shell import Shell
-from avlet.desktop.window.shortcuts import Shortcuts
+from avlet.desktop.window.shortcuts import BENCHES, Shortcuts
 from avlet.desktop.window.welcome import WelcomePage
 from avlet.document.starts import STARTS
 from avlet.document.template import Frame
@@ -38,7 +39,6 @@ from avlet.motion.timecode import rate_words
 from avlet.places import library_folder, state_folder
 from avlet.storage.recovery import Recovery
 
-BENCHES = ("Build", "Time", "Card", "Desk")
 OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES)
 """What may be dropped on the window."""
 
@@ -212,6 +212,10 @@ class Window(Shell):
         for button in self.rail_buttons:
             button.setChecked(False)
         self.show_state()
+
+    def show_keys(self) -> None:
+        """Show what keys and gestures there are."""
+        KeysDialog([(where, command.keys, words) for command in self.shortcuts.commands for where, words in command.says], self).exec()
 
     def show_desk(self) -> None:
         """Bring the cutting desk to the front."""

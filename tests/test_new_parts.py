@@ -1,0 +1,100 @@
+"""New parts stand free, fit round what is selected, and lie behind the words."""
+
+import itertools
+
+import pytest
+from conftest import plated
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication
+
+from avlet.document import edits
+from avlet.document.moves import Move
+from avlet.document.parts import Matte, Place, TextPart
+from avlet.document.starts import STARTS
+from avlet.document.template import Frame
+from avlet.layout.arrange import TITLE_SAFE, arrange, frame_area
+from avlet.layout.bind import bind
+from avlet.paint.scene import Scene
+
+replace = edits.replace
+
+
+@pytest.fixture
+def build(window, qtbot, book):
+    window.session.open(next(iter(STARTS.values()))(Frame(1920, 1080, "25/1")), book, None)
+    window.show_bench(0)
+    window.build.stage.setFocus()
+    QApplication.processEvents()
+    return window
+
+
+def press(qtbot, window, key) -> None:
+    qtbot.waitUntil(window.isActiveWindow)
+    qtbot.keyClick(window.windowHandle(), key)
+    QApplication.processEvents()
+
+
+def test_five_texts_stand_free_of_each_other(build, qtbot):
+    for _ in range(5):
+        press(qtbot, build, Qt.Key.Key_T)
+    rest = build.session.scene().rest
+    boxes = [rest.parts[p.id].box for p in build.session.template.parts if isinstance(p, TextPart)]
+    assert len(boxes) == 5
+    for one, other in itertools.combinations(boxes, 2):
+        assert one.bottom <= other.y or other.bottom <= one.y
+    safe = frame_area(TITLE_SAFE, build.session.template.frame)
+    assert all(safe.contains(box) for box in boxes)
+
+
+def test_s_fits_round_all_that_is_selected_behind_them(build, qtbot):
+    for _ in range(2):
+        press(qtbot, build, Qt.Key.Key_T)
+    ids = [p.id for p in build.session.template.parts]
+    build.session.select_all(ids)
+    press(qtbot, build, Qt.Key.Key_S)
+    plate = build.session.part
+    assert set(plate.fit.around) == set(ids)
+    assert build.session.template.parts[0].id == plate.id
+    assert all(build.session.template.part(i).mattes == (Matte(plate.id),) for i in ids)
+
+
+def test_s_with_nothing_selected_lies_behind_the_words(build, qtbot):
+    press(qtbot, build, Qt.Key.Key_T)
+    build.session.select(None)
+    press(qtbot, build, Qt.Key.Key_S)
+    assert [p.kind for p in build.session.template.parts] == ["shape", "text"]
+    assert build.session.part.fit is None
+
+
+def stacked(*gaps: float, first_end: bool = False, empty: tuple[int, ...] = ()):
+    """Lines under one another, each so far from the one before; some of them empty."""
+    parts = []
+    for number, gap in enumerate(gaps):
+        place = Place(f"l{number - 1}", "start", "end", gap, closes=True) if number else Place("frame", gap=gap)
+        if first_end and not number:
+            place = Place("frame", "end", "end", -gap)
+        text = "" if number in empty else f"Line {number}"
+        parts.append(TextPart(id=f"l{number}", name=f"Line {number}", text=text, size=40, across=Place(gap=50), down=place))
+    return replace(plated(), parts=tuple(parts))
+
+
+@pytest.mark.parametrize("empty", [(1,), (1, 2), (1, 2, 3)])
+def test_a_gap_closes_up_with_its_line(empty, book):
+    """However many lines are empty, what follows stands one gap from what is there, not two or three."""
+    rest = arrange(bind(stacked(100, 8, 8, 8, 8, empty=empty)), book)
+    after = max(empty) + 1
+    assert rest.parts[f"l{after}"].box.y - rest.parts["l0"].box.bottom == pytest.approx(8)
+
+
+def test_an_empty_first_line_that_is_placed_by_its_end_gives_its_place_to_the_next(book):
+    rest = arrange(bind(stacked(100, 8, first_end=True, empty=(0,))), book)
+    assert rest.parts["l1"].box.bottom == pytest.approx(1080 - 100)
+    both = arrange(bind(stacked(100, 8, first_end=True)), book)
+    assert both.parts["l1"].box.y == pytest.approx(both.parts["l0"].box.bottom + 8)
+
+
+def test_what_is_hidden_inside_a_part_leaves_that_part_not_the_frame(book):
+    move = Move(travel="out of the matte", side="above")
+    template = edits.set_relations(plated(), "name", mattes=(Matte("plate", hides=True),), way_in=(move,))
+    made = Scene(template, book)
+    assert made.pose(0).parts["name"].outline_box.bottom == pytest.approx(made.rest.parts["plate"].box.y - 1, abs=1)
