@@ -29,7 +29,8 @@ from avlet.document.fields import (
     SwitchField,
     TextField,
 )  # fmt: skip
-from avlet.document.paints import Linear, Stop
+from avlet.document.house import TextStyle
+from avlet.document.paints import Linear, Radial, Solid, Stop, Sweep
 from avlet.document.parts import Accent, PictureFile, PicturePart, Place, TextPart
 from avlet.document.wires import Formula, Range, Straight, Table, Wire
 from avlet.easing import ease_progress
@@ -452,3 +453,26 @@ def test_a_note_of_a_formula_on_a_measure_is_kept(book):
     """The layout settles at once, as the formula changes nothing: what it could not do is said all the same."""
     template = carding.wire_up(plated(), "name/rest.width", "plate/fit.left", Formula("value * value / (value - value)"))
     assert any("divides by zero" in note for note in Scene(template, book).notes())
+
+
+@pytest.mark.parametrize("kind", [Linear, Radial, Sweep])
+def test_a_fill_that_becomes_a_gradient_keeps_its_wire_and_has_it_back(kind):
+    field = ColourField(id="c", label="Colour", default="#AA3355")
+    template = replace(plated(), card=Card(sections=(Section(fields=(field,)),)), wires=(Wire("c", "plate/fill.colour"),))
+    turned = edits.turn_paint(template, "plate", "fill", kind)
+    assert [w.target for w in turned.wires] == ["plate/fill.stops.0.colour"]
+    assert next(p for p in bind(turned).parts if p.id == "plate").fill.stops[0].colour == "#AA3355"
+    back = edits.turn_paint(turned, "plate", "fill", Solid)
+    assert back.wires == template.wires and back.part("plate").fill == template.part("plate").fill
+
+
+def test_a_font_chosen_beside_a_text_style_is_obeyed_whole():
+    fonts = (FontChoice("Fira Sans", "Light"), FontChoice("Inter", "Regular"))
+    field = FontField(id="face", label="Face", default="Fira Sans Light", fonts=fonts)
+    style = TextStyle(id="big", name="Big", family="Alegreya", style="ExtraBold", size=64.0)
+    template = replace(
+        plated(), card=Card(sections=(Section(fields=(field,)),)), wires=(Wire("face", "name/family"),), text_styles=(style,)
+    )
+    template = edits.put_part(template, replace(template.part("name"), text_style="big"))
+    name = next(p for p in bind(template, {"face": "Inter Regular"}).parts if p.id == "name")
+    assert (name.family, name.style, name.size) == ("Inter", "Regular", 64.0)

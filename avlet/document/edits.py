@@ -14,6 +14,7 @@ from avlet.document.house import PALETTE
 from avlet.document.metadata import get_at, put_at
 from avlet.document.moves import Move, OwnWayOut, Tie
 from avlet.document.naming import free_id
+from avlet.document.paints import Solid, turned_into
 from avlet.document.parts import AnyPart, EchoPart, Fit, Place, members_of
 from avlet.document.targets import owner_name, type_of, with_value
 from avlet.document.template import TEMPLATE, Template
@@ -77,6 +78,19 @@ def changed_struct(template: Template, part_id: str, path: str, change: Callable
     except LookupError:
         raise DocumentError(f"{part.name} has no “{path}” any more.") from None
     return put_struct(template, part_id, path, change(present))
+
+
+def turn_paint(template: Template, part_id: str, path: str, kind: type[Any]) -> Template:
+    """Another kind of paint at a path below a part. It keeps its colours, and the first one what it is wired with."""
+    one, first = f"{part_id}/{path}.colour", f"{part_id}/{path}.stops.0.colour"
+    old, new = (first, one) if kind is Solid else (one, first)
+    wires = tuple(
+        replace(w, source=new if w.source == old else w.source, target=new if w.target == old else w.target) for w in template.wires
+    )
+    part = need_part(template, part_id)
+    paint = turned_into(kind, get_at(part, path))
+    turned = replace(template, parts=tuple(put_at(p, path, paint) if p.id == part_id else p for p in template.parts), wires=wires)
+    return check(prune_wires(turned))
 
 
 def add_part(template: Template, part: AnyPart, index: int | None = None) -> Template:

@@ -1,6 +1,6 @@
 """What parts are painted with: colours, gradients, outlines, shadows, glow, blending."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import msgspec
 
@@ -109,3 +109,16 @@ SOFT_REACH = 1.5
 def colours_of(paint: Paint) -> tuple[str, ...]:
     """The colours that a paint uses, first to last."""
     return (paint.colour,) if isinstance(paint, Solid) else tuple(stop.colour for stop in paint.stops)
+
+
+def turned_into(kind: type[Any], paint: Paint) -> Paint:
+    """A paint of another kind, one of this module's, that keeps the colours."""
+    if type(paint) is kind:
+        return paint
+    colours = colours_of(paint)
+    if kind is Solid:
+        return Solid(colours[0])
+    if isinstance(paint, Solid):
+        return kind(stops=(Stop(0.0, paint.colour), Stop(100.0, "#20435C" if paint.colour.upper() != "#20435C" else "#6CC7B0")))  # type: ignore[no-any-return]
+    made: Paint = kind(stops=paint.stops)
+    return made

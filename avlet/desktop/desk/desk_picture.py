@@ -22,6 +22,7 @@ class DeskPicture(FrameView):
 
     def __init__(self, session: CutSession) -> None:
         super().__init__()
+        self.setAccessibleName("The picture of the cut")
         self.session = session
         self.safe_areas = False
         self.typing: TypingBox | None = None

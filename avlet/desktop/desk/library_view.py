@@ -48,6 +48,7 @@ class LibraryView(QWidget):
         layout.setContentsMargins(12, 12, 8, 8)
         row = QHBoxLayout()
         self.search = QLineEdit()
+        self.search.setAccessibleName("Find a template")
         self.search.setPlaceholderText("Find a template…")
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self._show)

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.recipe.template_facts import CATEGORIES
 from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
 from avlet.desktop.widgets.buttons import FolderRow
+from avlet.desktop.widgets.forms import name_controls
 from avlet.desktop.widgets.theme import WARNING
 from avlet.document.edits import replace
 from avlet.document.parts import TextPart
@@ -85,6 +86,7 @@ class HandoverDialog(QDialog):
         self.note.setPlaceholderText("One sentence for the editors who have it on a cut")
         self.note.setAccessibleName("What is new")
         form.addRow("What is new", self.note)
+        name_controls(form)
         return form
 
     @property

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.widgets.buttons import FolderRow
+from avlet.desktop.widgets.forms import name_controls
 from avlet.errors import AvletError
 from avlet.media.cut_render import CutRender
 from avlet.media.drawing import Drawing
@@ -130,6 +131,7 @@ class RenderDialog(QDialog):
             row.addWidget(self.lines)
             form.addRow("And", row)
             form.addRow("", QLabel("A timeline (.otio) that points at these films is written beside them."))
+        name_controls(form)
         layout.addLayout(form)
         self.bar = QProgressBar()
         self.bar.hide()

@@ -34,15 +34,18 @@ class StartDialog(QDialog):
         row = QHBoxLayout()
         row.addWidget(QLabel("Frame"))
         self.size_box = QComboBox()
+        self.size_box.setAccessibleName("Frame")
         self.size_box.addItems([*FRAMES, _OWN])
         row.addWidget(self.size_box)
         self.width_box, self.height_box = NumberBox(1920, 16, 16_384, 2, True), NumberBox(1080, 16, 16_384, 2, True)
-        for box in (self.width_box, self.height_box):
+        for box, name in ((self.width_box, "Width of the frame"), (self.height_box, "Height of the frame")):
+            box.setAccessibleName(name)
             row.addWidget(box)
             box.setVisible(False)
             box.value_changed.connect(self._show)
         row.addWidget(QLabel("at"))
         self.rate = QComboBox()
+        self.rate.setAccessibleName("Rate")
         for rate in RATES:
             self.rate.addItem(f"{rate_words(Fraction(rate))} frames a second", rate)
         self.rate.setCurrentIndex(RATES.index("25/1"))

@@ -17,7 +17,7 @@ from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.document import edits, sharing
 from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
 from avlet.document.metadata import Property, get_at, properties
-from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Stop, Sweep, colours_of
+from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Sweep
 from avlet.document.parts import Accent, AnyPart, PaintedPart, PatternPart, PictureFile, PicturePart, ShapePart, TextPart
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
 from avlet.text.fonts import Face
@@ -236,7 +236,7 @@ class LookSection(QWidget):
         paint: Paint = get_at(self.part, path)
         shown = next(name for name, kind in _PAINTS.items() if type(paint) is kind)
         choices: list[Choice] = list(_PAINTS.items())
-        self._chip_row(words, shown, choices, lambda kind: self._change("fill", path, lambda now: turned_into(kind, now)), f"{path} kind")
+        self._chip_row(words, shown, choices, lambda kind: self._turn(path, kind), f"{path} kind")
         if isinstance(paint, GRADIENTS):
             strip = GradientStrip(paint.stops)
             strip.setObjectName(f"{self.part.id}/{path}.stops")
@@ -245,6 +245,11 @@ class LookSection(QWidget):
             strip.finished.connect(self.session.history.close_gesture)
             self._with_dot(strip, f"{path}.stops", "Gradient")
         self._add(self._under(path))
+
+    def _turn(self, path: str, kind: type[Any]) -> None:
+        """Another kind of paint, with its colours and their wires."""
+        at = self.part.id
+        self.session.edit(f"{self.part.name}: fill", lambda t: edits.turn_paint(t, at, path, kind))
 
     def _outline(self, part: PaintedPart) -> None:
         if part.outline is None:
@@ -292,16 +297,3 @@ def _without(index: int) -> Callable[[tuple[Any, ...]], tuple[Any, ...]]:
 def _offered_features(face: Face, chosen: tuple[str, ...]) -> list[Ticked]:
     """The features of a face by their plain names, and which of them are on."""
     return [(name_of_feature(tag), tag, f"-{tag}" not in chosen if tag in ON_BY_ITSELF else tag in chosen) for tag in face.features]
-
-
-def turned_into(kind: type[Any], paint: Paint) -> Paint:
-    """A paint of another kind that keeps the colours."""
-    if type(paint) is kind:
-        return paint
-    colours = colours_of(paint)
-    if kind is Solid:
-        return Solid(colours[0])
-    if isinstance(paint, Solid):
-        return kind(stops=(Stop(0.0, paint.colour), Stop(100.0, "#20435C" if paint.colour.upper() != "#20435C" else "#6CC7B0")))  # type: ignore[no-any-return]
-    made: Paint = kind(stops=paint.stops)
-    return made

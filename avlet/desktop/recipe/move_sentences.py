@@ -147,7 +147,7 @@ def move_sentence(session: Session, part: AnyPart, where: Where, number: int, mo
     _start(say, session, part, move, changes)
     eases: list[Choice] = [(words, ease) for words, ease in {**READY_EASES, **read_kept().eases}.items()]
     say.words(", eased").choice(name_of_ease(move.ease), eases, lambda ease: changes.put(ease=ease), f"{where} ease")
-    say.button("×", changes.remove, f"{where} remove")
+    say.button("×", changes.remove, f"{where} remove", f"Take “{name_of_move(move)}” away")
     return say.widget
 
 
@@ -225,7 +225,7 @@ def _sway_sentence(session: Session, part: AnyPart, number: int, sway: Sway) -> 
     say.words("% size,").number(f"{at}.turn").words("° turned,").number(f"{at}.opacity").words("% opacity")
     if sway.way != "drifts":
         say.words(", about every").number(f"{at}.period").words("frames")
-    return say.button("×", remove, "remove sway").widget
+    return say.button("×", remove, "remove sway", "Let it stand still").widget
 
 
 def _from_where(say: Sentence, move: Move, changes: _MoveChanges) -> None:

@@ -159,4 +159,4 @@ def _matte_sentence(session: Session, part: AnyPart, number: int, matte: Matte, 
     if matte.by == "outline":
         say.words(", grown by").number(f"{at}.grow")
     say.words(", softened by").number(f"{at}.soft")
-    return say.button("×", remove, "matte remove").widget
+    return say.button("×", remove, "matte remove", f"Take the matte by {session.template.name_of(matte.inside)} off").widget

@@ -124,9 +124,11 @@ class Sentence:
         box.customContextMenuRequested.connect(lambda at: DotMenu(self.session, target, None, box).popup(box.mapToGlobal(at)))
         box.setToolTip(f"{box.toolTip()}.\nA right click keys it or puts it on the card.")
 
-    def button(self, words: str, pressed: Callable[[], object], name: str = "") -> "Sentence":
-        """A word that does something."""
+    def button(self, words: str, pressed: Callable[[], object], name: str = "", tip: str = "") -> "Sentence":
+        """A word, or a sign with a ``tip`` in words, that does something."""
         made = QPushButton(words)
+        made.setToolTip(tip)
+        made.setAccessibleName(tip or words)
         made.setProperty("chip", self.tone)
         made.setObjectName(name)
         made.clicked.connect(lambda _=False: pressed())

@@ -153,7 +153,7 @@ def _room_sentence(say: Sentence, session: Session, part: TextPart) -> QWidget:
         say.words("with").choice(
             "even lines" if room.balanced else "full lines", even, lambda v: session.write({f"{at}.balanced": v}), "balanced"
         )
-    return say.button("×", lambda: session.change(at, lambda _: None, label), "no room").widget
+    return say.button("×", lambda: session.change(at, lambda _: None, label), "no room", "No room: as long as its words").widget
 
 
 def _remedy_words(remedies: tuple[Remedy, ...]) -> str:

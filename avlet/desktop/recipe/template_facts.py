@@ -6,12 +6,13 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QMessageBox, QPlainTextEdit, QVBoxLayout, QWidget
 
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.forms import name_controls
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.document.edits import replace
 from avlet.document.naming import keywords_in
 from avlet.document.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
-from avlet.document.template import Frame
+from avlet.document.template import Frame, Template
 from avlet.motion.timecode import rate_words, read_rate
 
 FRAMES = {"1920 × 1080": (1920, 1080), "3840 × 2160": (3840, 2160), "1280 × 720": (1280, 720), "1080 × 1080": (1080, 1080),
@@ -33,6 +34,18 @@ class TemplateFacts(QWidget):
         title = QLabel("Template")
         title.setProperty("role", "title")
         layout.addWidget(title)
+        layout.addLayout(self._form(template))
+        if not template.parts:
+            empty = "An empty frame. Press T for words; then S lays a shape round them, R a rule under them."
+        else:
+            empty = "Click a part on the stage or in the list to see how it is made. Double-click words to type."
+        hint = QLabel(empty)
+        hint.setWordWrap(True)
+        hint.setProperty("role", "muted")
+        layout.addWidget(hint)
+
+    def _form(self, template: Template) -> QFormLayout:
+        """Name, frame, length and what else is the template's own."""
         form = QFormLayout()
         form.setLabelAlignment(Qt.AlignmentFlag.AlignLeft)
         form.setHorizontalSpacing(12)
@@ -58,7 +71,7 @@ class TemplateFacts(QWidget):
         length = NumberBox(template.length, 1, 100_000, 1, whole=True)
         length.setObjectName("template length")
         length.value_changed.connect(lambda v: self._set("Length", ("length", id(length)), length=int(v)))
-        length.finished.connect(session.history.close_gesture)
+        length.finished.connect(self.session.history.close_gesture)
         form.addRow("Length, frames", length)
         note = QPlainTextEdit(template.card.note)
         note.setFixedHeight(52)
@@ -67,15 +80,8 @@ class TemplateFacts(QWidget):
             lambda: self._set("Note on the card", ("note", id(note)), card=replace(self.session.template.card, note=note.toPlainText()))
         )
         form.addRow("Note to the\neditor", note)
-        layout.addLayout(form)
-        if not template.parts:
-            empty = "An empty frame. Press T for words; then S lays a shape round them, R a rule under them."
-        else:
-            empty = "Click a part on the stage or in the list to see how it is made. Double-click words to type."
-        hint = QLabel(empty)
-        hint.setWordWrap(True)
-        hint.setProperty("role", "muted")
-        layout.addWidget(hint)
+        name_controls(form)
+        return form
 
     def _combo(self, choices: tuple[str, ...], value: str, chosen: object, editable: bool = False) -> QComboBox:
         combo = QuietCombo()

@@ -41,6 +41,7 @@ class Stage(FrameView):
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self.setAccessibleName("The stage")
         self.session = session
         self.drafting = Drafting(self.to_view)
         self.drafting_on = True

@@ -103,7 +103,7 @@ class TimeFacts(QWidget):
         for number, mark in enumerate(self.session.template.marks):
             say = Sentence(self.session, "time").words(f"{mark.name} at frame {mark.frame}")
             say.button("go there", partial(self.session.go_to, mark.frame), f"go to mark {number}")
-            self.column.addWidget(say.button("×", partial(self._without, number), f"remove mark {number}").widget)
+            self.column.addWidget(say.button("×", partial(self._without, number), f"remove mark {number}", "Take this mark away").widget)
         say = Sentence(self.session, "time")
         self.column.addWidget(say.button("mark this frame…", self.add_mark, "add mark").widget)
 

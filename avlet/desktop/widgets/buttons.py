@@ -37,6 +37,7 @@ class FolderRow(QWidget):
         super().__init__()
         self.title = title
         self.line = QLineEdit(str(folder))
+        self.line.setAccessibleName(title)
         browse = QPushButton("Choose…")
         browse.clicked.connect(self._browse)
         row = QHBoxLayout(self)
