@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
-from PyQt6.QtWidgets import QApplication, QMenu
+from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
 
 from avlet.desktop.recipe.sentences import Chip
 from avlet.desktop.widgets.numbers import NumberBox
@@ -23,8 +23,22 @@ def choose(qtbot, button, words) -> None:
 
 
 def box(window, target) -> NumberBox:
+    """A number of the recipe; what stands at its default is unfolded first, by its button."""
     QApplication.processEvents()
-    return window.build.recipe.findChild(NumberBox, target)
+    found = window.build.recipe.findChild(NumberBox, target)
+    if found is None:
+        unfold(window)
+        found = window.build.recipe.findChild(NumberBox, target)
+    return found
+
+
+def unfold(window) -> None:
+    """Open the sentences of the recipe that say only what is usual."""
+    for name in ("unfold stance", "unfold matte"):
+        button = window.build.recipe.findChild(QPushButton, name)
+        if button is not None:
+            button.click()
+            QApplication.processEvents()
 
 
 def type_into(qtbot, edit, words) -> None:

@@ -5,10 +5,12 @@ import pytest
 from hands import box, chip, choose, drag, middle_of, row_of, type_into
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QTextCursor
-from PyQt6.QtWidgets import QSlider, QToolButton
+from PyQt6.QtWidgets import QApplication, QPushButton, QSlider, QToolButton
 
 from avlet.desktop.recipe.dot import DotMenu
 from avlet.desktop.stage.handles import handle_at
+from avlet.desktop.widgets.families import FamilyBox
+from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import carding, edits
 from avlet.document.grouping import listed, moved_to
 from avlet.document.paints import Linear, Radial, Sweep
@@ -353,3 +355,57 @@ def test_a_number_of_a_sentence_is_keyed_and_put_on_the_card_by_a_right_click(wi
     scale.customContextMenuRequested.emit(QPoint(2, 2))
     next(a for a in scale.findChildren(DotMenu)[-1].actions() if a.text() == "Put on the card").trigger()
     assert session.template.wire_to("free/scale_x") is not None
+
+
+def test_what_is_as_usual_hides_until_it_is_wanted(window, qtbot):
+    """Turned 0°, scaled 100 %, grown by 0, softened by 0: nothing to read before somebody sets them."""
+    session, recipe = window.session, window.build.recipe
+    session.select("name")
+    QApplication.processEvents()
+    assert recipe.findChild(NumberBox, "name/turn") is None and recipe.findChild(NumberBox, "name/mattes.0.soft") is None
+    qtbot.mouseClick(recipe.findChild(QPushButton, "unfold stance"), Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(recipe.findChild(QPushButton, "unfold matte"), Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+    type_into(qtbot, recipe.findChild(NumberBox, "name/turn"), "12")
+    qtbot.keyClick(recipe.findChild(NumberBox, "name/turn"), Qt.Key.Key_Return)
+    assert session.template.part("name").turn == 12 and recipe.findChild(NumberBox, "name/mattes.0.grow") is not None
+    session.select("role")
+    QApplication.processEvents()
+    assert recipe.findChild(NumberBox, "role/turn") is None, "opened on one part is not opened on another"
+    session.write({"role/scale_x": 80.0})
+    QApplication.processEvents()
+    assert recipe.findChild(NumberBox, "role/scale_x") is not None, "what is not as usual is always said"
+
+
+def test_a_property_is_set_on_all_that_is_selected(window, qtbot):
+    session, recipe = window.session, window.build.recipe
+    session.select_all(["name", "role"])
+    QApplication.processEvents()
+    tracking = recipe.findChild(NumberBox, f"{session.selected}/tracking")
+    type_into(qtbot, tracking, "40")
+    qtbot.keyClick(tracking, Qt.Key.Key_Return)
+    assert [session.template.part(i).tracking for i in ("name", "role")] == [40, 40]
+    opacity = recipe.findChild(NumberBox, f"{session.selected}/opacity")
+    type_into(qtbot, opacity, "70")
+    qtbot.keyClick(opacity, Qt.Key.Key_Return)
+    assert {p.id for p in session.template.parts if p.opacity == 70} == {"name", "role"}
+    window.undo()
+    assert not any(p.opacity == 70 for p in session.template.parts), "one step back for all of them"
+    session.select_all(["name", "plate"])
+    QApplication.processEvents()
+    assert recipe.findChild(NumberBox, f"{session.selected}/tracking") is None, "a plate has no tracking"
+    assert recipe.findChild(NumberBox, f"{session.selected}/opacity") is not None
+
+
+def test_a_family_is_chosen_for_all_texts_that_are_selected(window, qtbot):
+    session, recipe = window.session, window.build.recipe
+    session.select_all(["name", "role"])
+    QApplication.processEvents()
+    box = recipe.findChild(FamilyBox, f"{session.selected}/family")
+    type_into(qtbot, box.lineEdit(), "Alegreya")
+    qtbot.keyClick(box.lineEdit(), Qt.Key.Key_Return)
+    faces = {(session.template.part(i).family) for i in ("name", "role")}
+    assert faces == {"Alegreya"}
+    for i in ("name", "role"):
+        part = session.template.part(i)
+        assert session.book.find(part.family, part.style)[1]

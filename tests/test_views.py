@@ -13,7 +13,7 @@ from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
-from avlet.review.views import shown_box, view_round
+from avlet.review.views import rest_box, shown_box, view_round
 
 FRAME = Frame(1920, 1080, "25/1")
 sides = st.floats(1, 1500)
@@ -50,7 +50,7 @@ def test_samples_show_their_joint_box_the_whole_frame_and_larger(window, qtbot):
     assert joint.w < 1920 and joint.w / joint.h == pytest.approx(16 / 9)
     for sample in window.session.template.samples:
         scene = window.session.scene(sample.id)
-        assert joint.contains(shown_box(scene, scene.spans.way_in), 0.01)
+        assert joint.contains(shown_box(scene, scene.spans.way_in), 0.01) and joint.contains(rest_box(scene), 0.01)
     buttons = {b.accessibleName(): b for b in window.build.findChildren(QToolButton)}
     qtbot.mouseClick(buttons["Samples show the whole frame, or only what the titles take up"], Qt.MouseButton.LeftButton)
     assert strip.view() == Box(0, 0, 1920, 1080)

@@ -5,12 +5,16 @@ added to the way that it travels.
 """
 
 import dataclasses
-from collections.abc import Callable
+import functools
+from collections.abc import Callable, Mapping
 
 import numpy as np
 
 from avlet.arrays import Floats, Marks
-from avlet.document.parts import FRAME
+from avlet.document.eases import Ease
+from avlet.document.moves import Move
+from avlet.document.parts import FRAME, AnyPart, EchoPart, GroupPart
+from avlet.easing import ease_progress
 from avlet.layout.arrange import Rest, frame_area
 from avlet.motion.apart import apart, until_apart
 from avlet.motion.plans import PartPlan, Plan, left_by
@@ -27,6 +31,41 @@ _FARTHEST = 20_000.0
 def with_own_shifts(planned: PartPlan) -> PartPlan:
     """The same plans with shifts of their own, which :func:`clear` may change."""
     return dataclasses.replace(planned, plans=tuple(dataclasses.replace(p, shift=p.shift.copy()) for p in planned.plans))
+
+
+def is_sure(part_id: str, plans: Mapping[str, PartPlan], rest: Rest) -> bool:
+    """Whether a part's plan alone takes it out: one move, and windows that stay within where they rest. Nothing need be measured then."""
+    part, own = rest.parts[part_id].part, plans[part_id].plans
+    if len(own) != 1 or own[0].track is not None or not _stands(part):
+        return False
+    windows = left_by(part.mattes) if own[0].move.travel == "out of the matte" else []
+    sources = [rest.parts[matte.inside].part for matte in windows]
+    if not sources:
+        return part.group is None
+    return all(source.group == part.group and _keeps_within(source, plans[source.id]) for source in sources)
+
+
+def _stands(part: AnyPart) -> bool:
+    """Whether nothing but its moves brings a part elsewhere than it lies."""
+    rides = any(place is not None and place.rides for place in (part.across, part.down))
+    return not (rides or part.keys or part.sways or part.turn or part.scale_x != 100 or part.scale_y != 100)
+
+
+def _keeps_within(part: AnyPart, planned: PartPlan) -> bool:
+    """Whether a part never reaches beyond the box that it rests in: it only unfolds, or changes its look."""
+    return not isinstance(part, GroupPart | EchoPart) and _stands(part) and all(_only_unfolds(plan.move) for plan in planned.plans)
+
+
+def _only_unfolds(move: Move) -> bool:
+    if move.travel != "by offset" or move.x or move.y or move.turn or move.turn_x or move.turn_y or move.skew or move.tracking:
+        return False
+    scaled = move.scale_x != 100 or move.scale_y != 100
+    return not scaled or (0 <= move.scale_x <= 100 and 0 <= move.scale_y <= 100 and not _goes_past(move.ease))
+
+
+@functools.lru_cache(maxsize=256)
+def _goes_past(ease: Ease) -> bool:
+    return bool(ease_progress(ease, np.linspace(0.0, 1.0, 65)).max() > 1.0)
 
 
 def clear(part_id: str, plan: Plan, units: Marks, rest: Rest, pose_now: Callable[[], Pose]) -> bool:

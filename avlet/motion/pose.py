@@ -14,7 +14,7 @@ from avlet.document.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
 from avlet.document.parts import AnyPart, EchoPart, GroupPart, PatternPart, members_of
 from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.copies import drift_shift
-from avlet.motion.clearing import clear, with_own_shifts
+from avlet.motion.clearing import clear, is_sure, with_own_shifts
 from avlet.motion.keyed import KeyedPart
 from avlet.motion.looks import Look, sway_share
 from avlet.motion.plans import PartPlan, Plan, hinges, plan_part, stance
@@ -113,7 +113,8 @@ class Choreography:
     def _clear(self) -> None:
         """Take what travels just out of a matte, or out of the frame, wholly out of it for as long as it waits."""
         for part_id, planned in self._plans.items():
-            if self.spans.length > 1 and any(plan.move.travel != "by offset" for plan in planned.plans):
+            travels = self.spans.length > 1 and any(plan.move.travel != "by offset" for plan in planned.plans)
+            if travels and not is_sure(part_id, self._plans, self.rest):
                 self._plans[part_id] = with_own_shifts(planned)
                 needed, frames = self.needed_by(part_id), self._waits(part_id, planned)
                 for _ in range(_ROUNDS):

@@ -27,7 +27,7 @@ def findings(scene: Scene) -> list[Finding]:
     for part_id, rest in scene.rest.parts.items():
         if not rest.part.shown:
             continue
-        name, ink = rest.part.name, _seen(rest, scene)
+        name, ink = rest.part.name, seen_at_rest(rest, scene)
         if ink and not frame.contains(ink):
             found.append(Finding("past the frame", part_id, f"{name} reaches beyond the frame."))
         elif ink and rest.part.kind == "text" and not safe.contains(ink):
@@ -48,7 +48,7 @@ def said_of(scene: Scene) -> list[str]:
     return [*notes, *dict.fromkeys(f.words for f in findings(scene) if f.words not in notes)]
 
 
-def _seen(rest: RestPart, scene: Scene) -> Box | None:
+def seen_at_rest(rest: RestPart, scene: Scene) -> Box | None:
     """What shows of a part at rest: its ink within the parts that it is shown inside of."""
     ink = rest.ink
     for matte in rest.part.mattes:

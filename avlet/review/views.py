@@ -3,6 +3,7 @@
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.paint.scene import Scene
+from avlet.review.samples import seen_at_rest
 
 _ROOM = 0.06
 """Of the longer side, left free all round."""
@@ -13,6 +14,14 @@ def shown_box(scene: Scene, frame: int) -> Box | None:
     pose, shape = scene.pose(frame), scene.template.frame
     boxes = (pose.visible_box(i) for i in pose.members.get(None, ()))
     whole = Box(0, 0, shape.width, shape.height)
+    return Box.union(cut for box in boxes if box is not None and not (cut := box.cut(whole)).empty)
+
+
+def rest_box(scene: Scene) -> Box | None:
+    """The bounds of all that shows once it has arrived, as far as it lies in the picture; None when nothing does."""
+    shape = scene.template.frame
+    whole = Box(0, 0, shape.width, shape.height)
+    boxes = (seen_at_rest(one, scene) for one in scene.rest.parts.values() if one.present and one.part.opacity > 0)
     return Box.union(cut for box in boxes if box is not None and not (cut := box.cut(whole)).empty)
 
 

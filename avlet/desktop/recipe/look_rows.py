@@ -1,5 +1,6 @@
 """The look as rows: a label, an editor for the property's kind, and the dot that says fixed or on the card."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import Qt
@@ -19,11 +20,12 @@ LABEL = 72
 
 
 class LookRow(QWidget):
-    """One property of the selected part."""
+    """One property of the selected part, and of the parts ``also`` selected: what is set counts for all of them."""
 
-    def __init__(self, session: Session, part_id: str, prop: Property, label_width: int = LABEL) -> None:
+    def __init__(self, session: Session, part_id: str, prop: Property, label_width: int = LABEL, also: Sequence[str] = ()) -> None:
         super().__init__()
         self.session, self.prop, self.target = session, prop, f"{part_id}/{prop.path}"
+        self.part_ids = (part_id, *also)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(6)
@@ -42,13 +44,13 @@ class LookRow(QWidget):
         if isinstance(editor, NumberBox | Switch):
             layout.addStretch(1)
         wireable = prop.path.rpartition(".")[2] != "style"
-        if wireable:
+        if wireable and not also:
             layout.addWidget(Dot(session, self.target, prop.type.label), 0, Qt.AlignmentFlag.AlignTop)
         else:
             layout.addSpacing(28)
 
     def _set(self, value: object) -> None:
-        self.session.write({self.target: value}, ("row", id(self)))
+        self.session.write({f"{part_id}/{self.prop.path}": value for part_id in self.part_ids}, ("row", id(self)))
 
     def _editor(self) -> QWidget:
         kind, value = self.prop.type, self.prop.value
@@ -90,11 +92,11 @@ class LookRow(QWidget):
         """Choose a family, with the style it has that is nearest to the present one."""
         part = self.session.bound_part
         assert part is not None
-        at = self.target.removesuffix("family")
-        present = get_at(part, self.prop.path.removesuffix("family") + "style")
-        style = self.session.book.find(family, present)[0].style
-
-        self.session.write({f"{at}family": family, f"{at}style": style}, None, f"{part.name}: family")
+        at = self.prop.path.removesuffix("family")
+        present = get_at(part, f"{at}style")
+        face = {"family": family, "style": self.session.book.find(family, present)[0].style}
+        values = {f"{part_id}/{at}{name}": value for part_id in self.part_ids for name, value in face.items()}
+        self.session.write(values, None, f"{part.name}: family")
 
     def _words(self, value: str) -> QPlainTextEdit:
         box = QPlainTextEdit(value)

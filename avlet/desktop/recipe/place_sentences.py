@@ -16,6 +16,7 @@ from avlet.document.parts import (
     Matte,
     Place,
 )
+from avlet.document.usual import is_usual
 from avlet.geometry import Axis
 from avlet.layout.arrange import Rest
 
@@ -51,7 +52,10 @@ def place_sentences(session: Session, part: AnyPart) -> list[QWidget]:
 
 def _stance_sentence(session: Session, part: AnyPart) -> QWidget:
     """How a part is turned and scaled, and about which point."""
-    say = Sentence(session, "follow")
+    say, at = Sentence(session, "follow"), f"{part.id}/stance"
+    usual = is_usual(session.template, part.id, "turn", "scale_x", "scale_y", "anchor_x", "anchor_y")
+    if usual and at not in session.unfolded:
+        return say.button("turn or scale…", lambda: session.unfold(at), "unfold stance").widget
     say.words("turned").number(f"{part.id}/turn").words("°, scaled").number(f"{part.id}/scale_x").words("×")
     say.number(f"{part.id}/scale_y").words("% about")
     anchor = (part.anchor_x, part.anchor_y)
@@ -156,7 +160,10 @@ def _matte_sentence(session: Session, part: AnyPart, number: int, matte: Matte, 
     say.choice(session.template.name_of(matte.inside), parts, turn_to, "matte")
     kinds: list[Choice] = [("outline", "outline"), ("coverage", "coverage"), ("brightness", "brightness")]
     say.words("by its").choice(matte.by, kinds, lambda v: session.write({f"{at}.by": v}), "matte by")
-    if matte.by == "outline":
-        say.words(", grown by").number(f"{at}.grow")
-    say.words(", softened by").number(f"{at}.soft")
+    if is_usual(session.template, part.id, f"mattes.{number}.grow", f"mattes.{number}.soft") and at not in session.unfolded:
+        say.button("…", lambda: session.unfold(at), "unfold matte", "Grow or soften the matte")
+    else:
+        if matte.by == "outline":
+            say.words(", grown by").number(f"{at}.grow")
+        say.words(", softened by").number(f"{at}.soft")
     return say.button("×", remove, "matte remove", f"Take the matte by {session.template.name_of(matte.inside)} off").widget

@@ -18,6 +18,7 @@ from avlet.document.eases import name_of_ease
 from avlet.document.metadata import Property, properties
 from avlet.document.moves import OwnWayOut, name_of_move
 from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, members_of
+from avlet.document.usual import is_usual
 
 
 def _is_word(prop: Property) -> bool:
@@ -79,9 +80,12 @@ class Recipe(KeptPanel):
         words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else isinstance(part, EchoPart) and part.of
         fit = part.fitted
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
-        stance = (part.anchor_x, part.anchor_y, part.group, members_of(self.session.template.parts, part.id), part.locked)
+        unfolded = [name for name in self.session.unfolded if name.startswith(f"{part.id}/")]
+        usual = is_usual(self.session.template, part.id, "turn", "scale_x", "scale_y"), unfolded
+        stance = (usual, part.anchor_x, part.anchor_y, part.group, members_of(self.session.template.parts, part.id), part.locked)
         places = [p and (p.on, p.closes, p.rides) for p in (part.across, part.down)]
-        mattes = [(m.inside, m.hides, m.by) for m in part.mattes]
+        at_rest = [m.grow == 0 and m.soft == 0 for m in part.mattes]
+        mattes = [(m.inside, m.hides, m.by, usual) for m, usual in zip(part.mattes, at_rest, strict=True)]
         template = self.session.template
         moving = [p.id for p in template.parts if p.way_in]
         links = moving, [(w.source, w.target) for w in template.wires], [p.name for p in template.parts]

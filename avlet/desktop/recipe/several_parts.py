@@ -5,11 +5,13 @@ from functools import partial
 
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
+from avlet.desktop.recipe.look_rows import LookRow
 from avlet.desktop.recipe.sentences import Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.document import carding
 from avlet.document.alignment import AxisName, aligned, spread
 from avlet.document.metadata import Property, properties
+from avlet.document.parts import AnyPart
 from avlet.document.targets import path_words, type_of
 from avlet.errors import AvletError
 from avlet.geometry import Box
@@ -18,6 +20,10 @@ _WAYS: tuple[tuple[str, AxisName, float], ...] = (
     ("left edges", "across", 0.0), ("middles across", "across", 0.5), ("right edges", "across", 1.0),
     ("top edges", "down", 0.0), ("middles down", "down", 0.5), ("bottom edges", "down", 1.0),
 )  # fmt: skip
+
+
+_LABEL = 110
+"""How wide the labels of rows are, in px."""
 
 
 class SeveralParts(QWidget):
@@ -48,6 +54,7 @@ class SeveralParts(QWidget):
                 say.button("across", lambda: self.spread("across"), "spread across")
                 say.button("down", lambda: self.spread("down"), "spread down")
             layout.addWidget(say.widget)
+        self._rows(layout)
         heading = QLabel("On the card")
         heading.setProperty("role", "rose")
         layout.addWidget(heading)
@@ -60,20 +67,37 @@ class SeveralParts(QWidget):
         hint.setProperty("role", "small")
         layout.addWidget(hint)
 
+    def _rows(self, layout: QVBoxLayout) -> None:
+        """What all of them have, to be set on all at once; shown as the foremost has it."""
+        first = self.session.bound_part
+        if first is None:
+            return
+        heading = QLabel("All of them")
+        heading.setProperty("role", "section")
+        layout.addWidget(heading)
+        hint = QLabel(f"Shown as {first.name} has it; a change goes to all.")
+        hint.setProperty("role", "small")
+        layout.addWidget(hint)
+        for prop in self._shared(first):
+            if prop.path != "text":
+                layout.addWidget(LookRow(self.session, first.id, prop, _LABEL, self.session.also))
+
     def common(self) -> list[tuple[str, str]]:
         """Path and words of the properties that all selected parts have, and that one field could drive."""
         template = self.session.template
-        parts = [p for p in template.parts if p.id in self.session.selection]
-        found: list[tuple[str, str]] = []
-        for prop in properties(parts[0]):
-            targets = [f"{p.id}/{prop.path}" for p in parts]
-            if prop.type.group in ("look", "words", "size") and prop.type.name != "style" and all(self._free(t, prop) for t in targets):
-                found.append((prop.path, path_words(parts[0], prop.path, prop.type.label)))
-        return found
+        first = next(p for p in template.parts if p.id in self.session.selection)
+        free = [p for p in self._shared(first) if not any(template.wire_to(f"{i}/{p.path}") for i in self.session.selection)]
+        return [(p.path, path_words(first, p.path, p.type.label)) for p in free if p.type.name != "style"]
 
-    def _free(self, target: str, prop: Property) -> bool:
+    def _shared(self, first: AnyPart) -> list[Property]:
+        """The properties of a part that all selected parts have, of the same kind."""
+        others = [i for i in self.session.selection if i != first.id]
+        shown = [p for p in properties(first) if p.type.group in ("look", "words", "size")]
+        return [p for p in shown if all(self._has(f"{i}/{p.path}", p) for i in others)]
+
+    def _has(self, target: str, prop: Property) -> bool:
         try:
-            return type_of(self.session.template, target).kind == prop.type.kind and self.session.template.wire_to(target) is None
+            return type_of(self.session.template, target).kind == prop.type.kind
         except LookupError:
             return False
 

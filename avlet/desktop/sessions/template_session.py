@@ -45,6 +45,8 @@ class Session(HistorySession[Template]):
         self.book: FontBook = machine_fonts()
         self.answers_from = AS_DESIGNED
         self.sides_apart: set[str] = set()
+        self.unfolded: frozenset[str] = frozenset()
+        """Sentences of recipes that say only what is usual, and were opened to change that."""
         self.recording: str | None = None
         self._scenes: dict[str, tuple[Template, Scene]] = {}
 
@@ -82,6 +84,11 @@ class Session(HistorySession[Template]):
         at = self.standpoint(frame)
         said = label or self._label_of(values)
         return self._take(said, lambda t: written(t, values, at), gesture, recorded=True)
+
+    def unfold(self, sentence: str) -> None:
+        """Show a sentence that says only what is usual."""
+        self.unfolded |= {sentence}
+        self.selection_changed.emit()
 
     def change(self, target: str, change: Callable[[Any], Any], label: str = "", gesture: object = None) -> bool:
         """Change what stands at a path of a part, such as its room or its mattes, from what it is when this is called."""

@@ -15,7 +15,7 @@ from avlet.geometry import Box
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
 from avlet.review.samples import findings, verdict
-from avlet.review.views import shown_box, view_round
+from avlet.review.views import rest_box, view_round
 
 GAP = 10
 MOST_SHOWN = 6
@@ -124,7 +124,7 @@ class SamplesStrip(QWidget):
 
     def _seen_in(self, scene: Scene) -> Box | None:
         if scene not in self._seen:
-            self._seen[scene] = shown_box(scene, min(scene.spans.way_in, scene.length - 1))
+            self._seen[scene] = rest_box(scene)
         return self._seen[scene]
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

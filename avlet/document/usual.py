@@ -1,0 +1,24 @@
+"""What is as it usually is: nobody has set it, wired it or keyed it."""
+
+from typing import Any
+
+import msgspec
+
+from avlet.document.keying import keyed_of
+from avlet.document.metadata import get_at
+from avlet.document.template import Template
+
+
+def is_usual(template: Template, part_id: str, *paths: str) -> bool:
+    """Whether properties of a part have their defaults, without wires and without keys."""
+    part = template.part(part_id)
+    if part is None:
+        return False
+    driven = any(template.wire_to(f"{part_id}/{path}") is not None or keyed_of(part, path) is not None for path in paths)
+    return not driven and all(get_at(part, path) == _default(part, path) for path in paths)
+
+
+def _default(part: msgspec.Struct, path: str) -> Any:
+    owner, _, name = path.rpartition(".")
+    holder = get_at(part, owner) if owner else part
+    return next(field.default for field in msgspec.structs.fields(holder) if field.name == name)
