@@ -7,7 +7,8 @@ from PyQt6.QtWidgets import QApplication, QLabel, QLineEdit, QMenu, QPushButton
 
 from avlet.desktop.recipe.sentences import Chip
 from avlet.desktop.time.time_facts import TimeFacts
-from avlet.desktop.widgets.colour_button import ColourButton, ColourPanel
+from avlet.desktop.widgets.colour_button import ColourButton
+from avlet.desktop.widgets.colour_panel import ColourPanel
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import carding, edits, keying
 from avlet.document.card import Sample

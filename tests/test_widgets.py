@@ -18,7 +18,8 @@ from avlet.desktop.stage.drafting import dimensions
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.widgets import theme
-from avlet.desktop.widgets.colour_button import SWATCHES, ColourButton, ColourPanel
+from avlet.desktop.widgets.colour_button import ColourButton
+from avlet.desktop.widgets.colour_panel import SWATCHES, ColourPanel
 from avlet.desktop.widgets.families import FamilyBox
 from avlet.desktop.widgets.flow import FlowLayout
 from avlet.desktop.widgets.gradients import GradientStrip

@@ -18,6 +18,7 @@ from avlet.document.eases import name_of_ease
 from avlet.document.metadata import Property, properties
 from avlet.document.moves import OwnWayOut, name_of_move
 from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, members_of
+from avlet.document.refont import families_in
 from avlet.document.usual import is_usual
 
 
@@ -59,7 +60,7 @@ class Recipe(KeptPanel):
         if part is None:
             template = self.session.template
             facts = template.name, template.frame, template.category, template.keywords, template.length, template.card.note
-            return facts, len(template.parts)
+            return facts, len(template.parts), families_in(template)
         self._listed = list(properties(part))
         found = [(p.path, p.value if _is_word(p) else None) for p in self._listed if ".stops." not in p.path]
         own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()

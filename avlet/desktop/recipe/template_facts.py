@@ -1,16 +1,19 @@
 """What the recipe shows when no part is selected: the template's own name, frame, length and category."""
 
 from fractions import Fraction
+from functools import partial
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QMessageBox, QPlainTextEdit, QVBoxLayout, QWidget
 
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.families import FamilyBox
 from avlet.desktop.widgets.forms import name_controls
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.document.edits import replace
 from avlet.document.naming import keywords_in
+from avlet.document.refont import families_in, with_family
 from avlet.document.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
 from avlet.document.template import Frame, Template
 from avlet.motion.timecode import rate_words, read_rate
@@ -80,8 +83,20 @@ class TemplateFacts(QWidget):
             lambda: self._set("Note on the card", ("note", id(note)), card=replace(self.session.template.card, note=note.toPlainText()))
         )
         form.addRow("Note to the\neditor", note)
+        for number, family in enumerate(families_in(template)):
+            box = FamilyBox(self.session.book, family, partial(self._other_family, family))
+            box.setAccessibleName(f"Font in place of {family}, everywhere")
+            box.setToolTip(f"Choose another family in place of {family}: in all texts, accents, text styles and on the card")
+            form.addRow("Fonts" if number == 0 else "", box)
         name_controls(form)
         return form
+
+    def _other_family(self, old: str, new: str) -> None:
+        """Another family wherever one is named."""
+        if new == old:
+            return
+        book = self.session.book
+        self.session.edit(f"{new} for {old}", lambda t: with_family(t, old, new, lambda family, style: book.find(family, style)[0].style))
 
     def _combo(self, choices: tuple[str, ...], value: str, chosen: object, editable: bool = False) -> QComboBox:
         combo = QuietCombo()

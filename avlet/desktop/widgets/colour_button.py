@@ -1,19 +1,11 @@
-"""A colour to click: a swatch with its value, and a small panel of sliders and swatches to change it."""
+"""A colour to click: a swatch with its value. A small panel to change it opens under it."""
 
-from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QLinearGradient, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import QPoint, QRectF, pyqtSignal
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QPushButton, QWidget
 
-from avlet.desktop.widgets.theme import LINE, PANEL, qcolor
-
-SWATCHES = (
-    "#FFFFFF", "#EAE2D0", "#A5AEB3", "#58656C", "#20282C", "#000000",
-    "#20435C", "#2F6B7E", "#6CC7B0", "#3B4A2E", "#8A8A55", "#F4B23E",
-    "#C9785F", "#8C3B3B", "#6B4F72", "#26304F", "#E58FA0", "#F4E9D2",
-)  # fmt: skip
-"""Colours of the demo's world, as starting points."""
-
-_CHANNELS = ("Hue", "Saturation", "Brightness", "Opacity")
+from avlet.desktop.widgets.colour_panel import ColourPanel
+from avlet.desktop.widgets.theme import LINE, qcolor
 
 
 class ColourButton(QPushButton):
@@ -58,117 +50,3 @@ class ColourButton(QPushButton):
     def _take(self, colour: str) -> None:
         self.show_colour(colour)
         self.changed.emit(colour)
-
-
-class ColourPanel(QFrame):
-    """Sliders for hue, saturation, brightness and opacity, a box for the value, and swatches."""
-
-    changed = pyqtSignal(str)
-    closed = pyqtSignal()
-
-    def __init__(self, colour: str, parent: QWidget) -> None:
-        super().__init__(parent, Qt.WindowType.Popup)
-        self.setStyleSheet(f"ColourPanel {{ background: {PANEL}; border: 1px solid {LINE}; border-radius: 6px; }}")
-        colour_now = qcolor(colour)
-        hue, saturation, value, alpha = colour_now.getHsvF()
-        self._values = [max(0.0, hue or 0.0), saturation or 0.0, value or 0.0, alpha if alpha is not None else 1.0]
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 12, 12, 12)
-        grid = QGridLayout()
-        self._bars = []
-        for row, name in enumerate(_CHANNELS):
-            bar = _Bar(self._values, row)
-            bar.moved.connect(self._moved)
-            grid.addWidget(QLabel(name), row, 0)
-            grid.addWidget(bar, row, 1)
-            self._bars.append(bar)
-        layout.addLayout(grid)
-        self.value = QLineEdit(colour.upper())
-        self.value.setAccessibleName("Colour value")
-        self.value.editingFinished.connect(self._typed)
-        layout.addWidget(self.value)
-        swatches = QGridLayout()
-        swatches.setSpacing(4)
-        for index, swatch in enumerate(SWATCHES):
-            button = QPushButton()
-            button.setFixedSize(30, 20)
-            button.setToolTip(swatch)
-            button.setStyleSheet(f"background: {swatch}; border: 1px solid {LINE}; border-radius: 3px;")
-            button.clicked.connect(lambda _=False, s=swatch: self.choose(s))
-            swatches.addWidget(button, index // 6, index % 6)
-        layout.addLayout(swatches)
-
-    def choose(self, colour: str) -> None:
-        """Take a colour, as if its swatch had been clicked."""
-        made = qcolor(colour)
-        hue, saturation, value, alpha = made.getHsvF()
-        self._values[:] = [hue if hue is not None and hue >= 0 else self._values[0], saturation or 0.0, value or 0.0, alpha or 0.0]
-        self._tell()
-
-    def _moved(self) -> None:
-        self._tell()
-
-    def _typed(self) -> None:
-        words = self.value.text().strip()
-        words = words if words.startswith("#") else f"#{words}"
-        if len(words) in (7, 9) and all(c in "0123456789abcdefABCDEF" for c in words[1:]):
-            self.choose(words)
-        else:
-            self._tell()
-
-    def _tell(self) -> None:
-        made = QColor.fromHsvF(*self._values[:3])
-        words = made.name().upper()
-        if self._values[3] < 0.998:
-            words += f"{round(self._values[3] * 255):02X}"
-        self.value.setText(words)
-        for bar in self._bars:
-            bar.update()
-        self.changed.emit(words)
-
-    def hideEvent(self, event: object) -> None:
-        self.closed.emit()
-
-
-class _Bar(QWidget):
-    """One channel as a strip of the colours that it leads to."""
-
-    moved = pyqtSignal()
-
-    def __init__(self, values: list[float], channel: int) -> None:
-        super().__init__()
-        self.values, self.channel = values, channel
-        self.setFixedSize(150, 16)
-        self.setAccessibleName(_CHANNELS[channel])
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        strip = QRectF(0, 3, self.width(), 10)
-        gradient = QLinearGradient(0, 0, self.width(), 0)
-        for i in range(13):
-            at = list(self.values)
-            at[self.channel] = i / 12
-            if self.channel == 0:
-                at[1:] = [max(at[1], 0.5), max(at[2], 0.6), 1.0]
-            gradient.setColorAt(i / 12, QColor.fromHsvF(min(at[0], 0.999), *at[1:]))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor("#3A4146"))
-        painter.drawRoundedRect(strip, 3, 3)
-        painter.setBrush(gradient)
-        painter.drawRoundedRect(strip, 3, 3)
-        x = 4 + self.values[self.channel] * (self.width() - 8)
-        painter.setBrush(QColor("white"))
-        painter.setPen(QColor(0, 0, 0, 160))
-        painter.drawRoundedRect(QRectF(x - 3, 0.5, 6, 15), 2, 2)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        self.mouseMoveEvent(event)
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        self.values[self.channel] = max(0.0, min(1.0, (event.position().x() - 4) / (self.width() - 8)))
-        if self.channel == 0:
-            self.values[0] = min(self.values[0], 0.999)
-        self.update()
-        self.moved.emit()

@@ -4,7 +4,7 @@ from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from avlet.desktop.widgets.colour_button import ColourPanel
+from avlet.desktop.widgets.colour_panel import ColourPanel
 from avlet.desktop.widgets.theme import qcolor
 from avlet.document.paints import Stop
 

@@ -213,6 +213,10 @@ class Window(Shell):
             button.setChecked(False)
         self.show_state()
 
+    def house_colours(self) -> list[tuple[str, str]]:
+        """Names and values of the template's palette, for every colour that is chosen in this window."""
+        return [(colour.name, colour.colour) for colour in self.session.template.palette]
+
     def show_keys(self) -> None:
         """Show what keys and gestures there are."""
         KeysDialog([(where, command.keys, words) for command in self.shortcuts.commands for where, words in command.says], self).exec()
