@@ -15,7 +15,8 @@ from avlet.document import carding, edits
 from avlet.document.grouping import listed, moved_to
 from avlet.document.paints import Linear, Radial, Sweep
 from avlet.document.parts import AxisPlace, EchoPart, GroupPart, Matte, PatternPart, Place, ShapePart
-from avlet.document.template import Guides
+from avlet.document.reframing import scaled_to
+from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
 from avlet.layout.snapping import Caught, EqualGap, snap
 
@@ -239,6 +240,35 @@ def test_guides_are_drawn_out_of_rulers_caught_on_moved_and_thrown_away(window, 
     assert len(session.template.guides.down) == 1
 
 
+def test_a_grid_is_set_shown_caught_on_and_kept_by_guides(window, qtbot, free):
+    stage, session = window.build.stage, window.session
+    session.select(None)
+    grid = box(window, "template grid")
+    plain = stage.grab().toImage()
+    type_into(qtbot, grid, "130")
+    qtbot.keyClick(grid, Qt.Key.Key_Return)
+    assert session.template.guides.grid == 130
+    assert stage.grab().toImage() == plain, "it shows with the rulers"
+    stage.rulers.shown = True
+    with_rulers = stage.grab().toImage()
+    at = stage.to_view(130 * 8, 130 * 4.5).toPoint()
+    beside = [with_rulers.pixelColor(at.x() + dx, at.y()).lightness() for dx in (-4, 0, 4)]
+    assert beside[1] != beside[0] and abs(beside[0] - beside[2]) < 12
+    session.select("free")
+    start = middle_of(stage, "free")
+    drag(qtbot, stage, start, QPoint(round((130 * 6 - 900) * stage.scale) + 2, 0))
+    assert session.scene().rest.parts["free"].box.x == pytest.approx(780, abs=1)
+    drag(qtbot, stage, QPoint(6, 200), QPoint(200, 0))
+    assert session.template.guides.grid == 130 and len(session.template.guides.across) == 1
+    assert scaled_to(session.template, Frame(960, 540, "25/1")).guides.grid == 65
+
+
+@pytest.mark.parametrize(("grid", "lines"), [(0, 0), (1.5, 0), (100, 19), (1920, 1), (4000, 0)])
+def test_a_grid_has_lines_over_the_whole_frame(grid, lines):
+    assert len(Guides(grid=grid).lines(0, 1920)) == lines
+    assert Guides((5.0,), grid=960).lines(0, 1920) == [5.0, 960, 1920]
+
+
 def test_equal_gaps_are_caught_between_and_beyond_neighbours():
     row = [Box(0, 0, 100, 50), Box(140, 0, 60, 50)]
     beyond = snap(Box(243, 3, 50, 50), row, ([], []), 6)
@@ -375,6 +405,10 @@ def test_what_is_as_usual_hides_until_it_is_wanted(window, qtbot):
     session.write({"role/scale_x": 80.0})
     QApplication.processEvents()
     assert recipe.findChild(NumberBox, "role/scale_x") is not None, "what is not as usual is always said"
+    session.write({"role/scale_x": 100.0})
+    session.edit("Card", lambda t: carding.put_on_card(t, "role/turn")[0])
+    QApplication.processEvents()
+    assert recipe.findChild(NumberBox, "role/turn") is not None, "nor does what is wired hide"
 
 
 def test_a_property_is_set_on_all_that_is_selected(window, qtbot):
@@ -409,3 +443,30 @@ def test_a_family_is_chosen_for_all_texts_that_are_selected(window, qtbot):
     for i in ("name", "role"):
         part = session.template.part(i)
         assert session.book.find(part.family, part.style)[1]
+
+
+def test_headings_fold_stay_folded_and_are_led_to(window, qtbot):
+    session, recipe, strip = window.session, window.build.recipe, window.build.headings
+    session.select("name")
+    QApplication.processEvents()
+    named = [b.text() for b in strip.findChildren(QPushButton) if b.isVisible()]
+    assert named[:3] == ["Size", "Place", "Matte"] and {"Look", "Outline", "Shadow", "Glow"} <= set(named)
+    look = recipe.findChild(QPushButton, "heading Look")
+    opacity = recipe.findChild(NumberBox, "name/opacity")
+    assert opacity.isVisible()
+    qtbot.mouseClick(look, Qt.MouseButton.LeftButton)
+    assert not opacity.isVisible() and "folded" in look.accessibleName()
+    session.select("plate")
+    QApplication.processEvents()
+    assert not recipe.findChild(NumberBox, "plate/opacity").isVisible(), "folded for the next part as well"
+    qtbot.mouseClick(next(b for b in strip.findChildren(QPushButton) if b.text() == "Look" and b.isVisible()), Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+    assert recipe.findChild(NumberBox, "plate/opacity").isVisible()
+    glow = next(b for b in strip.findChildren(QPushButton) if b.text() == "Glow" and b.isVisible())
+    qtbot.mouseClick(glow, Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+    at = recipe.findChild(QPushButton, "heading Glow")
+    assert recipe.viewport().rect().contains(at.mapTo(recipe.viewport(), at.rect().center()))
+    session.select(None)
+    QApplication.processEvents()
+    assert not strip.isVisible(), "nothing to lead to"

@@ -145,15 +145,21 @@ def copied(template: Template, part_id: str) -> bytes:
     return msgspec.json.encode(need_part(template, part_id))
 
 
+def copied_part(data: bytes) -> AnyPart:
+    """The part on a clipboard."""
+    try:
+        part: AnyPart = msgspec.json.decode(data, type=AnyPart)
+    except msgspec.DecodeError as error:
+        raise DocumentError(f"What was copied is not a part ({error}).") from None
+    return part
+
+
 def pasted(template: Template, data: bytes) -> tuple[Template, str]:
     """A part from a clipboard, in front of all others; relations to parts that are not here are let go. Returns its id too.
 
     An echo of a part that is not here is refused.
     """
-    try:
-        part = msgspec.json.decode(data, type=AnyPart)
-    except msgspec.DecodeError as error:
-        raise DocumentError(f"What was copied is not a part ({error}).") from None
+    part = copied_part(data)
     here = {p.id for p in template.parts}
     if isinstance(part, EchoPart) and part.of not in here:
         raise DocumentError(f"{part.name} is an echo of a part that is not in {template.name}. Copy that one.")

@@ -18,7 +18,9 @@ def scaled_to(template: Template, frame: Frame) -> Template:
     """Every length in px grows by the smaller of the two ratios, so that nothing leaves the frame; rates are kept."""
     conversion = _scaling(template, frame)
     across, down = (tuple(conversion.number(at) for at in lines) for lines in (template.guides.across, template.guides.down))
-    return check(replace(converted(template, conversion), frame=frame, guides=Guides(across, down)))
+    return check(
+        replace(converted(template, conversion), frame=frame, guides=Guides(across, down, conversion.number(template.guides.grid)))
+    )
 
 
 def held_by(template: Template, frame: Frame) -> list[str]:

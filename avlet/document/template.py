@@ -10,6 +10,7 @@ from avlet.document.house import HouseColour, HouseGradient, TextStyle
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.parts import AnyPart
 from avlet.document.wires import Wire
+from avlet.geometry import Axis
 
 TEMPLATE = "template"
 """Stands before the slash where a wire leads to a property of the template itself; no part may have it as its id."""
@@ -32,10 +33,24 @@ class Frame(Value, frozen=True):
 
 
 class Guides(Value, frozen=True):
-    """Lines to place things by, in px of the frame: upright ones by how far across they stand, level ones by how far down."""
+    """Lines to place things by, in px of the frame: upright ones by how far across they stand, level ones by how far down.
+
+    ``grid`` is how far the lines of a grid over the whole frame are apart; 0 is none.
+    """
 
     across: Annotated[tuple[float, ...], msgspec.Meta(max_length=200)] = ()
     down: Annotated[tuple[float, ...], msgspec.Meta(max_length=200)] = ()
+    grid: Annotated[float, msgspec.Meta(ge=0, le=4_000)] = 0.0
+
+    def lines(self, axis: Axis, length: int) -> list[float]:
+        """Where all lines along an axis (0 across, 1 down) lie that is ``length`` px long, the grid's included."""
+        own = self.across if axis == 0 else self.down
+        count = int(length // self.grid) if self.grid >= _FINEST else 0
+        return [*own, *(self.grid * n for n in range(1, count + 1))]
+
+
+_FINEST = 2.0
+"""px: nothing can be placed by a finer grid."""
 
 
 class MotionBlur(Value, frozen=True):

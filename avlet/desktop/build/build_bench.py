@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.build.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected
 from avlet.desktop.build.parts_list import PartsList
+from avlet.desktop.recipe.headings import HeadingsStrip
 from avlet.desktop.recipe.recipe import Recipe
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.backgrounds import BACKGROUNDS
@@ -45,8 +46,17 @@ class BuildBench(QWidget):
         layout.setSpacing(0)
         layout.addWidget(self._left())
         layout.addWidget(self._middle(), 1)
-        self.recipe.setFixedWidth(318)
-        layout.addWidget(self.recipe)
+        self.headings = HeadingsStrip(self.recipe)
+        self.recipe.rebuilt.connect(self.headings.follow)
+        right = QWidget()
+        right.setProperty("role", "panel")
+        right.setFixedWidth(318)
+        column = QVBoxLayout(right)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.headings)
+        column.addWidget(self.recipe, 1)
+        layout.addWidget(right)
         self.transport.played.connect(self.stage.played)
         self.stage.zoom_changed.connect(self._show_zoom)
         self._show_zoom()
@@ -123,7 +133,7 @@ class BuildBench(QWidget):
             ("drafting", "Drafting lines, handles", self._set_drafting),
         ):
             row.addWidget(flat_switch(name, words, chosen))
-        rulers = flat_switch("rulers", "Rulers and guides: drag a guide out of a ruler", self._set_rulers)
+        rulers = flat_switch("rulers", "Rulers, guides and grid: drag a guide out of a ruler", self._set_rulers)
         rulers.setChecked(False)
         row.addWidget(rulers)
         self.zoom = QPushButton()

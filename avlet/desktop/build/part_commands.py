@@ -3,11 +3,13 @@
 from functools import partial
 
 from PyQt6.QtCore import QMimeData
-from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QMessageBox, QWidget
 
+from avlet.desktop.dialogs.tick_dialog import TickDialog, Ticked
 from avlet.desktop.sessions.template_session import Session
 from avlet.document import edits
 from avlet.document.grouping import grouped, taken_apart
+from avlet.document.lending import LENT, differs, lendable, lent
 from avlet.document.parts import AnyPart, EchoPart, GroupPart, members_of
 from avlet.document.template import Template
 
@@ -84,6 +86,26 @@ def paste_part(session: Session) -> None:
 
     if session.edit("Paste", change):
         session.select(made[-1])
+
+
+def lend_copied(session: Session, owner: QWidget) -> None:
+    """Ask what of the copied part the selected ones take on, and give it to them."""
+    clipboard = QApplication.clipboard()
+    data = clipboard.mimeData() if clipboard is not None else None
+    takers = [part for part in session.template.parts if part.id in session.selection]
+    if data is None or not data.hasFormat(PART_MIME) or not takers:
+        session.refused.emit("Copy a part (Ctrl+C), then select those that are to take on something of it.")
+        return
+    lender = edits.copied_part(data.data(PART_MIME).data())
+    rows = [
+        Ticked(name, name, "", any(differs(lender, t, name) for t in takers if name in lendable(lender, t)), True)
+        for name in LENT
+        if any(name in lendable(lender, taker) for taker in takers)
+    ]
+    heading = f"What {_names(session, session.selection)} will take on of {lender.name}:"
+    dialog = TickDialog("Take on", heading, rows, "Take on", owner)
+    if dialog.exec() == QDialog.DialogCode.Accepted:
+        session.edit(f"Take on of {lender.name}", lambda t: lent(t, lender, session.selection, dialog.taken))
 
 
 def remove_selected(session: Session, parent: QWidget) -> None:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QToo
 
 from avlet.desktop.recipe.axis_row import AxisRow
 from avlet.desktop.recipe.dot import Dot
+from avlet.desktop.recipe.headings import FoldHeading
 from avlet.desktop.recipe.look_rows import LookRow
 from avlet.desktop.recipe.sentences import Choice, Sentence, Ticked
 from avlet.desktop.sessions.template_session import Session
@@ -32,14 +33,16 @@ class LookSection(QWidget):
         super().__init__()
         self.session, self.part = session, part
         self.rows = {p.path: p for p in properties(part) if p.type.group in ("words", "look")}
-        self.column = QVBoxLayout(self)
-        self.column.setContentsMargins(0, 0, 0, 0)
-        self.column.setSpacing(8)
+        self.whole = QVBoxLayout(self)
+        self.whole.setContentsMargins(0, 0, 0, 0)
+        self.whole.setSpacing(8)
+        self.column = self.whole
         words = [p for p in self.rows.values() if p.type.group == "words"]
         if words:
             self._heading("Words")
             self._add(words)
         self._heading("Look")
+        look = self.column
         if isinstance(part, TextPart):
             self._text_style(part)
         self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
@@ -48,18 +51,20 @@ class LookSection(QWidget):
             return
         for section in _OF_ITS_KIND.get(type(part), ()):
             section(self, part)
+        self.column = look
         self._paint("Fill", "fill")
+        self._add([self.rows["blur"], self.rows["blend"]])
         self._outline(part)
         self._shadows(part)
         self._glow(part)
-        self._add([self.rows["blur"], self.rows["blend"]])
 
     # Building blocks
 
     def _heading(self, words: str, *buttons: tuple[str, str, Callable[[], object]]) -> None:
+        """A heading that folds what comes after it, up to the next one."""
         row = QHBoxLayout()
-        label = QLabel(words)
-        label.setProperty("role", "heading")
+        body = QWidget()
+        label = FoldHeading(self.session, words, body)
         row.addWidget(label)
         row.addStretch(1)
         for sign, name, pressed in buttons:
@@ -71,7 +76,11 @@ class LookSection(QWidget):
             button.setToolTip(name)
             button.clicked.connect(lambda _=False, p=pressed: p())
             row.addWidget(button)
-        self.column.addLayout(row)
+        self.whole.addLayout(row)
+        self.whole.addWidget(body)
+        self.column = QVBoxLayout(body)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(8)
 
     def _add(self, rows: list[Property]) -> None:
         for prop in rows:

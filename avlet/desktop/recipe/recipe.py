@@ -3,6 +3,7 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from avlet.desktop.recipe.headings import plain_heading
 from avlet.desktop.recipe.look_rows import show_in
 from avlet.desktop.recipe.look_section import LookSection
 from avlet.desktop.recipe.move_sentences import sway_sentences, way_in_sentences, way_out_sentences
@@ -140,7 +141,7 @@ class Recipe(KeptPanel):
             for number, sentence in enumerate(sentences):
                 row = grid.rowCount()
                 if number == 0:
-                    label = QLabel(words)
+                    label = plain_heading(QLabel(words), words)
                     label.setProperty("role", role)
                     label.setContentsMargins(0, 4, 0, 0)
                     grid.addWidget(label, row, 0, Qt.AlignmentFlag.AlignTop)

@@ -15,7 +15,7 @@ from avlet.document.edits import replace
 from avlet.document.naming import keywords_in
 from avlet.document.refont import families_in, with_family
 from avlet.document.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
-from avlet.document.template import Frame, Template
+from avlet.document.template import Frame, Guides, Template
 from avlet.motion.timecode import rate_words, read_rate
 
 FRAMES = {"1920 × 1080": (1920, 1080), "3840 × 2160": (3840, 2160), "1280 × 720": (1280, 720), "1080 × 1080": (1080, 1080),
@@ -76,6 +76,12 @@ class TemplateFacts(QWidget):
         length.value_changed.connect(lambda v: self._set("Length", ("length", id(length)), length=int(v)))
         length.finished.connect(self.session.history.close_gesture)
         form.addRow("Length, frames", length)
+        grid = NumberBox(template.guides.grid, 0, 4_000, 10)
+        grid.setObjectName("template grid")
+        grid.setToolTip("How far the lines of the grid are apart; 0 is none. It shows with the rulers, and parts catch on it.")
+        grid.value_changed.connect(self._grid)
+        grid.finished.connect(self.session.history.close_gesture)
+        form.addRow("Grid, px", grid)
         note = QPlainTextEdit(template.card.note)
         note.setFixedHeight(52)
         note.setTabChangesFocus(True)
@@ -90,6 +96,10 @@ class TemplateFacts(QWidget):
             form.addRow("Fonts" if number == 0 else "", box)
         name_controls(form)
         return form
+
+    def _grid(self, apart: float) -> None:
+        guides = self.session.template.guides
+        self.session.edit("Grid", lambda t: t.with_guides(Guides(guides.across, guides.down, apart)), ("grid", id(self)))
 
     def _other_family(self, old: str, new: str) -> None:
         """Another family wherever one is named."""

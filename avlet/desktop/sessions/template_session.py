@@ -45,6 +45,8 @@ class Session(HistorySession[Template]):
         self.book: FontBook = machine_fonts()
         self.answers_from = AS_DESIGNED
         self.sides_apart: set[str] = set()
+        self.folded: set[str] = set()
+        """Headings of recipes that are folded."""
         self.unfolded: frozenset[str] = frozenset()
         """Sentences of recipes that say only what is usual, and were opened to change that."""
         self.recording: str | None = None

@@ -12,6 +12,8 @@ from avlet.document.template import Guides
 
 THICK = 18
 _NEAR = 4.0
+_CLOSEST = 4.0
+"""View px between the lines of a grid that is drawn."""
 _STEPS = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
 
 
@@ -70,8 +72,9 @@ class Rulers:
         if not kept and number is None:
             self.view.update()
             return
-        guides = Guides(tuple(sorted(set(lines))), self.guides.down) if axis == 0 else Guides(self.guides.across, tuple(sorted(set(lines))))
-        self.session.edit("Guides", lambda t: t.with_guides(guides))
+        sorted_lines, present = tuple(sorted(set(lines))), self.guides
+        across, down = (sorted_lines, present.down) if axis == 0 else (present.across, sorted_lines)
+        self.session.edit("Guides", lambda t: t.with_guides(Guides(across, down, present.grid)))
 
     def cursor(self, point: QPointF) -> Qt.CursorShape | None:
         """What the pointer says over a guide or ruler."""
@@ -97,6 +100,7 @@ class Rulers:
         if not self.shown:
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        self._draw_grid(painter)
         tint = QColor(SEAGLASS)
         painter.setPen(QPen(tint, 1))
         for axis, lines in ((0, self.guides.across), (1, self.guides.down)):
@@ -118,6 +122,21 @@ class Rulers:
             painter.setPen(QColor("#FFFFFF"))
             words = place + QPointF(4, THICK + 12) if self.held.axis == 0 else QPointF(THICK + 4, place.y() - 4)
             painter.drawText(words, f"{self.at:g}")
+
+    def _draw_grid(self, painter: QPainter) -> None:
+        """The grid's lines over the frame, unless they would run together."""
+        frame, grid = self.session.template.frame, self.guides.grid
+        if grid * self.view.scale < _CLOSEST:
+            return
+        corner, end = self.view.to_view(0, 0), self.view.to_view(frame.width, frame.height)
+        painter.setPen(QPen(QColor(255, 255, 255, 54), 1))
+        bare = Guides(grid=grid)
+        for x in bare.lines(0, frame.width):
+            at = self.view.to_view(x, 0).x()
+            painter.drawLine(QLineF(at, corner.y(), at, end.y()))
+        for y in bare.lines(1, frame.height):
+            at = self.view.to_view(0, y).y()
+            painter.drawLine(QLineF(corner.x(), at, end.x(), at))
 
     def _line(self, axis: int, at: float) -> QLineF:
         view = self.view.to_view(at, at)

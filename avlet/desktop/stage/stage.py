@@ -394,7 +394,7 @@ class Stage(FrameView):
         mine = {m for i in self.session.selection for m in members_of(template.parts, i, deep=True)}
         others = [p.box for i, p in rest.parts.items() if i not in taken | mine and p.present and not isinstance(p.part, GroupPart)]
         guides = template.guides if self.rulers.shown else Guides()
-        lines = [*guides.across], [*guides.down]
+        lines = guides.lines(0, template.frame.width), guides.lines(1, template.frame.height)
         for area in areas(rest.frame):
             for axis in (0, 1):
                 lines[axis].extend(area.edge(share, axis) for share in (0.0, 0.5, 1.0))

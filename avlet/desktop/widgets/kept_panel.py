@@ -1,6 +1,6 @@
 """A panel that keeps itself: it follows a document without taking anything from under the hand."""
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QApplication, QScrollArea, QVBoxLayout, QWidget
 
@@ -14,6 +14,8 @@ class KeptPanel(QScrollArea):
     Nothing is built anew under a pressed mouse button, an open menu or popup, or words that are not taken yet. The scroll stays,
     and so does the keyboard's focus, with the editor of the same name. What is hidden waits until it is shown.
     """
+
+    rebuilt = pyqtSignal()
 
     def __init__(self, margins: tuple[int, int, int, int] = (16, 14, 12, 16), spacing: int = 9, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -100,6 +102,7 @@ class KeptPanel(QScrollArea):
         self.build(layout)
         layout.addStretch(1)
         self.setWidget(body)
+        self.rebuilt.emit()
         self._named = {}
         for editor in body.findChildren(QWidget):
             if editor.objectName():

@@ -9,7 +9,15 @@ from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
 
 from avlet.desktop.build.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
-from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
+from avlet.desktop.build.part_commands import (
+    copy_selected,
+    duplicate_selected,
+    group_selected,
+    lend_copied,
+    paste_part,
+    remove_selected,
+    take_apart,
+)
 from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.window.files import Files
@@ -102,6 +110,8 @@ class Shortcuts(QObject):
         yield Command("Ctrl+D", twice, ((BUILD, "Duplicate what is selected"), (DESK, "Duplicate the selected titles")))
         yield Command("Ctrl+C", self._copy, ((BUILD, "Copy parts"), (TIME, "Copy the chosen keys"), (DESK, "Copy a title's answers")))
         yield Command("Ctrl+V", self._paste, ((BUILD, "Paste parts"), (TIME, "Paste keys"), (DESK, "Give copied answers, field by field")))
+        lend = self._on_build(lambda: lend_copied(session, self.window))
+        yield Command("Ctrl+Shift+V", lend, ((BUILD, "Take on a look, a setting or moves of the copied part"),))
         yield Command("Ctrl+G", self._on_build(lambda: group_selected(session)), ((BUILD, "Make a group"),))
         yield Command("Ctrl+Shift+G", self._on_build(lambda: take_apart(session)), ((BUILD, "Take a group apart"),))
         for key, way, dx, dy in _NUDGES:

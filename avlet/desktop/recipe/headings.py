@@ -1,0 +1,88 @@
+"""Headings of the recipe: each folds its part and stays so, and a strip over the recipe leads to all of them."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QWidget
+
+from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.flow import FlowLayout
+
+MARK = "heading "
+"""What the object names of headings begin with."""
+
+
+class FoldHeading(QPushButton):
+    """A heading over a ``body`` that a click folds and unfolds: for every part, until it is clicked again."""
+
+    def __init__(self, session: Session, words: str, body: QWidget) -> None:
+        super().__init__()
+        self.session, self.words, self.body = session, words, body
+        self.setProperty("role", "fold")
+        self.setObjectName(MARK + words)
+        self.setToolTip("Fold or unfold")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.clicked.connect(lambda _=False: self.fold(words not in session.folded))
+        self._show()
+
+    def fold(self, folded: bool) -> None:
+        """Hide what is under the heading, or show it again."""
+        (self.session.folded.add if folded else self.session.folded.discard)(self.words)
+        self.body.setVisible(not folded)
+        self._show()
+
+    def _show(self) -> None:
+        folded = self.words in self.session.folded
+        self.setText(f"{'▸' if folded else '▾'} {self.words}")
+        self.setAccessibleName(f"{self.words}, {'folded' if folded else 'unfolded'}")
+        if folded:
+            self.body.hide()
+
+
+class HeadingsStrip(QWidget):
+    """The headings of a recipe, always in sight; a click brings one into view."""
+
+    def __init__(self, recipe: QScrollArea, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.recipe = recipe
+        self.setProperty("role", "panel")
+        self._flow = FlowLayout(self, 2, 2)
+        self._flow.setContentsMargins(12, 8, 12, 4)
+
+    def follow(self) -> None:
+        """Take the headings that the recipe has now."""
+        while self._flow.count():
+            item = self._flow.takeAt(0)
+            gone = item.widget() if item is not None else None
+            if gone is not None:
+                gone.deleteLater()
+        body = self.recipe.widget()
+        found = [w for w in body.findChildren(QWidget) if w.objectName().startswith(MARK)] if body is not None else []
+        for heading in found:
+            words = heading.objectName().removeprefix(MARK)
+            button = QPushButton(words)
+            button.setProperty("role", "jump")
+            button.setToolTip(f"Go to {words}")
+            button.clicked.connect(lambda _=False, w=words: self.go_to(w))
+            self._flow.addWidget(button)
+            button.show()
+        self.setVisible(bool(found))
+
+    def go_to(self, words: str) -> None:
+        """Bring a heading to the top of the recipe, unfolded."""
+        body = self.recipe.widget()
+        heading = body.findChild(QWidget, MARK + words) if body is not None else None
+        if heading is None or body is None:
+            return
+        if isinstance(heading, FoldHeading):
+            heading.fold(False)
+        layout = body.layout()
+        if layout is not None:
+            layout.activate()
+        bar = self.recipe.verticalScrollBar()
+        if bar is not None:
+            bar.setValue(heading.mapTo(body, heading.rect().topLeft()).y() - 8)
+
+
+def plain_heading(label: QLabel, words: str) -> QLabel:
+    """A label that the strip leads to, too."""
+    label.setObjectName(MARK + words)
+    return label
