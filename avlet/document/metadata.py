@@ -219,7 +219,12 @@ def _names_changing(struct: type[msgspec.Struct], what: Changes) -> tuple[str, .
 
 def facts_of(value: Any, what: Changes) -> tuple[Any, ...]:
     """All values below a struct that change ``what``: equal for two structs that do not differ in that."""
-    return tuple(_facts_in(getattr(value, name), what) for name in _names_changing(value.__class__, what))
+    values = [getattr(value, name) for name in _names_changing(value.__class__, what)]
+    return tuple([one if one.__class__ in _PLAIN else _facts_in(one, what) for one in values])
+
+
+_PLAIN = frozenset((str, float, int, bool, type(None)))
+"""What holds no structs."""
 
 
 def _facts_in(value: Any, what: Changes) -> Any:

@@ -75,7 +75,19 @@ class Setting:
 
 def set_text(part: TextPart, book: FontBook) -> Setting:
     """Set the words of a text part with the faces of ``book``. What does not change the setting does not ask for another."""
-    return _kept(facts_of(part, "setting"), _Same(part), book)
+    known = _met.get(id(part))
+    if known is not None and known[0] is part and known[1] is book:
+        return known[2]
+    made = _kept(facts_of(part, "setting"), _Same(part), book)
+    if len(_met) >= _MOST_MET:
+        _met.clear()
+    _met[id(part)] = part, book, made
+    return made
+
+
+_met: dict[int, tuple[TextPart, FontBook, Setting]] = {}
+"""By identity: parts that nothing has changed since they were last set. They are held here, so that no other takes their place."""
+_MOST_MET = 512
 
 
 class _Same:

@@ -5,6 +5,8 @@ from collections.abc import Sequence
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog, QHeaderView, QLineEdit, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
+from avlet.desktop.widgets.theme import STRONG, font
+
 Row = tuple[str, str, str]
 """Where it works, the key or gesture, and what it does."""
 
@@ -49,6 +51,7 @@ class KeysDialog(QDialog):
         self.tree.setColumnCount(2)
         self.tree.setHeaderHidden(True)
         self.tree.setRootIsDecorated(False)
+        self.tree.setStyleSheet("QTreeWidget::item { padding: 3px 2px; }")
         self.tree.setAccessibleName("Keys and habits")
         header = self.tree.header()
         if header is not None:
@@ -63,6 +66,7 @@ class KeysDialog(QDialog):
         for where, keys, words in rows:
             if where not in groups:
                 groups[where] = QTreeWidgetItem(self.tree, [where])
+                groups[where].setFont(0, font(STRONG))
                 groups[where].setFirstColumnSpanned(True)
                 groups[where].setExpanded(True)
             QTreeWidgetItem(groups[where], [keys, words])

@@ -1,10 +1,10 @@
 """Headings of the recipe: each folds its part and stays so, and a strip over the recipe leads to all of them."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.sessions.template_session import Session
-from avlet.desktop.widgets.flow import FlowLayout
+from avlet.desktop.widgets.flow import FlowLayout, flowing
 
 MARK = "heading "
 """What the object names of headings begin with."""
@@ -44,8 +44,13 @@ class HeadingsStrip(QWidget):
         super().__init__(parent)
         self.recipe = recipe
         self.setProperty("role", "panel")
-        self._flow = FlowLayout(self, 2, 2)
-        self._flow.setContentsMargins(12, 8, 12, 4)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(11, 12, 10, 0)
+        inner = flowing()
+        layout.addWidget(inner)
+        flow = inner.layout()
+        assert isinstance(flow, FlowLayout)
+        self._flow = flow
 
     def follow(self) -> None:
         """Take the headings that the recipe has now."""

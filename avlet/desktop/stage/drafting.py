@@ -193,8 +193,8 @@ class Drafting:
             if dimension.across:
                 return QRectF(middle.x() - width / 2, middle.y() - 22, width, _NUMBER)
             return QRectF(middle.x() + 6, middle.y() - 8, width, _NUMBER)
-        x = {"left": part.left() - width - _OFF, "right": part.right() + _OFF}.get(side, middle.x() + _OFF)
-        y = {"top": part.top() - _NUMBER - _OFF, "bottom": part.bottom() + _OFF}.get(side, middle.y() - _NUMBER / 2)
+        x = part.left() - width - _OFF if side == "left" else part.right() + _OFF
+        y = {"top": part.top() - _NUMBER, "bottom": part.bottom()}.get(side, middle.y() - _NUMBER / 2)
         return QRectF(x, y, width, _NUMBER)
 
     def at(self, point: QPointF) -> tuple[QRectF, Dimension] | None:

@@ -67,7 +67,7 @@ class FlowLayout(QLayout):
         x = 0
         for item in self._items:
             wide = item.sizeHint().width()
-            if not lines or x + wide > width:
+            if not lines or (x + wide > width and not _is_mark(item)):
                 lines.append([])
                 x = 0
             lines[-1].append(item)
@@ -76,8 +76,14 @@ class FlowLayout(QLayout):
 
     def _gap_before(self, line: list[QLayoutItem], index: int) -> int:
         """Nothing stands between a chip and the comma behind it."""
-        label = line[index].widget() if index < len(line) else None
-        return 0 if isinstance(label, QLabel) and label.text()[:1] in ",.;" else self._gap
+        return 0 if index < len(line) and _is_mark(line[index], alone=False) else self._gap
+
+
+def _is_mark(item: QLayoutItem, alone: bool = True) -> bool:
+    """Whether an item is, or with ``alone`` False begins with, a comma or the like: that hangs on what is before it."""
+    label = item.widget()
+    words = label.text() if isinstance(label, QLabel) else ""
+    return words[:1] in tuple(",.;") and (not alone or len(words) == 1)
 
 
 def flowing() -> QWidget:

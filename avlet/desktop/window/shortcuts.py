@@ -105,7 +105,7 @@ class Shortcuts(QObject):
         shape = self._on_either(lambda: add_shape(session), desk.split)
         yield Command("S", shape, ((BUILD, "A shape round all that is selected"), (DESK, "Split at the playhead")), plain=True)
         yield everywhere("Esc", "Select nothing", lambda: session.select(None), plain=True)
-        yield everywhere("Del", "Remove what is selected: parts, moves and keys, titles and pictures", self._remove, plain=True)
+        yield everywhere("Del", "Remove what is selected", self._remove, plain=True)
         twice = self._on_either(lambda: duplicate_selected(session), desk.duplicate)
         yield Command("Ctrl+D", twice, ((BUILD, "Duplicate what is selected"), (DESK, "Duplicate the selected titles")))
         yield Command("Ctrl+C", self._copy, ((BUILD, "Copy parts"), (TIME, "Copy the chosen keys"), (DESK, "Copy a title's answers")))
