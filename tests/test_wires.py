@@ -476,3 +476,19 @@ def test_a_font_chosen_beside_a_text_style_is_obeyed_whole():
     template = edits.put_part(template, replace(template.part("name"), text_style="big"))
     name = next(p for p in bind(template, {"face": "Inter Regular"}).parts if p.id == "name")
     assert (name.family, name.style, name.size) == ("Inter", "Regular", 64.0)
+
+
+@pytest.mark.parametrize("turned", [False, True])
+def test_a_size_given_by_hand_is_that_size_whatever_a_slider_says(turned):
+    """The slider multiplies what the designer made; what an editor types is obeyed, in whatever order the wires stand."""
+    words = TextField(id="words", label="Words", default="Ay", may=("size",))
+    slider = NumberField(id="scale", label="Scale", default=100, low=50, high=200, unit="%")
+    wires = (Wire("words", "name/text"), Wire("scale", "name/size", Formula("own * value / 100")))
+    template = replace(plated(), card=Card(sections=(Section(fields=(words, slider)),)), wires=wires[::-1] if turned else wires)
+
+    def size(**answers):
+        return next(p for p in bind(template, answers).parts if p.id == "name").size
+
+    assert size(scale=150) == 120 and size() == 80
+    assert size(scale=150, words={"text": "Ay", "size": 60}) == 60
+    assert size(words={"text": "Ay", "size": 60}) == 60

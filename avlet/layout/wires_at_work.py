@@ -1,5 +1,6 @@
 """Wires at work: values of their sources, through their maps, put on their targets."""
 
+import functools
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, Protocol
@@ -30,7 +31,10 @@ class Measures(Protocol):
 
 @dataclass
 class WiresAtWork:
-    """A template while its wires are worked out. ``own`` is the document; ``parts`` by id, with the values so far."""
+    """A template while its wires are worked out. ``own`` is the document; ``parts`` by id, with the values so far.
+
+    A wire to what an editor has formatted by hand is left out: a size that was typed is that size, whatever a slider says.
+    """
 
     own: Template
     answers: Mapping[str, Answer]
@@ -56,6 +60,8 @@ class WiresAtWork:
 
         A number beyond the property's limits is held at them, which is noted where it was an answer, or a measure, as it is.
         """
+        if wire.target in self.by_hand:
+            return
         owner, _, path = wire.target.partition("/")
         kind, own = self._target(wire.target)
         named = f"{kind.label} of {owner_name(self.own, wire.target)}"
@@ -77,9 +83,14 @@ class WiresAtWork:
             self.template = with_value(self.template, wire.target, value)
             return
         part = put_at(self.parts[owner], path, value)
-        if isinstance(wire.map, Straight):
-            part = self._with_formatting(part, wire, path)
+        for target, given in self._formatting(wire).items():
+            part = put_at(part, target.partition("/")[2], given)
         self.parts[owner] = part
+
+    @functools.cached_property
+    def by_hand(self) -> frozenset[str]:
+        """The properties that an editor has set by formatting words by hand: no other wire has a say in them then."""
+        return frozenset(target for wire in self.own.wires for target in self._formatting(wire))
 
     def _target(self, target: str) -> tuple[PropertyType, Any]:
         owner, _, path = target.partition("/")
@@ -124,15 +135,14 @@ class WiresAtWork:
                 found = work_out(formula, values)
                 return float(found) if kind.kind in NUMBERS else found
 
-    def _with_formatting(self, part: AnyPart, wire: Wire, path: str) -> AnyPart:
-        """A part with what a text's or a font's answer says besides its words or family."""
-        asked = self.own.card.field(wire.source) if "/" not in wire.source else None
-        given = {} if asked is None else asked.formatting(self.answers[wire.source])
+    def _formatting(self, wire: Wire) -> dict[str, Any]:
+        """What a text's or a font's answer says besides its words or family, by the properties that it says it of."""
+        asked = self.own.card.field(wire.source) if "/" not in wire.source and isinstance(wire.map, Straight) else None
+        part, _, path = wire.target.partition("/")
+        if asked is None or not (path == "text" or path.endswith("family")):
+            return {}
         beside = path.removesuffix("family") if path.endswith("family") else ""
-        if given and (path == "text" or path.endswith("family")):
-            for name, value in given.items():
-                part = put_at(part, f"{beside}{name}", value)
-        return part
+        return {f"{part}/{beside}{name}": value for name, value in asked.formatting(self.answers[wire.source]).items()}
 
 
 def within(kind: PropertyType, value: float) -> float:

@@ -58,6 +58,7 @@ class HeadingsStrip(QWidget):
             item = self._flow.takeAt(0)
             gone = item.widget() if item is not None else None
             if gone is not None:
+                gone.hide()
                 gone.deleteLater()
         body = self.recipe.widget()
         found = [w for w in body.findChildren(QWidget) if w.objectName().startswith(MARK)] if body is not None else []
