@@ -19,6 +19,7 @@ from avlet.document.reframing import scaled_to
 from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
 from avlet.layout.snapping import Caught, EqualGap, snap
+from avlet.storage.library_settings import read_settings
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 ALT, CTRL, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -456,6 +457,7 @@ def test_headings_fold_stay_folded_and_are_led_to(window, qtbot):
     assert opacity.isVisible()
     qtbot.mouseClick(look, Qt.MouseButton.LeftButton)
     assert not opacity.isVisible() and "folded" in look.accessibleName()
+    assert read_settings(window.state).folded == ("Look",), "and the next time"
     session.select("plate")
     QApplication.processEvents()
     assert not recipe.findChild(NumberBox, "plate/opacity").isVisible(), "folded for the next part as well"

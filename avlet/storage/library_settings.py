@@ -19,12 +19,13 @@ class FavouriteAnswers(msgspec.Struct, frozen=True):
 
 
 class LibrarySettings(msgspec.Struct, frozen=True):
-    """``shared`` are folders that are only read; ``starred`` and ``uses`` go by a package's file name."""
+    """``shared`` are folders that are only read; ``starred`` and ``uses`` go by a package's file name; ``folded`` are headings."""
 
     shared: tuple[str, ...] = ()
     starred: tuple[str, ...] = ()
     uses: dict[str, int] = {}
     answers: tuple[FavouriteAnswers, ...] = ()
+    folded: tuple[str, ...] = ()
 
 
 replace = msgspec.structs.replace

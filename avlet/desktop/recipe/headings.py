@@ -11,7 +11,7 @@ MARK = "heading "
 
 
 class FoldHeading(QPushButton):
-    """A heading over a ``body`` that a click folds and unfolds: for every part, until it is clicked again."""
+    """A heading over a ``body`` that a click folds and unfolds: for every part, until it is clicked again, and the next time too."""
 
     def __init__(self, session: Session, words: str, body: QWidget) -> None:
         super().__init__()
@@ -28,6 +28,7 @@ class FoldHeading(QPushButton):
         (self.session.folded.add if folded else self.session.folded.discard)(self.words)
         self.body.setVisible(not folded)
         self._show()
+        self.session.folds_changed.emit()
 
     def _show(self) -> None:
         folded = self.words in self.session.folded

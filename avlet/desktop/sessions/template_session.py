@@ -39,6 +39,7 @@ class Session(HistorySession[Template]):
 
     answers_changed = pyqtSignal()
     wire_wanted = pyqtSignal(str)
+    folds_changed = pyqtSignal()
 
     def __init__(self, template: Template | None = None) -> None:
         super().__init__(template or Template())

@@ -37,6 +37,7 @@ from avlet.document.template import Frame
 from avlet.errors import AvletError
 from avlet.motion.timecode import rate_words
 from avlet.places import library_folder, state_folder
+from avlet.storage.library_settings import replace
 from avlet.storage.recovery import Recovery
 
 OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES)
@@ -94,6 +95,8 @@ class Window(Shell):
         self.desk.library.open_wanted.connect(self.files.open_path)
         self.build.picture_wanted.connect(self.files.add_picture)
         self.session.wire_wanted.connect(self.open_wire)
+        self.session.folded = set(self.cut_session.settings.folded)
+        self.session.folds_changed.connect(self._keep_folds)
         self.show_bench(0)
 
     def _start_timers(self) -> None:
@@ -216,6 +219,10 @@ class Window(Shell):
     def house_colours(self) -> list[tuple[str, str]]:
         """Names and values of the template's palette, for every colour that is chosen in this window."""
         return [(colour.name, colour.colour) for colour in self.session.template.palette]
+
+    def _keep_folds(self) -> None:
+        """Headings that are folded stay so the next time."""
+        self.cut_session.keep_settings(replace(self.cut_session.settings, folded=tuple(sorted(self.session.folded))))
 
     def show_keys(self) -> None:
         """Show what keys and gestures there are."""
