@@ -199,6 +199,17 @@ def test_a_moving_blur_is_never_cut_to_a_box(around):
     assert np.abs(np.diff(alpha, axis=0)).max() < 16 and np.abs(np.diff(alpha, axis=1)).max() < 16
 
 
+@pytest.mark.parametrize("grouped", [False, True])
+def test_the_edge_of_a_soft_matte_stays_soft_under_motion_blur(grouped):
+    matte = bar("m", x=160, shown=False)
+    group = {"group": "g"} if grouped else {}
+    moving = bar(x=60, width=260, height=120, mattes=(Matte("m", soft=40),), way_in=(Move(x=-60, frames=20, ease=EVEN),), **group)
+    parts = (matte, replace(moving, down=Place(gap=20)), *((GroupPart(id="g", name="G"),) if grouped else ()))
+    sharp, soft = (scene(titled(*parts, motion_blur=blur)).picture(10)[..., 3].astype(int) for blur in (MotionBlur(), HALF_OPEN))
+    assert np.abs(np.diff(soft, axis=1)).max() <= np.abs(np.diff(sharp, axis=1)).max() + 4
+    assert (soft > 2).sum() >= (sharp > 2).sum() * 0.97
+
+
 @pytest.mark.parametrize("length", [40, 41, 60, 100])
 def test_a_drift_does_not_jump_where_there_is_no_hold(length):
     made = scene(titled(bar(sways=(Sway("drifts", x=60),), way_out=StaysToTheEnd())), length)

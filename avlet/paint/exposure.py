@@ -6,6 +6,7 @@ import math
 import numpy as np
 import skia
 
+from avlet.document.paints import SOFT_REACH
 from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PatternPart
 from avlet.document.template import MotionBlur
 from avlet.geometry import Box
@@ -118,7 +119,7 @@ def paint_exposed(choreography: Choreography, frame: int, canvas: skia.Canvas, b
 def _paint_blurred(canvas: skia.Canvas, poses: list[Pose], part_id: str) -> None:
     """The mean of a part's pictures at several moments, over what is there; no larger than all of them need."""
     boxes = [pose.visible_box(part_id) for pose in poses]
-    reach = max(pose.reach(part_id) for pose in poses) + 2
+    reach = max(pose.reach(part_id) + _softness(pose, part_id) for pose in poses) + 2
     joint = Box.union(box for box in boxes if box is not None)
     if joint is None:
         return
@@ -157,6 +158,12 @@ def _paint_blurred(canvas: skia.Canvas, poses: list[Pose], part_id: str) -> None
         canvas.clipRect(skia.Rect.Make(bounds))
         canvas.drawImage(image, bounds.left(), bounds.top(), skia.SamplingOptions(), replacing)
     canvas.restore()
+
+
+def _softness(pose: Pose, part_id: str) -> float:
+    """How far beyond the outlines of its mattes a part shows where those are soft, in px; that of what is in it included."""
+    own = max((SOFT_REACH * matte.soft for matte in pose.mattes_of(pose.parts[part_id])), default=0.0)
+    return max([own, *(_softness(where, i) for where, i in pose.inner(part_id) or ())])
 
 
 def _blends(pose: Pose, part_id: str) -> bool:
