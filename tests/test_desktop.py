@@ -36,6 +36,7 @@ from avlet.motion.timecode import timecode
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import open_template
 from avlet.storage.recovery import lost_work
+from avlet.storage.template_json import encode
 
 # Build
 
@@ -690,6 +691,33 @@ def test_unsaved_work_survives_a_crash(window, monkeypatch, tmp_path, dressed, q
     assert not kept.exists()
     assert other.recovery.file.exists()
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
+
+
+@pytest.mark.parametrize("answer", ["Save", "Discard", "Ignore"])
+def test_unsaved_work_that_cannot_be_opened_is_offered_as_a_file(window, monkeypatch, tmp_path, answer):
+    """Nobody passes over it in silence: it is kept where one says, thrown away, or asked about again."""
+    window.keep_unsaved()
+    broken = window.recovery.folder / "other.json"
+    broken.parent.mkdir(parents=True, exist_ok=True)
+    inside = encode(window.session.template).replace(b'"corner": 30', b'"corner": -30')
+    kept = {"process": 999_999_999, "begun": 1.0, "saved_at": 1.0, "path": "strap.avlet", "template": json.loads(inside)}
+    broken.write_text(json.dumps(kept))
+    asked, before = [], window.session.template
+
+    def question(_parent, _title, words, *_):
+        asked.append(words)
+        return getattr(QMessageBox.StandardButton, answer)
+
+    monkeypatch.setattr(QMessageBox, "question", question)
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "rescued.json"), ""))
+    window.files.offer_lost_work()
+    assert "strap.avlet" in asked[0] and "corner" in asked[0] and "Keep it as a file?" in asked[0]
+    assert window.session.template is before
+    assert broken.exists() == (answer == "Ignore")
+    assert (tmp_path / "rescued.json").exists() == (answer == "Save")
+    if answer == "Save":
+        assert b"-30" in (tmp_path / "rescued.json").read_bytes() and "rescued.json" in window.message.text()
+    broken.unlink(missing_ok=True)
 
 
 def test_hand_over_says_what_goes_and_writes_it(window, tmp_path):
