@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtWidgets import QApplication, QToolButton
 
 from avlet.desktop.stage.drafting import Drafting
+from avlet.desktop.stage.samples_strip import SamplesStrip
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.paint.painter import new_pixels
@@ -62,6 +63,15 @@ def test_samples_show_their_joint_box_the_whole_frame_and_larger(window, qtbot):
     assert all(strip.rect().toRectF().contains(area) for area in cells)
     qtbot.mouseClick(strip, Qt.MouseButton.LeftButton, pos=cells[2].center().toPoint())
     assert window.session.answers_from == window.session.template.samples[2].id
+
+
+def test_no_bench_asks_for_more_height_than_the_window_opens_with(window):
+    for _ in range(8):
+        QApplication.processEvents()
+    assert window.height() == 800
+    assert all(bench.minimumSizeHint().height() < 650 for bench in window.benches), "messages and signs have room besides"
+    unseen = SamplesStrip(window.session, window.build.stage.background)
+    assert unseen.sizeHint().height() == unseen.height() <= 150
 
 
 def test_the_strip_of_moments_shows_the_whole_title(window):

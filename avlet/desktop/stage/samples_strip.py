@@ -60,6 +60,7 @@ class SamplesStrip(QWidget):
         session.answers_changed.connect(self.update)
         session.changed.connect(self._follow)
         session.frame_changed.connect(lambda _: self.update())
+        self.resizeEvent(None)  # a height from the first moment on, so that a bench that is not shown yet asks for no more
 
     def show_whole(self, whole: bool) -> None:
         """Show the whole frame, or only the box of what all samples draw, so that they can be compared."""
