@@ -143,6 +143,8 @@ def _group_faults(at: str, part: AnyPart, template: Template) -> Iterator[str]:
             yield f"{at}.of: {part.name} is an echo of “{part.of}”, which is not in the template."
         elif original.id in seen:
             yield f"{at}.of: {part.name} cannot be an echo of {'itself' if original is part else 'a group that it is in'}."
+        elif part.words and not isinstance(original, TextPart):
+            yield f"{at}.words: {part.name} is an echo of {original.name}, which has no words. Only a text's echo has words of its own."
 
 
 def _time_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:

@@ -5,6 +5,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from types import MappingProxyType
 
+import msgspec
+
 from avlet.document.forms import FreeForm, path_fault
 from avlet.document.parts import (
     ACTION_SAFE,
@@ -44,7 +46,8 @@ class RestPart:
     """One part at rest: its box in px of the frame, its set words or copies if it has any, and what is to be said about it.
 
     ``present`` is False when it is hidden, or vanishes because what it is there for is empty; ``by_itself`` says the same
-    without regard to the groups that it is in.
+    without regard to the groups that it is in. ``standing_in`` is what an echo with words of its own shows: its original with
+    those, where that rests.
     """
 
     part: AnyPart
@@ -54,6 +57,7 @@ class RestPart:
     present: bool = True
     by_itself: bool = True
     notes: tuple[str, ...] = ()
+    standing_in: "RestPart | None" = None
 
     @functools.cached_property
     def reach(self) -> float:
@@ -66,20 +70,26 @@ class RestPart:
         return self.setting or self.copies
 
     @property
+    def words(self) -> Setting | None:
+        """The set words that it shows: of a text, or of an echo with words of its own."""
+        return self.standing_in.setting if self.standing_in is not None else self.setting
+
+    @property
     def ink(self) -> Box | None:
         """What it paints at rest, without regard to mattes; None if that is nothing."""
-        if self.units is None or (self.copies is not None and self.copies.filled):
+        drawn = self.words or self.copies
+        if drawn is None or (self.copies is not None and self.copies.filled):
             return None if self.box.empty else self.box
-        ink = self.units.ink_box
+        ink = drawn.ink_box
         return ink.moved(self.box.x, self.box.y) if ink else None
 
     def edge(self, edge: Edge, axis: Axis) -> float:
         """Where an edge, middle or baseline lies along an axis, in px of the frame."""
-        return self.box[axis] + edge_offset(edge, axis, self.box[axis + 2], self.setting)
+        return self.box[axis] + edge_offset(edge, axis, self.box[axis + 2], self.words)
 
     def fitted(self, kind: TextBox) -> Box:
         """The box that other parts fit around."""
-        return self.setting.box(kind).moved(self.box.x, self.box.y) if self.setting else self.box
+        return self.words.box(kind).moved(self.box.x, self.box.y) if self.words else self.box
 
 
 @dataclass(frozen=True, eq=False)
@@ -99,14 +109,15 @@ class Rest:
         part = self.parts[part_id]
         if what in ("lines", "words", "letters"):
             unit = {"lines": "line", "words": "word", "letters": "character"}[what]
-            return float(part.units.counts[unit]) if part.units else 0.0  # type: ignore[index]
+            counted = part.words or part.copies
+            return float(counted.counts[unit]) if counted else 0.0  # type: ignore[index]
         box = part.box
         return {"width": box.w, "height": box.h, "left": box.x, "top": box.y, "right": box.right, "bottom": box.bottom}[what]
 
 
 def faces_of(rest: Rest, book: FontBook) -> list[Face]:
     """The faces of all texts of a layout, as their files have them: those that they name, and those that stood in for some letters."""
-    texts = ((part.part, part.setting) for part in rest.parts.values())
+    texts = (((part.standing_in or part).part, part.words) for part in rest.parts.values())
     return list(
         dict.fromkeys(f for part, setting in texts if isinstance(part, TextPart) and setting for f in faces_used(part, setting, book))
     )
@@ -143,11 +154,8 @@ def arrange(bound: Bound, book: FontBook) -> Rest:
 def _arranged(bound: Bound, book: FontBook, before: Mapping[str, RestPart]) -> Rest:
     """The layout of parts as they are; words that were set ``before`` in the same way are taken over."""
     parts = {part.id: part for part in bound.parts}
-    settings = {}
-    for p in bound.parts:
-        if isinstance(p, TextPart):
-            known = before.get(p.id)
-            settings[p.id] = known.setting if known is not None and known.setting is not None and known.part == p else set_text(p, book)
+    said = spoken(parts)
+    settings = {i: _set_again(before.get(i), text, book) for i, text in said.items()}
     copies = {p.id: own_copies(p) for p in bound.parts if isinstance(p, PatternPart) and p.fit is None}
     layout = _Layout(parts, settings, copies, bound.template.frame)
     for node in order(parts, bound.hangs_on):
@@ -161,8 +169,37 @@ def _arranged(bound: Bound, book: FontBook, before: Mapping[str, RestPart]) -> R
         if isinstance(part, PatternPart) and part.fit is not None:
             copies[part.id] = filling_copies(part, box.w, box.h)
         many = copies.get(part.id)
-        rest[part.id] = RestPart(part, box, setting, many, *layout.presence(part.id), _notes(part, setting, many))
+        notes = _notes(part, said.get(part.id), setting, many)
+        if isinstance(part, TextPart) or setting is None:
+            rest[part.id] = RestPart(part, box, setting, many, *layout.presence(part.id), notes)
+        else:
+            rest[part.id] = _echoing(part, said[part.id], setting, layout, notes)
     return Rest(bound, MappingProxyType(rest))
+
+
+def _echoing(part: AnyPart, text: TextPart, setting: Setting, layout: "_Layout", notes: tuple[str, ...]) -> RestPart:
+    """An echo with words of its own, and what stands in for its original."""
+    box, original = layout.box(part.id), layout.box(text.id)
+    stands = RestPart(text, Box(original.x, original.y, box.w, box.h), setting, None, *layout.presence(text.id))
+    return RestPart(part, box, None, None, *layout.presence(part.id), notes, stands)
+
+
+def spoken(parts: Mapping[str, AnyPart]) -> dict[str, TextPart]:
+    """By part: the text whose words it shows. That is a text itself; for an echo with words of its own, its original with those."""
+    found = {}
+    for part in parts.values():
+        if isinstance(part, TextPart):
+            found[part.id] = part
+        elif isinstance(part, EchoPart) and part.words and isinstance(original := parts.get(part.of), TextPart):
+            found[part.id] = msgspec.structs.replace(original, text=part.words, name=part.name)
+    return found
+
+
+def _set_again(known: RestPart | None, text: TextPart, book: FontBook) -> Setting:
+    """The words of a text, from a layout before where they are the same there."""
+    if known is not None and known.words is not None and (known.standing_in or known).part == text:
+        return known.words
+    return set_text(text, book)
 
 
 class _Layout:
@@ -216,7 +253,7 @@ class _Layout:
         part = self.parts[part_id]
         if isinstance(part, GroupPart):
             return any(self._filled(i) for i in self.members.get(part_id, []))
-        if isinstance(part, EchoPart):
+        if isinstance(part, EchoPart) and part_id not in self.settings:
             return self._filled(part.of)
         setting = self.settings.get(part_id)
         return setting is None or setting.ink_box is not None
@@ -321,11 +358,11 @@ def lacking_words(name: str, lacking: Sequence[str]) -> str:
     return f"No font here has glyphs for {' '.join(lacking[:8])} in {name}."
 
 
-def _notes(part: AnyPart, setting: Setting | None, copies: Copies | None) -> tuple[str, ...]:
+def _notes(part: AnyPart, text: TextPart | None, setting: Setting | None, copies: Copies | None) -> tuple[str, ...]:
     notes: list[str] = []
     if copies is not None and copies.remark:
         notes.append(f"{part.name} {copies.remark}.")
-    if setting is not None and isinstance(part, TextPart):
+    if setting is not None and text is not None:
         notes += setting.substitutes
         notes += [f"{part.name} {remark}." for remark in setting.remarks]
         if setting.lacking:

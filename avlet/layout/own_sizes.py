@@ -42,7 +42,9 @@ def _of_members(layout: Known, part: GroupPart, axis: Axis) -> float:
 
 
 def _of_the_original(layout: Known, part: EchoPart, axis: Axis) -> float:
-    return layout.sizes[part.of, axis]
+    """As large as its original, or as its own words."""
+    own = layout.settings.get(part.id)
+    return own.line_box[axis + 2] if own is not None else layout.sizes[part.of, axis]
 
 
 OWN_SIZES: dict[type[AnyPart], Callable[[Any, Any, Axis], float]] = {

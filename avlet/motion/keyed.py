@@ -1,5 +1,6 @@
 """Keyed properties: what a property's value is in a frame, and the part with those values."""
 
+import dataclasses
 import functools
 from typing import Any
 
@@ -108,8 +109,7 @@ class KeyedPart:
             else:
                 changed = put_at(changed, keyed.path, value)
         box = _resized(self.rest, changed)
-        made = RestPart(changed, box, self.rest.setting, self.rest.copies, self.rest.present, self.rest.by_itself, self.rest.notes)
-        return made, (shift[0], shift[1])
+        return dataclasses.replace(self.rest, part=changed, box=box), (shift[0], shift[1])
 
 
 def keyed_value(part: AnyPart, path: str, spans: Spans, frame: float) -> Any:

@@ -22,7 +22,7 @@ from avlet.motion.posed import Pose, PosedPart, members_by_group
 from avlet.motion.riding import ride_shift, riding
 from avlet.motion.schedule import arrival, departure
 from avlet.motion.spans import Spans, spans_at
-from avlet.motion.ties import timings
+from avlet.motion.ties import timing_like, timings
 from avlet.motion.transforms import translation
 
 
@@ -66,6 +66,15 @@ def carried_pose(pose: Pose, matrix: Floats) -> Pose:
     return Pose(pose.frame, parts, {i: carried_pose(copy, matrix) for i, copy in pose.echoes.items()})
 
 
+class _Actor(NamedTuple):
+    """A part at rest, and how it moves; for an echo with words of its own, its original with those."""
+
+    rest: RestPart
+    plan: PartPlan
+    resting: PosedPart
+    keyed: KeyedPart | None
+
+
 _ROUNDS = 4
 """How often all frames are looked at again, as what clears one may show in another."""
 
@@ -76,6 +85,7 @@ class Choreography:
     def __init__(self, rest: Rest) -> None:
         self.rest = rest
         template, length = rest.bound.template, rest.bound.length
+        self._spoken = {i: part.standing_in for i, part in rest.parts.items() if part.standing_in is not None}
         self.timings = timings(rest, spans_at(template, length).designed_out)
         needed = self._needed()
         self.spans: Spans = spans_at(template, length, needed)
@@ -92,16 +102,23 @@ class Choreography:
         self._members = {p.id: set(members_of(listed, p.id, deep=True)) for p in listed if isinstance(p, GroupPart)}
         self._groups = sorted(self._members, key=lambda i: len(self._members[i]))
         self._echoes = {p.id for p in listed if isinstance(p, EchoPart)}
+        self._stand_ins = {i: self._standing_in(one) for i, one in self._spoken.items()}
         self._clear()
 
     def _needed(self) -> tuple[int, int]:
         """How long the moves of the way in and of the way out take, in whole frames."""
-        ends = [timing.arrives[1] for timing in self.timings.values()]
+        every = [(self.rest.parts[i], timing) for i, timing in self.timings.items()]
+        every += [(one, timing_like(one, self.timings[one.part.id])) for one in self._spoken.values()]
+        ends = [timing.arrives[1] for _, timing in every]
         later = [max(0, one.part.later) for one in self.rest.parts.values() if isinstance(one.part, EchoPart)]
         way_in = max(ends, default=0.0) + max(later, default=0)
-        out = [t.leaves[1] for t in self.timings.values()]
-        mirrored = [t.arrives[1] for i, t in self.timings.items() if isinstance(self.rest.parts[i].part.way_out, Mirrored)]
+        out = [timing.leaves[1] for _, timing in every]
+        mirrored = [timing.arrives[1] for one, timing in every if isinstance(one.part.way_out, Mirrored)]
         return math.ceil(way_in - 1e-6), math.ceil(max([*out, *mirrored], default=0.0) - 1e-6)
+
+    def _standing_in(self, one: RestPart) -> _Actor:
+        plan = plan_part(one, self.rest, timing_like(one, self.timings[one.part.id]))
+        return _Actor(one, plan, _at_rest(one, plan), KeyedPart(one) if one.part.keys else None)
 
     @functools.cached_property
     def turns(self) -> bool:
@@ -177,9 +194,9 @@ class Choreography:
         end = spans.until_end(time) if template.plays_out else math.inf
         return _Moment(frame, begin, end, last and template.plays_out, time / self._fps, time)
 
-    def _pose_of(self, part_ids: tuple[str, ...], moment: "_Moment", copied: str | None = None) -> Pose:
+    def _pose_of(self, part_ids: tuple[str, ...], moment: "_Moment", copied: str | None = None, stand_in: _Actor | None = None) -> Pose:
         """Some parts at a moment, what a group among them carries carried along. ``copied`` shows even when it is switched off."""
-        posed = {i: self._pose_part(i, moment, copied) for i in part_ids}
+        posed = {i: self._pose_part(i, moment, copied, stand_in) for i in part_ids}
         self._ride(posed, within=True)
         for group in self._groups:
             if group in posed and (whole := as_matrix(posed[group])) is not None:
@@ -211,20 +228,19 @@ class Choreography:
         assert isinstance(part, EchoPart)
         original = self.rest.parts[part.of].box
         inside = tuple(i for i in self.rest.parts if i == part.of or i in self._members.get(part.of, ()))
-        pose = self._pose_of(inside, moment.later(part.later), part.of)
+        pose = self._pose_of(inside, moment.later(part.later), part.of, self._stand_ins.get(part.id))
         away = translation(echo.rest.box.x - original.x, echo.rest.box.y - original.y)
         whole = as_matrix(echo)
         return carried_pose(pose, away if whole is None else whole @ away)
 
-    def _pose_part(self, part_id: str, moment: "_Moment", copied: str | None) -> PosedPart:
-        rest, plan, resting = self.rest.parts[part_id], self._plans[part_id], self._resting[part_id]
+    def _pose_part(self, part_id: str, moment: "_Moment", copied: str | None, stand_in: _Actor | None) -> PosedPart:
+        rest, plan, resting, keyed = stand_in or self._actor(part_id)
         gone = moment.last and self._leaves(rest.part)
         there = rest.present if copied is None else rest.by_itself or (copied == part_id and not rest.part.shown)
         shown = there and not gone
         shares = [(p, share) for p, share in self._shares(rest.part, plan, moment) if share.any()]
         sways = [(sway, share) for sway in rest.part.sways if (share := self._sway(sway, moment))]
         drift = self._drift(rest, moment)
-        keyed = self._keyed.get(part_id)
         if not shares and not sways and drift is None and keyed is None:
             return resting if shown == resting.shown else dataclasses.replace(resting, shown=shown)
         look, stands = Look(plan), resting.matrix
@@ -248,6 +264,9 @@ class Choreography:
             rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix, drift,
             look.blur, look.tint, look.opened, look.wipe,
         )  # fmt: skip
+
+    def _actor(self, part_id: str) -> _Actor:
+        return _Actor(self.rest.parts[part_id], self._plans[part_id], self._resting[part_id], self._keyed.get(part_id))
 
     def _sway(self, sway: Sway, moment: "_Moment") -> float:
         return sway_share(sway, self.spans.held(moment.time), self.spans.still, self.spans.designed_still)

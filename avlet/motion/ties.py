@@ -82,6 +82,15 @@ def _start(one: RestPart, move: Move, known: Mapping[str, tuple[float, float]], 
     return max(first, (begin if tie.how == "after its start" else end) + tie.frames)
 
 
+def timing_like(one: RestPart, timing: Timing) -> Timing:
+    """The timing of a part that has the moves of another one, and so begins with it, but units of its own."""
+
+    def again(moves: Sequence[Move], schedules: Sequence[Schedule]) -> tuple[Schedule, ...]:
+        return tuple(schedule(move, units_of(one, move), times.start) for move, times in zip(moves, schedules, strict=True))
+
+    return Timing(again(one.part.way_in, timing.way_in), again(out_moves(one.part), timing.way_out))
+
+
 def late_ends(rest: Rest, found: Mapping[str, Timing]) -> list[str]:
     """What is too long to end with what it is tied to, as it would have to begin before there is anything, in sentences."""
     said = []

@@ -32,12 +32,12 @@ def findings(scene: Scene) -> list[Finding]:
             found.append(Finding("past the frame", part_id, f"{name} reaches beyond the frame."))
         elif ink and rest.part.kind == "text" and not safe.contains(ink):
             found.append(Finding("past title-safe", part_id, f"{name} reaches beyond title-safe."))
-        if rest.setting and rest.setting.lacking:
-            found.append(Finding("lacks glyphs", part_id, lacking_words(name, rest.setting.lacking)))
-        if rest.setting and rest.setting.overflows:
+        if rest.words and rest.words.lacking:
+            found.append(Finding("lacks glyphs", part_id, lacking_words(name, rest.words.lacking)))
+        if rest.words and rest.words.overflows:
             found.append(Finding("too long", part_id, f"{name} is too long for its room."))
-        if rest.setting and rest.setting.substitutes:
-            found.append(Finding("font missing", part_id, rest.setting.substitutes[0]))
+        if rest.words and rest.words.substitutes:
+            found.append(Finding("font missing", part_id, rest.words.substitutes[0]))
     order = ("past the frame", "too long", "lacks glyphs", "past title-safe", "font missing")
     return sorted(found, key=lambda f: order.index(f.verdict))
 
@@ -53,7 +53,7 @@ def seen_at_rest(rest: RestPart, scene: Scene) -> Box | None:
     ink = rest.ink
     for matte in rest.part.mattes:
         source = scene.rest.parts[matte.inside]
-        if ink is not None and not matte.hides and source.setting is None:
+        if ink is not None and not matte.hides and source.words is None:
             ink = ink.cut(source.box.grown(*[matte.grow] * 4))
     return None if ink is None or ink.empty else ink
 

@@ -62,7 +62,7 @@ def changed_sizes(template: Template, book: FontBook, manifest: Manifest) -> lis
     said = []
     for part_id, (width, height) in manifest.sizes.items():
         part = rest.parts.get(part_id)
-        if part is None or part.setting is None or not part.setting.substitutes:
+        if part is None or part.words is None or not part.words.substitutes:
             continue
         now = part.box
         if abs(now.w - width) > 0.5 or abs(now.h - height) > 0.5:

@@ -19,7 +19,7 @@ from avlet.document import edits, sharing
 from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Sweep
-from avlet.document.parts import Accent, AnyPart, PaintedPart, PatternPart, PictureFile, PicturePart, ShapePart, TextPart
+from avlet.document.parts import Accent, AnyPart, EchoPart, PaintedPart, PatternPart, PictureFile, PicturePart, ShapePart, TextPart
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
 from avlet.text.fonts import Face
 
@@ -37,7 +37,8 @@ class LookSection(QWidget):
         self.whole.setContentsMargins(0, 0, 0, 0)
         self.whole.setSpacing(8)
         self.column = self.whole
-        words = [p for p in self.rows.values() if p.type.group == "words"]
+        mute = isinstance(part, EchoPart) and not isinstance(session.template.part(part.of), TextPart)
+        words = [] if mute else [p for p in self.rows.values() if p.type.group == "words"]
         if words:
             self._heading("Words")
             self._add(words)

@@ -10,10 +10,12 @@ from avlet.document.parts.base import Part, PartId
 class EchoPart(Part, frozen=True, kw_only=True, tag="echo"):
     """A live copy of a part or group, with a place, mattes and moves of its own instead of the original's mattes.
 
-    ``later``: it arrives so many frames later and leaves so many earlier than the original, or the other way round below 0.
+    ``words`` are shown instead of its original's, in the same look and by the same moves, where that is a text; empty, it says
+    the same. ``later``: it arrives so many frames later and leaves so many earlier than the original, or the other way round below 0.
     """
 
     of: PartId
+    words: Annotated[str, prop("Words of its own", group="words", keyed=False)] = ""
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
     later: Annotated[int, prop("Later by", unit="frames", low=-10_000, high=10_000, group="echo", keyed=False)] = 0
 
