@@ -67,16 +67,17 @@ def chip(bench, name) -> Chip:
 # The ruler
 
 
-@given(st.integers(2, 600), st.integers(0, 80), st.integers(0, 80), st.booleans())
-def test_folded_time_goes_there_and_back(length, way_in, way_out, folded):
+@given(st.integers(2, 600), st.integers(0, 80), st.integers(0, 80), st.booleans(), st.integers(0, 700))
+def test_folded_time_goes_there_and_back(length, way_in, way_out, folded, late):
     if way_in + way_out > length - 1:
         return
-    time = FoldedTime(Spans(length, way_in, way_out, way_in, way_out, 1.0), 100, 1000, folded)
+    time = FoldedTime(Spans(length, way_in, way_out, way_in, way_out, 1.0), 100, 1000, folded, late)
     for frame in (0, way_in / 2, way_in, (length - 1) / 2, length - 1 - way_out, length - 1):
         assert time.frame_at(time.x_of(frame)) == pytest.approx(frame, abs=1e-6)
     assert time.x_of(length - 1) == pytest.approx(1000)
     if time.is_folded:
-        assert time.hold_end - time.hold_begin == pytest.approx(FOLD) and time.x_of(way_in) == pytest.approx(time.hold_begin)
+        assert time.fold_end - time.hold_begin == pytest.approx(FOLD) and time.x_of(way_in) == pytest.approx(time.hold_begin)
+        assert time.x_of(length - 1) - time.x_of(length - 1 - max(late, way_out)) == pytest.approx(max(late, way_out) * time.scale)
 
 
 def test_a_bar_is_chosen_moved_stretched_and_undone(bench, qtbot):
@@ -134,6 +135,28 @@ def test_a_tie_is_made_shown_and_followed(bench, qtbot):
     assert move(bench, "name").tie.frames == 2
     ruler.grab()
     assert not session.edit("Circle", lambda t: edits.set_relations(t, "plate", way_in=(Move(tie=Tie("name")),)))
+
+
+def test_a_start_counts_back_from_the_end_and_is_dragged_there(bench, qtbot):
+    session, ruler = bench.session, bench.ruler
+    qtbot.mouseClick(ruler, LEFT, NONE, area(bench, "name").center().toPoint())
+    settle()
+    choose(qtbot, chip(bench, "way_in tie"), "some frames before the end")
+    last, late = session.template.length - 1, move(bench, "name")
+    assert late.counts_from == "the end" and session.template.way_out < late.start < last - session.template.way_in
+    assert bar(bench, "name")[1].start == last - late.start
+    where = area(bench, "name")
+    assert where.width() == pytest.approx(late.frames * ruler.time.scale, abs=1), "what arrives late is not folded away"
+    drag(qtbot, ruler, where.center().toPoint(), QPoint(round(4 * ruler.time.scale), 0))
+    assert move(bench, "name").start == late.start - 4
+    settle()
+    box = bench.panel.findChild(NumberBox, "name/way_in.0.start")
+    type_into(qtbot, box, "60")
+    qtbot.keyClick(box, Qt.Key.Key_Return)
+    assert bar(bench, "name")[1].start == last - 60
+    settle()
+    choose(qtbot, chip(bench, "way_in tie"), "the beginning")
+    assert (move(bench, "name").counts_from, move(bench, "name").start) == ("the beginning", 0)
 
 
 # Eases and looks

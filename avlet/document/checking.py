@@ -152,6 +152,8 @@ def _time_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
     own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
     for where, moves in (("way_in", part.way_in), ("way_out.moves", own)):
         for number, move in enumerate(moves):
+            if where != "way_in" and move.counts_from == "the end":
+                yield f"{at}.{where}[{number}].counts_from: a way out of {part.name} counts from its own beginning, not from the end."
             if move.tie is not None and move.tie.on == part.id:
                 yield f"{at}.{where}[{number}].tie: a move of {part.name} cannot wait for {part.name} itself."
             elif move.tie is not None and move.tie.on not in known:

@@ -32,8 +32,9 @@ class Move(Value, frozen=True):
     about its hinge, a point of its box: 0 % is left or top, 100 % right or bottom; ``turn_x`` and ``turn_y`` turn it out of the
     plane about a level and an upright axis, seen from ``depth`` px away. ``pace``: *in all* its units take ``frames``
     together and lie over each other by ``overlap``; *by step* each takes ``frames`` and begins ``step`` after the one before,
-    but all are done in ``longest`` (0 sets no limit). ``start`` is frames after the way in's (or way out's) begin, unless
-    ``tie`` says otherwise. The ease runs for each unit by itself or over the whole. ``named`` is what a designer chose it as.
+    but all are done in ``longest`` (0 sets no limit). ``start`` is frames after the way in's (or way out's) begin, or for a way
+    in that ``counts_from`` the end, frames before the last one, unless ``tie`` says otherwise. The ease runs for each unit by
+    itself or over the whole. ``named`` is what a designer chose it as.
     """
 
     travel: Annotated[Travel, prop("Travel", group=_GROUP, keyed=False)] = "by offset"
@@ -68,6 +69,7 @@ class Move(Value, frozen=True):
     longest: Annotated[float, prop("Longest", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 0.0
     frames: Annotated[int, prop("Length", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 20
     start: Annotated[int, prop("Start", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 0
+    counts_from: Annotated[Literal["the beginning", "the end"], prop("Start counts from", group=_GROUP, keyed=False)] = "the beginning"
     tie: Annotated[Tie | None, piece("tie", "time")] = None
     named: Annotated[str, msgspec.Meta(max_length=60)] = ""
     ease: Annotated[Ease, piece("ease", "time")] = READY_EASES["quick, then soft"]

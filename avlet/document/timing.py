@@ -73,7 +73,7 @@ def shifted_by(move: Move, frames: float) -> Move:
     """A move that begins so many frames later, by its own start or by its tie."""
     if move.tie is not None:
         return replace(move, tie=replace(move.tie, frames=move.tie.frames + frames))
-    return replace(move, start=max(0, round(move.start + frames)))
+    return replace(move, start=max(0, round(move.start + (-frames if move.counts_from == "the end" else frames))))
 
 
 def shifted(template: Template, chosen: Iterable[MoveAt], frames: float) -> Template:
@@ -84,11 +84,12 @@ def shifted(template: Template, chosen: Iterable[MoveAt], frames: float) -> Temp
 def stretched(template: Template, chosen: Iterable[MoveAt], percent: float) -> Template:
     """Moves that take so much of their frames; starts of their own move along, from the first of them on."""
     listed = list(chosen)
-    starts = [m.start for at in listed if (m := move_at(template, at)) is not None and m.tie is None]
+    starts = [m.start for at in listed if (m := move_at(template, at)) is not None and m.tie is None and m.counts_from == "the beginning"]
     first = min(starts, default=0)
 
     def change(move: Move, _: int) -> Move:
-        start = move.start if move.tie is not None else round(first + (move.start - first) * percent / 100)
+        own = move.tie is None and move.counts_from == "the beginning"
+        start = round(first + (move.start - first) * percent / 100) if own else move.start
         return replace(move, frames=max(1, round(move.frames * percent / 100)), start=start)
 
     return changed_moves(template, listed, change)
@@ -99,4 +100,11 @@ def staggered(template: Template, chosen: Iterable[MoveAt], frames: float) -> Te
     listed = list(chosen)
     first = move_at(template, listed[0]) if listed else None
     begin = first.start if first is not None else 0
-    return changed_moves(template, listed, lambda move, n: replace(move, start=max(0, round(begin + n * frames)), tie=None))
+    from_end = first is not None and first.counts_from == "the end"
+    counts_from = "the end" if from_end else "the beginning"
+
+    def change(move: Move, number: int) -> Move:
+        start = begin - number * frames if from_end else begin + number * frames
+        return replace(move, start=max(0, round(start)), counts_from=counts_from, tie=None)
+
+    return changed_moves(template, listed, change)

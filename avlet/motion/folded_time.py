@@ -12,22 +12,29 @@ FOLD = 96.0
 class FoldedTime:
     """Where moments, in frames from the first to the last, lie between ``left`` and ``right`` px.
 
-    A hold is folded only when that makes it narrower.
+    A hold is folded only when that makes it narrower, and only up to ``arriving`` frames before the last, where something arrives
+    late.
     """
 
     spans: Spans
     left: float
     right: float
     folded: bool = True
+    arriving: float = 0.0
 
     @property
-    def _ends(self) -> int:
-        return max(1, self.spans.way_in + self.spans.way_out)
+    def _tail(self) -> float:
+        """Frames at the end that are never folded."""
+        return max(float(self.spans.way_out), min(self.arriving, self.last - self.spans.way_in))
+
+    @property
+    def _ends(self) -> float:
+        return max(1.0, self.spans.way_in + self._tail)
 
     @property
     def is_folded(self) -> bool:
         """Whether the hold is folded now."""
-        return self.folded and self._hold * self._even > FOLD and self.spans.way_in + self.spans.way_out > 0
+        return self.folded and self._hold * self._even > FOLD and self.spans.way_in + self._tail > 0
 
     @property
     def last(self) -> int:
@@ -35,8 +42,8 @@ class FoldedTime:
         return max(1, self.spans.length - 1)
 
     @property
-    def _hold(self) -> int:
-        return max(0, self.last - self.spans.way_in - self.spans.way_out)
+    def _hold(self) -> float:
+        return max(0.0, self.last - self.spans.way_in - self._tail)
 
     @property
     def _even(self) -> float:
@@ -56,23 +63,28 @@ class FoldedTime:
         return self.left + self.spans.way_in * self.scale
 
     @property
-    def hold_end(self) -> float:
+    def fold_end(self) -> float:
+        """Where what may be folded ends, in px."""
         return self.hold_begin + self._hold * self._hold_scale
+
+    @property
+    def hold_end(self) -> float:
+        return self.x_of(self.last - self.spans.way_out)
 
     def x_of(self, frame: float) -> float:
         """Where a frame begins, in px."""
         spans = self.spans
         if frame <= spans.way_in:
             return self.left + frame * self.scale
-        if frame <= self.last - spans.way_out:
+        if frame <= self.last - self._tail:
             return self.hold_begin + (frame - spans.way_in) * self._hold_scale
-        return self.hold_end + (frame - self.last + spans.way_out) * self.scale
+        return self.fold_end + (frame - self.last + self._tail) * self.scale
 
     def frame_at(self, x: float) -> float:
         """The frame, with its fraction, that lies at ``x`` px."""
         spans = self.spans
         if x <= self.hold_begin:
             return (x - self.left) / max(self.scale, 1e-9)
-        if x <= self.hold_end:
+        if x <= self.fold_end:
             return spans.way_in + (x - self.hold_begin) / max(self._hold_scale, 1e-9)
-        return self.last - spans.way_out + (x - self.hold_end) / max(self.scale, 1e-9)
+        return self.last - self._tail + (x - self.fold_end) / max(self.scale, 1e-9)

@@ -24,13 +24,15 @@ UNITS: tuple[Unit, ...] = ("whole", "line", "word", "character")
 
 @dataclass(frozen=True, eq=False)
 class Plan:
-    """One move. Arrays follow the part's finest unit; ``index`` leads from it to the move's units.
+    """One move. Arrays follow the part's finest unit; ``index`` leads from it to the move's units. ``back`` is when a mirrored way
+    out goes through it.
 
     ``shift`` (units, 2) is the displaced look's offset in px, ``track`` (units,) that of its tracking along the line.
     """
 
     move: Move
     times: Schedule
+    back: Schedule
     index: Ints
     shift: Floats
     track: Floats | None
@@ -49,18 +51,18 @@ class PartPlan:
 def plan_part(rest: RestPart, layout: Rest, timing: Timing) -> PartPlan:
     """Work out what the moves of a part do to each of its units."""
     part = rest.part
-    moves = [(m, True, t) for m, t in zip(part.way_in, timing.way_in, strict=True)]
-    moves += [(m, False, t) for m, t in zip(out_moves(part), timing.way_out, strict=True)]
-    units: list[Unit] = ["whole" if rest.units is None else move.by for move, _, _ in moves]
-    if rest.setting is not None and any(move.tracking for move, _, _ in moves):
+    moves = [(m, True, t, b) for m, t, b in zip(part.way_in, timing.way_in, timing.back, strict=True)]
+    moves += [(m, False, t, t) for m, t in zip(out_moves(part), timing.way_out, strict=True)]
+    units: list[Unit] = ["whole" if rest.units is None else move.by for move, *_ in moves]
+    if rest.setting is not None and any(move.tracking for move, *_ in moves):
         units.append("character")
     finest: Unit = max(units, key=UNITS.index, default="whole")
     hinge = hinges(rest, finest, moves[0][0] if moves else Move())
     plans = []
-    for (move, arriving, times), unit in zip(moves, units, strict=False):
+    for (move, arriving, times, back), unit in zip(moves, units, strict=False):
         index = _coarser(rest, finest, unit)
         track = _track(rest, finest, move) if move.tracking and rest.setting is not None else None
-        plans.append(Plan(move, times, index, _shift(move, rest, unit, layout)[index], track, arriving))
+        plans.append(Plan(move, times, back, index, _shift(move, rest, unit, layout)[index], track, arriving))
     return PartPlan(finest, hinge, tuple(plans))
 
 

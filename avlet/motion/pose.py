@@ -86,11 +86,11 @@ class Choreography:
         self.rest = rest
         template, length = rest.bound.template, rest.bound.length
         self._spoken = {i: part.standing_in for i, part in rest.parts.items() if part.standing_in is not None}
-        self.timings = timings(rest, spans_at(template, length).designed_out)
-        needed = self._needed()
-        self.spans: Spans = spans_at(template, length, needed)
-        if template.fits_out:
-            self.timings = timings(rest, self.spans.designed_out)
+        first = spans_at(template, length)
+        self.timings = timings(rest, first)
+        self.spans: Spans = spans_at(template, length, self._needed())
+        if self.spans != first:
+            self.timings = timings(rest, self.spans)
         self._plans = {i: plan_part(part, rest, self.timings[i]) for i, part in rest.parts.items()}
         self._rides = riding(rest)
         self._fps = float(rest.frame.fps)
@@ -109,11 +109,11 @@ class Choreography:
         """How long the moves of the way in and of the way out take, in whole frames."""
         every = [(self.rest.parts[i], timing) for i, timing in self.timings.items()]
         every += [(one, timing_like(one, self.timings[one.part.id])) for one in self._spoken.values()]
-        ends = [timing.arrives[1] for _, timing in every]
+        ends = [timing.ready for _, timing in every]
         later = [max(0, one.part.later) for one in self.rest.parts.values() if isinstance(one.part, EchoPart)]
         way_in = max(ends, default=0.0) + max(later, default=0)
         out = [timing.leaves[1] for _, timing in every]
-        mirrored = [timing.arrives[1] for one, timing in every if isinstance(one.part.way_out, Mirrored)]
+        mirrored = [s.end for one, timing in every if isinstance(one.part.way_out, Mirrored) for s in timing.back]
         return math.ceil(way_in - 1e-6), math.ceil(max([*out, *mirrored], default=0.0) - 1e-6)
 
     def _standing_in(self, one: RestPart) -> _Actor:
@@ -291,8 +291,8 @@ class Choreography:
                 continue
             done = plan.times.end - 1e-9
             share = arrival(plan.move, plan.times, begin) if begin < done else None
-            if end < done and isinstance(part.way_out, Mirrored):
-                back = arrival(plan.move, plan.times, end)
+            if end < plan.back.end - 1e-9 and isinstance(part.way_out, Mirrored):
+                back = arrival(plan.move, plan.back, end)
                 share = back if share is None else np.where(np.abs(share) >= np.abs(back), share, back)
             if share is not None:
                 found.append((plan, share))

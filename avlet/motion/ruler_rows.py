@@ -17,6 +17,7 @@ from avlet.motion.schedule import Schedule
 from avlet.motion.spans import Spans
 
 LANE, KEY_LANE, PAD = 20, 16, 7
+_ROOM = 3
 MOST_LINES = 24
 """Lines of units that a bar shows; of more, so many spread evenly over all."""
 
@@ -78,6 +79,13 @@ def rows_of(template: Template, choreography: Choreography) -> list[Row]:
     return rows
 
 
+def arriving_late(choreography: Choreography) -> float:
+    """How many frames before the last the first move begins whose start counts from the end, with a little room; 0 without any."""
+    last, pace = choreography.spans.length - 1, choreography.spans.pace
+    begins = [s.start / pace for timing in choreography.timings.values() for s in timing.way_in if s.from_end]
+    return min(last, last - min(begins) + _ROOM) if begins else 0.0
+
+
 def _bars(part: AnyPart, choreography: Choreography, where: Where) -> list[Bar]:
     timing, spans = choreography.timings[part.id], choreography.spans
     times = timing.way_in if where == "way_in" else timing.way_out
@@ -101,10 +109,12 @@ def _mirrored(part: AnyPart, choreography: Choreography) -> list[Bar]:
     if not isinstance(part.way_out, Mirrored):
         return []
     last = choreography.spans.length - 1
-    return [
-        Bar(bar.at, last - bar.end, last - bar.start, tuple((last - b, last - a) for a, b in bar.lines), bar.lane, mirrored=True)
-        for bar in _bars(part, choreography, "way_in")
-    ]
+    found, pace = [], choreography.spans.pace
+    for number, back in enumerate(choreography.timings[part.id].back):
+        lines = tuple((last - b / pace, last - a / pace) for a, b in _lines(back))
+        at = MoveAt(part.id, "way_in", number)
+        found.append(Bar(at, last - back.end / pace, last - back.start / pace, lines, number, mirrored=True))
+    return found
 
 
 def _lane(part: AnyPart, keyed: Keyed, spans: Spans) -> Lane:

@@ -13,13 +13,15 @@ from avlet.easing import ease_progress
 class Schedule:
     """Begin of each unit's movement, shape (units,), and how long each takes; all in frames from the begin of the move's span.
 
-    ``start`` is when the first begins, ``total`` how long all of them take.
+    ``start`` is when the first begins, ``total`` how long all of them take; ``from_end`` whether the start follows the title's
+    last frame rather than its first.
     """
 
     begins: Floats
     unit_frames: float
     start: float
     total: float
+    from_end: bool = False
 
     @property
     def end(self) -> float:

@@ -1,5 +1,7 @@
 """Starts that are tied to the moves of other parts, worked out in order; circles in words."""
 
+import dataclasses
+import functools
 import itertools
 import math
 from collections.abc import Mapping, Sequence
@@ -11,6 +13,7 @@ from avlet.document.parts import AnyPart
 from avlet.errors import RelationError
 from avlet.layout.arrange import Rest, RestPart
 from avlet.motion.schedule import Schedule, schedule
+from avlet.motion.spans import Spans
 
 
 @dataclass(frozen=True, eq=False)
@@ -30,6 +33,22 @@ class Timing:
         """Begin and end of all moves of its own way out."""
         return _span(self.way_out)
 
+    @property
+    def ready(self) -> float:
+        """When all is there that arrives with the way in: what counts from the end comes when it will."""
+        return _span([s for s in self.way_in if not s.from_end])[1]
+
+    @functools.cached_property
+    def back(self) -> tuple[Schedule, ...]:
+        """The way in as a mirrored way out goes through it, in frames before the last one.
+
+        What counts from the end is gone through from its own first frame on, and not as long before the end as it came.
+        """
+        first = min((s.start for s in self.way_in if s.from_end), default=0.0)
+        return tuple(
+            dataclasses.replace(s, begins=s.begins - first, start=s.start - first, from_end=False) if s.from_end else s for s in self.way_in
+        )
+
 
 def _span(schedules: Sequence[Schedule]) -> tuple[float, float]:
     return (min(s.start for s in schedules), max(s.end for s in schedules)) if schedules else (0.0, 0.0)
@@ -45,14 +64,16 @@ def out_moves(part: AnyPart) -> tuple[Move, ...]:
     return part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
 
 
-def timings(rest: Rest, designed_out: float) -> dict[str, Timing]:
+def timings(rest: Rest, spans: Spans) -> dict[str, Timing]:
     """When every part's moves run. Raises ``RelationError`` when ties run in a circle."""
     parts = {i: one.part for i, one in rest.parts.items()}
+    last = spans.since_begin(spans.length - 1)
     arriving: dict[str, tuple[Schedule, ...]] = {}
     for part_id in _ordered(parts, {i: p.way_in for i, p in parts.items()}):
         one = rest.parts[part_id]
-        arriving[part_id] = _schedules(one, one.part.way_in, {i: _span(s) for i, s in arriving.items()}, 0.0)
-    mirrored = {i: _mirror(_span(s), designed_out) for i, s in arriving.items() if isinstance(parts[i].way_out, Mirrored)}
+        arriving[part_id] = _arriving(one, arriving, last)
+    back = {i: _span(Timing(s, ()).back) for i, s in arriving.items() if isinstance(parts[i].way_out, Mirrored)}
+    mirrored = {i: _mirror(span, spans.designed_out) for i, span in back.items()}
     leaving: dict[str, tuple[Schedule, ...]] = {}
     for part_id in _ordered(parts, {i: out_moves(p) for i, p in parts.items()}):
         one = rest.parts[part_id]
@@ -61,15 +82,28 @@ def timings(rest: Rest, designed_out: float) -> dict[str, Timing]:
     return {i: Timing(arriving[i], leaving[i]) for i in parts}
 
 
+def _arriving(one: RestPart, before: Mapping[str, tuple[Schedule, ...]], last: float) -> tuple[Schedule, ...]:
+    """When the moves of a way in run, none before the begin; ``last`` is the title's last frame."""
+    known = {i: _span(s) for i, s in before.items()}
+    found = []
+    for move in one.part.way_in:
+        tied = move.tie.on if move.tie is not None else None
+        if tied is None and move.counts_from == "the end":
+            found.append(dataclasses.replace(schedule(move, units_of(one, move), max(0.0, last - move.start)), from_end=True))
+        else:
+            from_end = any(s.from_end for s in before.get(tied, ())) if tied is not None else False
+            made = schedule(move, units_of(one, move), _start(one, move, known, 0.0))
+            found.append(dataclasses.replace(made, from_end=from_end))
+    return tuple(found)
+
+
 def _mirror(span: tuple[float, float], designed_out: float) -> tuple[float, float]:
     return designed_out - span[1], designed_out - span[0]
 
 
-def _schedules(
-    one: RestPart, moves: Sequence[Move], known: Mapping[str, tuple[float, float]], first: float = -math.inf
-) -> tuple[Schedule, ...]:
-    """When moves run; none begins before the frame ``first``."""
-    return tuple(schedule(move, units_of(one, move), _start(one, move, known, first)) for move in moves)
+def _schedules(one: RestPart, moves: Sequence[Move], known: Mapping[str, tuple[float, float]]) -> tuple[Schedule, ...]:
+    """When the moves of a way out of its own run."""
+    return tuple(schedule(move, units_of(one, move), _start(one, move, known, -math.inf)) for move in moves)
 
 
 def _start(one: RestPart, move: Move, known: Mapping[str, tuple[float, float]], first: float) -> float | None:
@@ -86,7 +120,8 @@ def timing_like(one: RestPart, timing: Timing) -> Timing:
     """The timing of a part that has the moves of another one, and so begins with it, but units of its own."""
 
     def again(moves: Sequence[Move], schedules: Sequence[Schedule]) -> tuple[Schedule, ...]:
-        return tuple(schedule(move, units_of(one, move), times.start) for move, times in zip(moves, schedules, strict=True))
+        pairs = zip(moves, schedules, strict=True)
+        return tuple(dataclasses.replace(schedule(m, units_of(one, m), times.start), from_end=times.from_end) for m, times in pairs)
 
     return Timing(again(one.part.way_in, timing.way_in), again(out_moves(one.part), timing.way_out))
 
@@ -104,6 +139,22 @@ def late_ends(rest: Rest, found: Mapping[str, Timing]) -> list[str]:
                 said.append(
                     f"{part.name} takes {times.total:.4g} frames, too many to end with {other}: it ends {times.end - wanted:.4g} later."
                 )
+    return said
+
+
+def hurried(rest: Rest, found: Mapping[str, Timing], spans: Spans) -> list[str]:
+    """What arrives so near to the end that it begins to leave before it is there, in sentences."""
+    said = []
+    for part_id, timing in found.items():
+        part = rest.parts[part_id].part
+        ends = [s.end for s in timing.way_in if s.from_end]
+        if not ends or not isinstance(part.way_out, Mirrored | OwnWayOut):
+            continue
+        last = spans.since_begin(spans.length - 1)
+        leaving = max((s.end for s in timing.back), default=0.0) if isinstance(part.way_out, Mirrored) else spans.designed_out
+        late = max(ends) - (last - leaving)
+        if late > 1e-6:
+            said.append(f"{part.name} begins to leave before it has arrived. Let it start {math.ceil(late)} frames earlier before the end.")
     return said
 
 

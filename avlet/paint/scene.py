@@ -12,7 +12,7 @@ from avlet.layout.bind import Bound, bind
 from avlet.motion.pose import Choreography
 from avlet.motion.posed import Pose
 from avlet.motion.spans import Spans
-from avlet.motion.ties import late_ends
+from avlet.motion.ties import hurried, late_ends
 from avlet.paint.exposure import moving, paint_exposed
 from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_pose
 from avlet.text.fonts import FontBook
@@ -82,6 +82,7 @@ class Scene:
         """What is to be said about this title: fonts that are missing, ends that were shortened."""
         found = [*self.bound.notes, *(note for part in self.rest.parts.values() for note in part.notes)]
         found += late_ends(self.rest, self.choreography.timings)
+        found += hurried(self.rest, self.choreography.timings, self.spans)
         if self.spans.shortened:
             found.append(
                 f"{self.length} frames are under the way in and way out together "

@@ -76,11 +76,10 @@ def moves_of(scene: Scene) -> list[dict[str, Any]]:
     begins = last - spans.designed_out / spans.pace
     for part_id, timing in scene.choreography.timings.items():
         part = scene.rest.parts[part_id].part
-        for move, times in zip(part.way_in, timing.way_in, strict=True):
-            start, end = times.start / spans.pace, times.end / spans.pace
-            found.append(_move_facts(part, "in", move, start, end))
+        for move, times, back in zip(part.way_in, timing.way_in, timing.back, strict=True):
+            found.append(_move_facts(part, "in", move, times.start / spans.pace, times.end / spans.pace))
             if isinstance(part.way_out, Mirrored):
-                found.append(_move_facts(part, "out", move, last - end, last - start))
+                found.append(_move_facts(part, "out", move, last - back.end / spans.pace, last - back.start / spans.pace))
         for move, times in zip(out_moves(part), timing.way_out, strict=True):
             found.append(_move_facts(part, "out", move, begins + times.start / spans.pace, begins + times.end / spans.pace))
     return found

@@ -36,8 +36,9 @@ _TURNED: dict[Order, Order] = {
     "first to last": "last to first", "last to first": "first to last", "middle out": "ends in", "ends in": "middle out",
 }  # fmt: skip
 _TIES: dict[Tied, str] = {"after its start": "{} starts", "after its end": "{} is done", "ending with it": "{} is done, ending with it"}
-_KEPT = ("frames", "start", "tie", "overlap", "order", "by", "pace", "step", "longest")
+_KEPT = ("frames", "start", "counts_from", "tie", "overlap", "order", "by", "pace", "step", "longest")
 """What stays when a move becomes another one."""
+_BEFORE_THE_END = "before the end"
 _LATER = 5
 """Frames that a start is put off by at first."""
 _UNITS: list[Choice] = [("as a whole", "whole"), ("line by line", "line"), ("word by word", "word"), ("letter by letter", "character")]
@@ -88,7 +89,8 @@ def way_out_sentences(session: Session, part: AnyPart) -> list[QWidget]:
 def _own_way_out(part: AnyPart) -> OwnWayOut:
     """A way out to begin with: the way in, turned round, or a fade."""
     moves = part.way_in or (READY_MOVES["fades"],)
-    return OwnWayOut(tuple(replace(m, ease=backwards(m.ease), order=_TURNED.get(m.order, m.order), start=0, tie=None) for m in moves))
+    fresh: dict[str, Any] = {"start": 0, "counts_from": "the beginning", "tie": None}
+    return OwnWayOut(tuple(replace(m, ease=backwards(m.ease), order=_TURNED.get(m.order, m.order), **fresh) for m in moves))
 
 
 class _MoveChanges:
@@ -171,11 +173,16 @@ def _units(say: Sentence, move: Move, changes: _MoveChanges) -> None:
 def _start(say: Sentence, session: Session, part: AnyPart, move: Move, changes: _MoveChanges) -> None:
     """When a move begins: at the beginning or so long after it, or after what another part does."""
     where, at, tie = changes.place.where, changes.place.path, move.tie
+    if tie is None and move.counts_from == "the end":
+        _before_the_end(say, move, changes)
+        return
     late = (tie.frames if tie is not None else move.start) != 0
     beginning = "the beginning" if where == "way_in" else "the beginning of the way out"
     choices: list[Choice] = [(beginning if late else f"at {beginning}", None)]
     if not late:
         choices.append(("some frames later", _LATER))
+    if where == "way_in":
+        choices.append(("some frames before the end", _BEFORE_THE_END))
     for other in reversed(session.template.parts):
         if other.id != part.id and (other.way_in or moves_at(other, "way_out.moves")):
             choices += [
@@ -184,7 +191,9 @@ def _start(say: Sentence, session: Session, part: AnyPart, move: Move, changes: 
 
     def put(to: Any) -> None:
         present = need_move(session.template, changes.place)
-        if isinstance(to, int):
+        if to == _BEFORE_THE_END:
+            changes.put(tie=None, counts_from="the end", start=_left(session.template))
+        elif isinstance(to, int):
             changes.write(**{"start" if present.tie is None else "tie.frames": to})
         else:
             frames = present.tie.frames if present.tie is not None else 0.0
@@ -196,6 +205,18 @@ def _start(say: Sentence, session: Session, part: AnyPart, move: Move, changes: 
         say.number(f"{at}.start" if tie is None else f"{at}.tie.frames").words("frames after").choice(shown, choices, put, f"{where} tie")
     else:
         say.choice(f"at {shown}" if tie is None else f"when {shown}", choices, put, f"{where} tie")
+
+
+def _before_the_end(say: Sentence, move: Move, changes: _MoveChanges) -> None:
+    """The start of what arrives late, whatever the length, and the way back to the beginning."""
+    choices: list[Choice] = [("the beginning", None)]
+    say.words(", starting").number(f"{changes.place.path}.start").words("frames before")
+    say.choice("the end", choices, lambda _: changes.put(counts_from="the beginning", start=0), "way_in tie")
+
+
+def _left(template: Template) -> int:
+    """Frames before the end at which something arrives at first: in the middle of what is held, rather near its end."""
+    return template.way_out + max(0, (template.length - template.way_in - template.way_out) // 3)
 
 
 def sway_sentences(session: Session, part: AnyPart) -> list[QWidget]:

@@ -74,6 +74,7 @@ class Recipe(KeptPanel):
                 m.opacity < 100,
                 m.pace,
                 m.start == 0,
+                m.counts_from,
                 m.tie and (m.tie.on, m.tie.frames == 0),
             )
             for m in (*part.way_in, *own)
@@ -168,7 +169,7 @@ class Recipe(KeptPanel):
             return
         spans = self.session.scene().spans
         notes = list(self.session.scene().rest.parts[part.id].notes)
-        last = self.session.scene().choreography.timings[part.id].arrives[1]
+        last = self.session.scene().choreography.timings[part.id].ready
         if last > spans.way_in + 1e-6 and self.session.template.plays_in:
             notes.append(f"Its way in lasts {last:g} frames, longer than the template's {spans.way_in}. Drag the way in on the time bar.")
         self.notes.setText("\n".join(f"⚠ {words}" for words in notes))

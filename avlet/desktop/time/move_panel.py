@@ -35,7 +35,7 @@ def _words_of(move: Move) -> object:
     tie = move.tie and (move.tie.on, move.tie.how)
     faded = move.opacity < 100, move.opened < 100, move.opens_from, bool(move.turn_x or move.turn_y)
     late = move.start != 0 if move.tie is None else move.tie.frames != 0
-    return name_of_move(move), late, move.by, move.order, move.pace, tie, move.travel, move.side, move.coloured, faded
+    return name_of_move(move), late, move.counts_from, move.by, move.order, move.pace, tie, move.travel, move.side, move.coloured, faded
 
 
 def _key_words(template: Template, keys: tuple[tuple[str, str, int], ...]) -> object:

@@ -14,7 +14,7 @@ from avlet.document.keys import Key
 from avlet.document.template import Template
 from avlet.document.timing import MoveAt, move_at
 from avlet.motion.folded_time import FoldedTime
-from avlet.motion.ruler_rows import KEY_LANE, Bar, Row, edges, rows_of
+from avlet.motion.ruler_rows import KEY_LANE, Bar, Row, arriving_late, edges, rows_of
 from avlet.paint.scene import Scene
 
 _SNAP = 7.0
@@ -54,7 +54,8 @@ class Ruler(QWidget):
 
     @property
     def time(self) -> FoldedTime:
-        return FoldedTime(self.session.scene().spans, NAMES, self.width() - RIGHT, self.folded)
+        scene = self.session.scene()
+        return FoldedTime(scene.spans, NAMES, self.width() - RIGHT, self.folded, arriving_late(scene.choreography))
 
     @property
     def rows(self) -> list[Row]:

@@ -58,8 +58,9 @@ class RulerPicture:
 
     def _hold(self) -> None:
         painter, time = self.painter, self.time
-        left, right = time.hold_begin, time.hold_end
+        left, right = time.hold_begin, time.fold_end
         painter.setPen(QPen(QColor("#8A9398"), 1.2))
+        painter.drawLine(QPointF(right, 29), QPointF(time.hold_end, 29))
         if time.is_folded:
             count = 10
             points = [QPointF(left + (right - left) * n / count, 29 + (5 if n % 2 else -5) * (0 < n < count)) for n in range(count + 1)]
