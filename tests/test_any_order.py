@@ -4,7 +4,7 @@ import itertools
 import random
 
 import pytest
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
 from avlet.desktop.build.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
@@ -218,6 +218,7 @@ def window(qapp, qtbot, demo, tmp_path, monkeypatch):
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Yes)
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Another name", True))
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: ("", ""))
+    monkeypatch.setattr(QDialog, "exec", lambda dialog: QDialog.DialogCode.Accepted)
     made = Window(demo, tmp_path / "state")
     made.files.open_demo(demo)
     qtbot.addWidget(

@@ -19,7 +19,7 @@ from avlet.document.reframing import scaled_to
 from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
 from avlet.layout.snapping import Caught, EqualGap, snap
-from avlet.storage.library_settings import read_settings
+from avlet.storage.settings import read_settings
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 ALT, CTRL, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier

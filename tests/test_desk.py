@@ -17,8 +17,8 @@ from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.document import carding, edits
 from avlet.document.cut import PictureClip
 from avlet.storage.handing_over import hand_over, versions_of
-from avlet.storage.library_settings import read_settings
 from avlet.storage.recent import remember
+from avlet.storage.settings import read_settings
 
 LEFT, NONE, CTRL = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ControlModifier
 

@@ -7,7 +7,6 @@ from hypothesis import strategies as st
 
 from avlet.document import carding, edits
 from avlet.document.answers import find_field
-from avlet.document.arithmetic import evaluate
 from avlet.document.card import Card, Section
 from avlet.document.checking import check, faults
 from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
@@ -19,6 +18,7 @@ from avlet.document.template import Template
 from avlet.document.wires import Wire
 from avlet.errors import AnswerError, DocumentError
 from avlet.layout.bind import bind
+from avlet.numbers.typed import evaluate
 from avlet.storage.answer_files import read_named_file
 from avlet.storage.template_json import decode, encode
 

@@ -12,7 +12,8 @@ from avlet.paint.scene import Scene
 
 
 def test_frames_are_kept_for_one_document_and_within_the_limit():
-    cache = FrameCache(most_bytes=3 * 400)
+    cache = FrameCache()
+    cache.most_bytes = 3 * 400
     for frame in range(5):
         cache.put("a", frame, new_pixels(10, 10))
     assert cache.frames == {0, 1, 2} and cache.bytes == 1200

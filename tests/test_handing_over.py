@@ -39,10 +39,10 @@ from avlet.storage import handing_over
 from avlet.storage.archive import read_files, write_zip
 from avlet.storage.handing_over import HandedOver, bring_back, hand_over, version_path, versions_of
 from avlet.storage.library import find_package, import_package, scan, scan_all
-from avlet.storage.library_settings import FILE, LibrarySettings, read_settings, starred, used, with_answers, write_settings
 from avlet.storage.manifest import MANIFEST, FontNote, Manifest, read_manifest
 from avlet.storage.package import TEMPLATE, open_template, save_template
 from avlet.storage.preview import preview_webp
+from avlet.storage.settings import FILE, Settings, read_settings, starred, used, with_answers, write_settings
 from avlet.text.fonts import bundled_fonts
 
 replace = edits.replace
@@ -221,12 +221,12 @@ def test_packages_are_imported_whole_or_refused_with_their_reason(tmp_path, book
 
 
 def test_settings_are_kept_and_damaged_ones_do_no_harm(tmp_path):
-    settings = with_answers(used(starred(LibrarySettings(), "a.avlet", True), "a.avlet"), "Bo", {"Name": "Bo Li"})
+    settings = with_answers(used(starred(Settings(), "a.avlet", True), "a.avlet"), "Bo", {"Name": "Bo Li"})
     write_settings(tmp_path, settings)
     assert read_settings(tmp_path) == settings
     assert starred(settings, "a.avlet", False).starred == ()
     (tmp_path / FILE).write_text("{")
-    assert read_settings(tmp_path) == LibrarySettings()
+    assert read_settings(tmp_path) == Settings()
     assert read_manifest(b"{") is None
     assert read_manifest(b'{"version": 3}') == Manifest(version=3)
 

@@ -9,6 +9,7 @@ from avlet.document.card import Card, Section
 from avlet.document.checking import check
 from avlet.document.edits import need_owner, set_property
 from avlet.document.fields import FIELD_TYPES, Answer, Field, plain
+from avlet.document.forms import READY_FORMS, name_of_form
 from avlet.document.house import PALETTE
 from avlet.document.metadata import PropertyType, get_at
 from avlet.document.naming import free_id
@@ -48,8 +49,16 @@ def put_all_on_card(template: Template, targets: Sequence[str], label: str | Non
     label = label or (kind.label if len(targets) > 1 else alone)
     field_id = free_id(label, {f.id for f in template.card.entries})
     field = new_field(kind, field_id, label, value, owner, path)
-    wires = (*template.wires, *(Wire(field_id, t) for t in targets))
+    wires = (
+        *template.wires,
+        *(Wire(field_id, t, _of_all_forms(value_of(template, t)) if kind.kind == "form" else Straight()) for t in targets),
+    )
     return check(replace(template, card=with_field(template.card, field), wires=wires)), field_id
+
+
+def _of_all_forms(present: Any) -> Table:
+    """Every form by its name; the one that a part has now, as it is."""
+    return Table({name: plain(present if name == name_of_form(present) else form) for name, form in READY_FORMS.items()})
 
 
 def _faced(template: Template, target: str) -> str:

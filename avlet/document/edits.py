@@ -55,7 +55,8 @@ def set_property(template: Template, target: str, value: object) -> Template:
         checked = kind.check(value)
     except ValueError as error:
         raise DocumentError(f"{kind.label} of {owner_name(template, target)} {error}.") from None
-    return with_value(template, target, checked)
+    changed = with_value(template, target, checked)
+    return check(prune_wires(changed)) if kind.kind == "form" else changed
 
 
 def set_relations(template: Template, part_id: str, **changes: Any) -> Template:

@@ -74,7 +74,7 @@ READY_FORMS: dict[str, Form] = {
 }  # fmt: skip
 
 
-def name_of_form(form: Form) -> str:
+def name_of_form(form: object) -> str:
     """The plain name of a form."""
     return next(name for name, ready in READY_FORMS.items() if type(ready) is type(form))
 

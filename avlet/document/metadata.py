@@ -12,7 +12,7 @@ from typing import Any, Literal, TypeVar, get_args, get_origin
 
 import msgspec
 
-ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice", "font", "gradient", "picture"]
+ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice", "font", "gradient", "picture", "form"]
 """What sort of value a property takes. ``whole`` is a number without fractions; a ``font`` is a family, which brings a style."""
 
 _KINDS: dict[type, ValueKind] = {bool: "switch", float: "number", int: "whole", str: "text"}
@@ -137,7 +137,7 @@ class PropertyType:
         if self.kind in _NUMBERS:
             return self._check_number(value)
         try:
-            return msgspec.convert(value, self.annotation)
+            return msgspec.convert(msgspec.to_builtins(value) if self.kind == "form" else value, self.annotation)
         except msgspec.ValidationError:
             raise ValueError(f"takes {self._wanted()}, not “{brief(value)}”") from None
 
@@ -156,7 +156,7 @@ class PropertyType:
             return "one of " + ", ".join(self.choices)
         return {
             "colour": "a colour such as #20435C", "switch": "yes or no", "gradient": "a gradient of at least two stops",
-            "picture": "a picture", "font": "a font",
+            "picture": "a picture", "font": "a font", "form": "a form",
         }.get(self.kind, "words")  # fmt: skip
 
 

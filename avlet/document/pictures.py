@@ -12,6 +12,8 @@ from avlet.document.parts import PictureFile
 
 MOST_SIDE, MOST_PIXELS = 16_384, 120_000_000
 """A picture that is longer than this on a side, or has more px in all, is refused."""
+MOST_SHAPES = 2_000
+"""An outline is worked out of a drawing of at most so many shapes, and as many kilobytes."""
 FORMATS = ("PNG", "JPEG", "WEBP")
 _SVG = "{http://www.w3.org/2000/svg}"
 ET.register_namespace("", _SVG[1:-1])
@@ -21,13 +23,17 @@ _LENGTH = re.compile(r"\s*([0-9.]+)")
 
 @dataclass(frozen=True)
 class PictureFacts:
-    """Size in px, whether it is a vector drawing, why it cannot be shown, and what of it is left out."""
+    """Size in px, whether it is a vector drawing, why it cannot be shown, and what of it is left out.
+
+    ``intricate``: it has so many shapes that its outline is not worked out.
+    """
 
     width: float = 0.0
     height: float = 0.0
     vector: bool = False
     fault: str = ""
     left_out: tuple[str, ...] = ()
+    intricate: bool = False
 
 
 @functools.lru_cache(maxsize=64)
@@ -79,7 +85,7 @@ def _read_svg(data: bytes, name: str) -> PictureFacts:
     if links:
         left_out.append(f"links to outside are left out ({links[0][:60]}).")
     width, height = _svg_size(root)
-    return PictureFacts(width, height, True, "", tuple(left_out))
+    return PictureFacts(width, height, True, "", tuple(left_out), len(tags) + len(data) // 1000 > MOST_SHAPES)
 
 
 def _svg_size(root: ET.Element) -> tuple[float, float]:

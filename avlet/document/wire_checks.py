@@ -91,7 +91,7 @@ def _map_faults(template: Template, wire: Wire, given: str, kind: PropertyType) 
                 check_formula(formula, known_names(template, wire, kind), None if free else unit_of(kind.kind, kind.unit))
             except FormulaError as error:
                 yield f"the formula for {named}: {error}"
-            if kind.kind in ("gradient", "picture", "font"):
+            if kind.kind in ("gradient", "picture", "font", "form"):
                 yield f"a formula cannot give a {kind.kind}."
             elif not formula.strip():
                 yield f"the formula for {named} is empty."

@@ -20,6 +20,7 @@ from avlet.document.parts import (
     GroupPart,
     PatternPart,
     PictureFile,
+    PicturePart,
     Place,
     ShapePart,
     TextBox,
@@ -371,6 +372,8 @@ def _notes(part: AnyPart, text: TextPart | None, setting: Setting | None, copies
     if isinstance(picture, PictureFile):
         facts = read_picture(picture)
         notes += [f"{part.name}: {words}" for words in ((facts.fault,) if facts.fault else ()) + facts.left_out]
+        if facts.intricate and isinstance(part, PicturePart) and part.outlined == "its drawing":
+            notes.append(f"{part.name} has too many shapes for an outline of its own; it goes by its box. Simplify the drawing.")
     if isinstance(part, ShapePart | PatternPart) and isinstance(part.form, FreeForm) and (fault := path_fault(part.form.path)):
         notes.append(fault)
     return tuple(notes)

@@ -76,6 +76,9 @@ class WiresAtWork:
         except FormulaError as error:
             self.notes.append(f"{named} stays as it is: {error}")
             return
+        except LookupError:
+            self.notes.append(f"{named} stays as it is: what it follows has another form now.")
+            return
         except ValueError as error:
             self.notes.append(f"{named} stays as it is: it {error}.")
             return
@@ -85,7 +88,7 @@ class WiresAtWork:
         part = put_at(self.parts[owner], path, value)
         for target, given in self._formatting(wire).items():
             part = put_at(part, target.partition("/")[2], given)
-        self.parts[owner] = part
+        self.parts[owner] = _with_keys_that_lead_somewhere(part) if kind.kind == "form" else part
 
     @functools.cached_property
     def by_hand(self) -> frozenset[str]:
@@ -143,6 +146,19 @@ class WiresAtWork:
             return {}
         beside = path.removesuffix("family") if path.endswith("family") else ""
         return {f"{part}/{beside}{name}": value for name, value in asked.formatting(self.answers[wire.source]).items()}
+
+
+def _with_keys_that_lead_somewhere(part: AnyPart) -> AnyPart:
+    """A part without the keys of what its present form does not have."""
+
+    def leads(path: str) -> bool:
+        try:
+            return get_at(part, path) is not None
+        except LookupError:
+            return False
+
+    keys = tuple(keyed for keyed in part.keys if leads(keyed.path))
+    return part if keys == part.keys else replace(part, keys=keys)
 
 
 def within(kind: PropertyType, value: float) -> float:

@@ -11,7 +11,7 @@ from avlet.document import carding, edits, keying
 from avlet.document.fields import plain
 from avlet.document.house import PALETTE
 from avlet.document.keys import Keyed
-from avlet.document.metadata import get_at
+from avlet.document.metadata import get_at, put_at
 from avlet.document.parts import AnyPart
 from avlet.document.targets import owner_name, type_of, value_of
 from avlet.document.template import TEMPLATE, Template
@@ -60,6 +60,9 @@ def written(template: Template, values: Mapping[str, Any], at: Standpoint) -> Te
 
 def _written(template: Template, target: str, value: Any, at: Standpoint) -> Template:
     part_id, _, path = target.partition("/")
+    whole = _chosen_whole(template, target)
+    if whole is not None:
+        return _written(template, whole, put_at(at.value(whole), path.removeprefix(whole.partition("/")[2] + "."), value), at)
     try:
         type_of(template, target)
     except LookupError:
@@ -83,6 +86,13 @@ def _written(template: Template, target: str, value: Any, at: Standpoint) -> Tem
         return _written(template, wire.source, value, at)
     answer = carding.answer_for(template, wire, value, at.rest.bound.answers.get(wire.source))
     return answered(template, wire.source, answer, at.sample)
+
+
+def _chosen_whole(template: Template, target: str) -> str | None:
+    """The form that a property is a side of, where something chooses that as a whole."""
+    owner, _, path = target.partition("/")
+    whole = f"{owner}/form"
+    return whole if path.startswith("form.") and template.wire_to(whole) is not None else None
 
 
 def answered(template: Template, field_id: str, answer: Any, sample: str) -> Template:

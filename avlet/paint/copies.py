@@ -38,7 +38,7 @@ def paint_copies(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
         with wiped(canvas, posed, unit, box):
             draw_layer(canvas, path, box, dressed(shown, posed, unit), seen, float(posed.drawn[unit]))
             if part.picture is not None and layer.line is None and layer.paint is part.fill:
-                paint_picture(canvas, _as_picture(part), path, box, seen)
+                paint_picture(canvas, _as_picture(part), box, seen)
         canvas.restore()
     canvas.restore()
 

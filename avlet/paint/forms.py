@@ -43,8 +43,8 @@ def shape_path(part: ShapePart | PatternPart, box: Box) -> skia.Path:
             return _free(form.path, box)
 
 
-def picture_path(part: PicturePart | PatternPart, box: Box) -> skia.Path:
-    """The outline of a picture's box."""
+def box_path(part: ShapePart | PicturePart | PatternPart, box: Box) -> skia.Path:
+    """A box with the part's round corners."""
     radius = radius_of(part, box)
     return _with(lambda path: path.addRRect(skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius)))
 
@@ -178,7 +178,7 @@ def _speech(form: Tag, box: Box, radius: float) -> skia.Path:
     return skia.Op(path, tail, skia.PathOp.kUnion_PathOp) or path
 
 
-class _SkiaPen(BasePen):
+class SkiaPen(BasePen):
     """A pen that draws into a Skia path."""
 
     def __init__(self, path: skia.Path) -> None:
@@ -202,7 +202,7 @@ class _SkiaPen(BasePen):
 def _free_path(notation: str) -> skia.Path | None:
     path = skia.Path()
     if path_fault(notation) is None:
-        parse_path(notation, _SkiaPen(path))
+        parse_path(notation, SkiaPen(path))
     return None if path.isEmpty() else path
 
 

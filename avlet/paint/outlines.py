@@ -13,7 +13,8 @@ from avlet.document.moves import Unit
 from avlet.document.parts import AnyPart, PatternPart, PicturePart, RulePart, ShapePart
 from avlet.geometry import Box
 from avlet.motion.posed import Pose, PosedPart
-from avlet.paint.forms import picture_path, rule_path, shape_path
+from avlet.paint.forms import box_path, rule_path, shape_path
+from avlet.paint.pictures import picture_path
 from avlet.text.fonts import Face
 from avlet.text.setting import Setting
 
@@ -112,7 +113,7 @@ def unit_matrix(posed: PosedPart, index: int, x: float, y: float) -> skia.Matrix
 def copy_path(part: PatternPart, width: float, height: float) -> skia.Path:
     """The outline of one copy of a pattern round the origin. It is shared, so nobody may change it."""
     box = Box(-width / 2, -height / 2, width, height)
-    return shape_path(part, box) if part.picture is None else picture_path(part, box)
+    return shape_path(part, box) if part.picture is None else box_path(part, box)
 
 
 def copy_matrix(posed: PosedPart, number: int) -> skia.Matrix:

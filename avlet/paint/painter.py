@@ -156,7 +156,7 @@ def _paint_shape(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
         draw_layer(canvas, path, box, dressed(layer, posed, 0), seen, float(posed.drawn[0]))
         part = posed.rest.part
         if isinstance(part, PicturePart) and layer.line is None and layer.paint is part.fill:
-            paint_picture(canvas, part, path, box, seen)
+            paint_picture(canvas, part, box, seen)
     if posed.matrix is not None:
         canvas.restore()
 

@@ -5,19 +5,21 @@ import functools
 import skia
 
 from avlet.document.parts import PictureFile, PicturePart
-from avlet.document.pictures import read_picture, without_links
+from avlet.document.pictures import read_picture
 from avlet.geometry import Box
 from avlet.paint.brushes import tint_filter
+from avlet.paint.drawings import drawing_of, drawing_path
+from avlet.paint.forms import box_path
 
 _SMOOTH = skia.SamplingOptions(skia.FilterMode.kLinear, skia.MipmapMode.kLinear)
 _MISSING = 0xFF8A5A66
 
 
-def paint_picture(canvas: skia.Canvas, part: PicturePart, path: skia.Path, box: Box, opacity: float) -> None:
-    """Paint a picture into ``box``, inside its outline. One that cannot be shown is marked by a crossed box."""
+def paint_picture(canvas: skia.Canvas, part: PicturePart, box: Box, opacity: float) -> None:
+    """Paint a picture into ``box``. One that cannot be shown is marked by a crossed box."""
     facts = read_picture(part.picture)
     canvas.save()
-    canvas.clipPath(path, skia.ClipOp.kIntersect, True)
+    canvas.clipPath(box_path(part, box), skia.ClipOp.kIntersect, True)
     if facts.fault:
         _crossed(canvas, box, opacity)
     else:
@@ -33,6 +35,27 @@ def paint_picture(canvas: skia.Canvas, part: PicturePart, path: skia.Path, box: 
             source = skia.Rect.MakeWH(image.width(), image.height())
             canvas.drawImageRect(image, source, skia.Rect.MakeXYWH(*target), _SMOOTH, paint)
     canvas.restore()
+
+
+def picture_path(part: PicturePart, box: Box) -> skia.Path:
+    """The outline of a picture: its box, or what of its drawing lies within that."""
+    drawn = drawing_path(part.picture) if part.outlined == "its drawing" and _is_drawing(part) else None
+    if drawn is None:
+        return box_path(part, box)
+    facts, path = read_picture(part.picture), skia.Path()
+    target = placed(part, facts.width, facts.height, box)
+    matrix = skia.Matrix.MakeRectToRect(
+        skia.Rect.MakeWH(facts.width, facts.height), skia.Rect.MakeXYWH(*target), skia.Matrix.kFill_ScaleToFit
+    )
+    drawn.transform(matrix, path)
+    if part.sits != "fills" and part.corner <= 0:
+        return path
+    return skia.Op(path, box_path(part, box), skia.PathOp.kIntersect_PathOp) or path
+
+
+def _is_drawing(part: PicturePart) -> bool:
+    facts = read_picture(part.picture)
+    return facts.vector and not facts.fault and not facts.intricate
 
 
 def placed(part: PicturePart, width: float, height: float, box: Box) -> Box:
@@ -52,20 +75,14 @@ def _decoded(picture: PictureFile) -> skia.Image:
     return image.makeRasterImage() if hasattr(image, "makeRasterImage") else image
 
 
-@functools.lru_cache(maxsize=32)
-def _drawing(picture: PictureFile) -> skia.SVGDOM:
-    return skia.SVGDOM.MakeFromStream(skia.MemoryStream.MakeCopy(without_links(picture.data)))
-
-
 def _paint_drawing(canvas: skia.Canvas, picture: PictureFile, target: Box, paint: skia.Paint, width: float, height: float) -> None:
-    drawing = _drawing(picture)
+    drawing = drawing_of(picture)
     if drawing is None:
         _crossed(canvas, target, paint.getAlphaf())
         return
     canvas.saveLayer(skia.Rect.MakeXYWH(*target), paint)
     canvas.translate(target.x, target.y)
     canvas.scale(target.w / max(width, 1e-6), target.h / max(height, 1e-6))
-    drawing.setContainerSize(skia.Size(width, height))
     drawing.render(canvas)
     canvas.restore()
 

@@ -17,6 +17,7 @@ from avlet.desktop.widgets.theme import MUTED, ROSE, SMALL, WARNING, font, qcolo
 from avlet.document import carding
 from avlet.document.eases import READY_EASES, name_of_ease
 from avlet.document.fields import plain
+from avlet.document.forms import READY_FORMS, name_of_form
 from avlet.document.formulas import FUNCTIONS
 from avlet.document.metadata import PropertyType
 from avlet.document.targets import type_of, value_of, words_for
@@ -129,7 +130,7 @@ class WireEditor(QFrame):
         if self.rows:
             own = self._own()
             names.append(("by a table", Table({key: own for key, _ in self.rows})))
-        if self.kind.kind not in ("gradient", "picture", "font"):
+        if self.kind.kind not in ("gradient", "picture", "font", "form"):
             names.append(("by a formula", Formula("darker(value, 40)" if self.kind.kind == "colour" and given == "colour" else "own")))
         say.choice(self._shown(), names, self._set, f"map of {self.target}")
         if isinstance(self.wire.map, Range):
@@ -221,6 +222,12 @@ class WireEditor(QFrame):
             combo.setCurrentText(str(value))
             combo.textActivated.connect(put)
             return combo
+        if self.kind.kind == "form":
+            forms: QComboBox = quiet_combo()
+            forms.addItems(READY_FORMS)
+            forms.setCurrentText(name_of_form(self.kind.check(value)))
+            forms.textActivated.connect(lambda name: put(READY_FORMS[name]))
+            return forms
         line = QLineEdit(str(value))
         line.editingFinished.connect(lambda: put(line.text()) if line.isModified() else None)
         return line

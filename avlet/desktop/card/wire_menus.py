@@ -13,7 +13,7 @@ from avlet.document.wire_sources import source_kind, source_words
 from avlet.document.wires import LENGTH, MEASURES, REST
 
 _GROUPS = {
-    "words": "Words", "look": "Look", "gradient": "Gradients", "picture": "Picture", "size": "Size", "place": "Place",
+    "words": "Words", "look": "Look", "form": "Form", "gradient": "Gradients", "picture": "Picture", "size": "Size", "place": "Place",
     "stance": "Turn and scale", "room": "Room", "matte": "Matte", "move": "Moves", "displaced": "Displaced looks", "time": "Time",
     "pattern": "Copies", "axes": "Axes", "echo": "Echo",
 }  # fmt: skip

@@ -20,7 +20,7 @@ from avlet.document.cut import Title, answer_on_all, put_title
 from avlet.document.naming import free_id
 from avlet.motion.timecode import DROP_RATES, rate_words, timecode
 from avlet.review.samples import said_of
-from avlet.storage.library_settings import used
+from avlet.storage.settings import used
 
 
 class DeskBench(QWidget):

@@ -30,7 +30,7 @@ from avlet.media.footage import FILMS, STILLS, footage_at
 from avlet.media.plates import PLATES
 from avlet.storage.handing_over import versions_of
 from avlet.storage.library import scan_all
-from avlet.storage.library_settings import with_answers, without_answers
+from avlet.storage.settings import with_answers, without_answers
 
 MOST_ROWS = 500
 _BETWEEN_ROWS = 1.0

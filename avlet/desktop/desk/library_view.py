@@ -24,8 +24,8 @@ from avlet.desktop.widgets.flow import flowing
 from avlet.errors import AvletError
 from avlet.storage.handing_over import bring_back, versions_of
 from avlet.storage.library import Entry, import_package, scan_all, signature
-from avlet.storage.library_settings import replace, starred
 from avlet.storage.package import SUFFIX
+from avlet.storage.settings import replace, starred
 
 _ALL, _STARRED = "All", "★"
 

@@ -20,6 +20,7 @@ from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, na
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Sweep
 from avlet.document.parts import Accent, AnyPart, EchoPart, PaintedPart, PatternPart, PictureFile, PicturePart, ShapePart, TextPart
+from avlet.document.pictures import read_picture
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
 from avlet.text.fonts import Face
 
@@ -91,6 +92,8 @@ class LookSection(QWidget):
                 and isinstance(self.part.form, Ellipse | FourCorners | FreeForm)
             ):
                 continue
+            if prop.path == "outlined" and isinstance(self.part, PicturePart) and not read_picture(self.part.picture).vector:
+                continue
             if prop.path == "small_capitals" and self.rows["case"].value != "small capitals":
                 continue
             self.column.addWidget(LookRow(self.session, self.part.id, prop))
@@ -156,7 +159,16 @@ class LookSection(QWidget):
 
     def _form(self, part: ShapePart | PatternPart) -> None:
         choices: list[Choice] = list(READY_FORMS.items())
-        self._chip_row("Form", name_of_form(part.form), choices, lambda form: self._put("form", "form", form), "form")
+        target = f"{part.id}/form"
+        row = QHBoxLayout()
+        label = QLabel("Form")
+        label.setProperty("role", "muted")
+        label.setFixedWidth(72)
+        row.addWidget(label)
+        say = Sentence(self.session, "plain").choice(name_of_form(part.form), choices, lambda f: self.session.write({target: f}), "form")
+        row.addWidget(say.widget, 1)
+        row.addWidget(Dot(self.session, target, "Form"), 0, Qt.AlignmentFlag.AlignTop)
+        self.column.addLayout(row)
         self._add(self._under("form"))
 
     def _picture(self, part: PicturePart) -> None:

@@ -13,10 +13,11 @@ from avlet.errors import AvletError
 from avlet.media.cut_film import title_scene
 from avlet.media.plates import PLATES
 from avlet.paint.scene import Scene
+from avlet.places import library_folder
 from avlet.storage.handing_over import version_path
 from avlet.storage.library import find_package
-from avlet.storage.library_settings import LibrarySettings, read_settings, write_settings
 from avlet.storage.package import Opened, open_template
+from avlet.storage.settings import Settings, read_settings, write_settings
 
 
 class CutSession(HistorySession[Cut]):
@@ -27,11 +28,12 @@ class CutSession(HistorySession[Cut]):
 
     library_changed = pyqtSignal()
 
-    def __init__(self, library: Path, state: Path | None = None) -> None:
+    def __init__(self, library: Path | None = None, state: Path | None = None) -> None:
         super().__init__(fresh_cut(PLATES))
-        self.library = library
         self.state = state
-        self.settings = read_settings(state) if state is not None else LibrarySettings()
+        self.settings = read_settings(state) if state is not None else Settings()
+        own = Path(self.settings.library) if self.settings.library else library_folder()
+        self.library = library or own
         self._opened: dict[tuple[str, int], Opened | str] = {}
         self._scenes: dict[str, tuple[Title, Opened, Scene]] = {}
 
@@ -50,14 +52,18 @@ class CutSession(HistorySession[Cut]):
     def open(self, cut: Cut, path: Path | None, library: Path | None = None) -> None:
         """Take another cut."""
         self.take(cut, path, True, 0)
-        if library is not None and library != self.library:
-            self.library = library
-            self._opened.clear()
-            self.library_changed.emit()
+        if library is not None:
+            self.take_library(library)
         self._scenes.clear()
         self.changed.emit()
         self.selection_changed.emit()
         self.frame_changed.emit(0)
+
+    def take_library(self, folder: Path) -> None:
+        """Another folder is the library."""
+        if folder != self.library:
+            self.library = folder
+            self.forget_templates()
 
     def edit(self, label: str, change: Callable[[Cut], Cut], gesture: object = None) -> None:
         """Apply an edit."""
@@ -76,7 +82,7 @@ class CutSession(HistorySession[Cut]):
         """The selected title."""
         return self.cut.title(self.selected) if self.selected else None
 
-    def keep_settings(self, settings: LibrarySettings) -> None:
+    def keep_settings(self, settings: Settings) -> None:
         """Other settings, written down; says why when that cannot be done."""
         self.settings = settings
         try:

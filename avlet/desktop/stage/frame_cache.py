@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable
 from concurrent.futures import Future
+from typing import ClassVar
 
 import numpy as np
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -10,16 +11,18 @@ from avlet.errors import AvletError
 from avlet.media.drawing import Drawing, Painter, Pool, draw_with, result_of, workers_for
 from avlet.paint.painter import Pixels
 
-MOST_BYTES = 256 * 1024 * 1024
-"""Memory that drawn frames of one view may take."""
 _LOOK = 20
 
 
 class FrameCache:
-    """Drawn frames of one document at one size. Anything else lets go of all of them."""
+    """Drawn frames of one document at one size. Anything else lets go of all of them.
 
-    def __init__(self, most_bytes: int = MOST_BYTES) -> None:
-        self.most_bytes = most_bytes
+    ``most_bytes`` is the memory that those of one view may take.
+    """
+
+    most_bytes: ClassVar[int] = 256 * 1024 * 1024
+
+    def __init__(self) -> None:
         self._key: object = None
         self._kept: dict[int, Pixels] = {}
         self._bytes = 0

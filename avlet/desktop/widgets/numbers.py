@@ -1,18 +1,24 @@
 """A box for a number: typed (with arithmetic), dragged sideways, or turned with the wheel."""
 
+from typing import ClassVar
+
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from avlet.desktop.widgets.theme import font
-from avlet.document.arithmetic import evaluate
+from avlet.numbers.typed import evaluate, marks
 
 _DRAG_BEGINS = 4
 
 
 class NumberBox(QLineEdit):
-    """Shows a number. ``value_changed`` tells each new value, and ``finished`` that a drag, a turn or typing is over."""
+    """Shows a number. ``value_changed`` tells each new value, and ``finished`` that a drag, a turn or typing is over.
 
+    ``language`` is whose writing of numbers counts, everywhere.
+    """
+
+    language: ClassVar[str] = "en"
     value_changed = pyqtSignal(float)
     finished = pyqtSignal()
 
@@ -43,7 +49,7 @@ class NumberBox(QLineEdit):
         """Show a value without telling of it; what is being typed is left alone."""
         self._value = value
         if not (self.hasFocus() and self.isModified()):
-            self.setText(f"{value:.2f}".rstrip("0").rstrip("."))
+            self.setText(f"{value:.2f}".rstrip("0").rstrip(".").replace(".", marks(self.language)[0]))
             width = self.fontMetrics().horizontalAdvance(self.text()) + 18
             self.setFixedWidth(max(34, width))
 
@@ -59,7 +65,7 @@ class NumberBox(QLineEdit):
         if not self.isModified():
             return
         try:
-            value = evaluate(self.text())
+            value = evaluate(self.text(), (self.language,))
         except ValueError as error:
             self._wrong(str(error))
             return

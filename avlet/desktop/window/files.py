@@ -60,8 +60,8 @@ class Files:
         menu.addAction("Open cut…", self.open_cut)
         menu.addAction("Save cut", self.save_cut)
         menu.addAction("Save cut as…", lambda: self.save_cut(ask=True))
-        menu.addAction("Library folder…", self.choose_library)
         menu.addSeparator()
+        menu.addAction("Settings…\tCtrl+,", self.window.show_settings)
         menu.addAction("Keys and habits\tF1", self.window.show_keys)
         menu.addSeparator()
         menu.addAction("Quit\tCtrl+Q", self.window.close)
@@ -305,13 +305,6 @@ class Files:
             return False
         session.mark_saved(path)
         return True
-
-    def choose_library(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self.window, "Library folder", str(self.window.cut_session.library))
-        if folder:
-            session = self.window.cut_session
-            session.library = Path(folder)
-            session.forget_templates()
 
     # Rendering
 

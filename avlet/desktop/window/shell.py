@@ -57,6 +57,10 @@ class Shell(QMainWindow):
         """Show what keys and gestures there are."""
         raise NotImplementedError
 
+    def show_settings(self) -> None:
+        """Ask for the person's own settings."""
+        raise NotImplementedError
+
     def undo(self) -> None:
         """Take the last change of the document in front back."""
         raise NotImplementedError

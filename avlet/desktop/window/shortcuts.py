@@ -67,6 +67,7 @@ class Shortcuts(QObject):
         yield everywhere("Ctrl+O", "Open a template or a cut", files.open)
         yield everywhere("Ctrl+S", "Save the template, or the cut on the desk", files.save)
         yield everywhere("Ctrl+Shift+S", "Save the template as", files.save_as)
+        yield everywhere("Ctrl+,", "Settings", window.show_settings)
         yield everywhere("Ctrl+H", "Hand the template over", files.hand_over)
         yield everywhere("Ctrl+Q", "Quit", window.close)
         yield everywhere("Ctrl+Z", "Undo", window.undo)

@@ -6,6 +6,7 @@ from pathlib import Path
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon
 from PyQt6.QtWidgets import (
+    QDialog,
     QHBoxLayout,
     QLabel,
     QMenu,
@@ -22,11 +23,14 @@ from avlet.desktop.card.card_bench import CardBench
 from avlet.desktop.card.wire_dialog import WireDialog
 from avlet.desktop.desk.desk_bench import DeskBench
 from avlet.desktop.dialogs.keys_dialog import KeysDialog
+from avlet.desktop.dialogs.settings_dialog import SettingsDialog
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
+from avlet.desktop.stage.frame_cache import FrameCache
 from avlet.desktop.time.time_bench import TimeBench
 from avlet.desktop.widgets.buttons import flat_button
 from avlet.desktop.widgets.icons import quiet
+from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.shell import Shell
@@ -36,9 +40,10 @@ from avlet.document.starts import STARTS
 from avlet.document.template import Frame
 from avlet.errors import AvletError
 from avlet.motion.timecode import rate_words
-from avlet.places import library_folder, state_folder
-from avlet.storage.library_settings import replace
+from avlet.numbers.languages import machine_language
+from avlet.places import state_folder
 from avlet.storage.recovery import Recovery
+from avlet.storage.settings import Settings, replace
 
 OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES)
 """What may be dropped on the window."""
@@ -50,7 +55,7 @@ class Window(Shell):
     def __init__(self, library: Path | None = None, state: Path | None = None) -> None:
         super().__init__()
         self.session = Session()
-        self.cut_session = CutSession(library or library_folder(), state or state_folder())
+        self.cut_session = CutSession(library, state or state_folder())
         self.state = state or state_folder()
         self.recovery = Recovery(self.state / "recovery")
         self.files = Files(self)
@@ -86,6 +91,7 @@ class Window(Shell):
         layout.addLayout(right, 1)
         self.setCentralWidget(body)
         self._start_timers()
+        self.put_to_work(self.cut_session.settings)
         self.shortcuts = Shortcuts(self, self.files)
         for session in (self.session, self.cut_session):
             session.refused.connect(self.say)
@@ -105,7 +111,6 @@ class Window(Shell):
         self._message_timer.timeout.connect(self.message.hide)
         self._keeper = QTimer(self)
         self._keeper.timeout.connect(self.keep_unsaved)
-        self._keeper.start(3000)
 
     def _welcome(self) -> QWidget:
         self.welcome = WelcomePage(self.state)
@@ -227,6 +232,26 @@ class Window(Shell):
     def show_keys(self) -> None:
         """Show what keys and gestures there are."""
         KeysDialog([(where, command.keys, words) for command in self.shortcuts.commands for where, words in command.says], self).exec()
+
+    def show_settings(self) -> None:
+        """Ask for the person's own settings, keep them and put them to work."""
+        dialog = SettingsDialog(self.cut_session.settings, self.cut_session.library, self)
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            self.take_settings(dialog.taken)
+
+    def take_settings(self, settings: Settings) -> None:
+        """Keep settings, and put them to work at once."""
+        self.cut_session.keep_settings(settings)
+        self.cut_session.take_library(Path(settings.library))
+        self.put_to_work(settings)
+
+    def put_to_work(self, settings: Settings) -> None:
+        """Let settings count: how numbers are written, how often work is kept, how much memory drawn frames take."""
+        self._keeper.start(settings.keeps_every * 1000)
+        FrameCache.most_bytes = settings.frames_mb * 1024 * 1024
+        NumberBox.language = settings.numbers or machine_language()
+        for box in self.findChildren(NumberBox):
+            box.show_value(box.value)
 
     def show_desk(self) -> None:
         """Bring the cutting desk to the front."""

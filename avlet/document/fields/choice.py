@@ -7,6 +7,7 @@ from typing import Annotated, Any, Self
 import msgspec
 
 from avlet.document.fields.base import Answer, BaseField, House, Label, ReadFile, by_name, one_of
+from avlet.document.forms import READY_FORMS, name_of_form
 from avlet.document.metadata import PropertyType, Value
 
 
@@ -58,6 +59,9 @@ class ChoiceField(BaseField, frozen=True, kw_only=True, tag="choice"):
 
     @classmethod
     def for_property(cls, kind: PropertyType, field_id: str, label: str, value: Any, style: str) -> Self | None:
+        if kind.kind == "form":
+            options = tuple(Option(name, name.capitalize()) for name in READY_FORMS)
+            return cls(id=field_id, label=label, default=name_of_form(value), options=options)
         if kind.kind != "choice":
             return None
         return cls(id=field_id, label=label, default=value, options=tuple(Option(c, c.capitalize()) for c in kind.choices))

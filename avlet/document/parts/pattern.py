@@ -17,7 +17,7 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     in px a second; where it fills a box, it never runs out.
     """
 
-    form: Annotated[Form, piece("form")] = Rectangle()
+    form: Annotated[Form, prop("Form", keyed=False, kind="form", group="form"), piece("form")] = Rectangle()
     picture: PictureFile | None = None
     fit: Annotated[Fit | None, piece("fit", "layout")] = None
     lies: Annotated[Literal["in a row", "in a grid", "in a ring"], prop("Lies", group="pattern", keyed=False)] = "in a row"

@@ -20,7 +20,8 @@ class PicturePart(SizedPart, frozen=True, kw_only=True, tag="picture"):
     """A picture in a box with round corners. ``fill`` lies behind it and shows where it is clear.
 
     ``sits`` says how it takes up its box: whole within it, filling it with the rest cut off, or stretched; ``focus`` which
-    part of it stays when some is cut off. ``tint_share`` of it takes the colour ``tint``.
+    part of it stays when some is cut off. Its outline, which mattes, lines and shadows go by, is that of its box or of what an
+    SVG draws. ``tint_share`` of it takes the colour ``tint``.
     """
 
     picture: Annotated[PictureFile, prop("Picture", keyed=False, kind="picture", group="picture")]
@@ -31,6 +32,7 @@ class PicturePart(SizedPart, frozen=True, kw_only=True, tag="picture"):
     focus_y: Annotated[float, prop("Focus down", unit="%", low=0, high=100)] = 50.0
     corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0
     corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
+    outlined: Annotated[Literal["its box", "its drawing"], prop("Outline", keyed=False)] = "its box"
     tint: Annotated[str, prop("Tint", colour=True)] = "#20435C"
     tint_share: Annotated[float, prop("Tinted", unit="%", low=0, high=100)] = 0.0
     fill: Annotated[Paint, piece("fill")] = Solid("#FFFFFF00")

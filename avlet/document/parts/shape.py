@@ -11,7 +11,7 @@ from avlet.document.parts.base import SizedPart
 class ShapePart(SizedPart, frozen=True, kw_only=True, tag="shape"):
     """A form with rounded corners, sized by hand or by what it fits around."""
 
-    form: Annotated[Form, piece("form")] = Rectangle()
+    form: Annotated[Form, prop("Form", keyed=False, kind="form", group="form"), piece("form")] = Rectangle()
     width: Annotated[float, prop("Width", unit="px", low=0, high=20_000, group="size", role="size", along="across")] = 400.0
     height: Annotated[float, prop("Height", unit="px", low=0, high=20_000, group="size", role="size", along="down")] = 120.0
     corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0

@@ -1,7 +1,7 @@
-"""What a person has set up of their library: shared folders, favourites, how often a template was used, answers to pick again."""
+"""What a person has set up: the library's folders and favourites, answers to pick again, how numbers are written, what is kept when."""
 
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any
 
 import msgspec
 
@@ -9,6 +9,8 @@ from avlet.storage.atomic import write_whole
 
 FILE = "library.json"
 MOST_FAVOURITES = 200
+LONGEST_KEEPING = 600
+LEAST_FRAMES_MB, MOST_FRAMES_MB = 32, 8192
 
 
 class FavouriteAnswers(msgspec.Struct, frozen=True):
@@ -18,49 +20,57 @@ class FavouriteAnswers(msgspec.Struct, frozen=True):
     answers: dict[str, Any]
 
 
-class LibrarySettings(msgspec.Struct, frozen=True):
-    """``shared`` are folders that are only read; ``starred`` and ``uses`` go by a package's file name; ``folded`` are headings."""
+class Settings(msgspec.Struct, frozen=True):
+    """``shared`` are folders that are only read; ``starred`` and ``uses`` go by a package's file name; ``folded`` are headings.
+
+    ``library`` is the person's own folder, ``numbers`` the language that numbers are written in (empty: where Avlet and the machine
+    have them), ``keeps_every`` the seconds between two times that unsaved work is kept, ``frames_mb`` the memory of drawn frames.
+    """
 
     shared: tuple[str, ...] = ()
     starred: tuple[str, ...] = ()
     uses: dict[str, int] = {}
     answers: tuple[FavouriteAnswers, ...] = ()
     folded: tuple[str, ...] = ()
+    library: str = ""
+    numbers: str = ""
+    keeps_every: Annotated[int, msgspec.Meta(ge=1, le=LONGEST_KEEPING)] = 3
+    frames_mb: Annotated[int, msgspec.Meta(ge=LEAST_FRAMES_MB, le=MOST_FRAMES_MB)] = 256
 
 
 replace = msgspec.structs.replace
 
 
-def read_settings(state: Path) -> LibrarySettings:
+def read_settings(state: Path) -> Settings:
     """The settings; none when the file is not there or cannot be read."""
     try:
-        return msgspec.json.decode((state / FILE).read_bytes(), type=LibrarySettings)
+        return msgspec.json.decode((state / FILE).read_bytes(), type=Settings)
     except (OSError, msgspec.DecodeError):
-        return LibrarySettings()
+        return Settings()
 
 
-def write_settings(state: Path, settings: LibrarySettings) -> None:
+def write_settings(state: Path, settings: Settings) -> None:
     """Keep the settings; raises ``StorageError``."""
     write_whole(state / FILE, msgspec.json.format(msgspec.json.encode(settings), indent=1))
 
 
-def starred(settings: LibrarySettings, file_name: str, on: bool) -> LibrarySettings:
+def starred(settings: Settings, file_name: str, on: bool) -> Settings:
     """A package made a favourite, or not any more."""
     others = tuple(name for name in settings.starred if name != file_name)
     return replace(settings, starred=(*others, file_name) if on else others)
 
 
-def used(settings: LibrarySettings, file_name: str) -> LibrarySettings:
+def used(settings: Settings, file_name: str) -> Settings:
     """A package put on a cut once more."""
     return replace(settings, uses={**settings.uses, file_name: settings.uses.get(file_name, 0) + 1})
 
 
-def with_answers(settings: LibrarySettings, name: str, answers: dict[str, Any]) -> LibrarySettings:
+def with_answers(settings: Settings, name: str, answers: dict[str, Any]) -> Settings:
     """Answers to pick again; those of the same name are replaced."""
     others = tuple(a for a in settings.answers if a.name != name)
     return replace(settings, answers=(FavouriteAnswers(name, answers), *others)[:MOST_FAVOURITES])
 
 
-def without_answers(settings: LibrarySettings, name: str) -> LibrarySettings:
+def without_answers(settings: Settings, name: str) -> Settings:
     """Answers that are not to be offered any more."""
     return replace(settings, answers=tuple(a for a in settings.answers if a.name != name))
