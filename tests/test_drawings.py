@@ -95,6 +95,10 @@ def test_the_outline_follows_how_the_drawing_sits():
     for sits, width in (("whole", 50), ("stretched", 75), ("fills", 75)):
         shown = scene(part(half, width=150, sits=sits, opacity=0.0), fill).picture(20)[70, :, 3] > 127
         assert shown.sum() == width
+    tall = scene(part(half, width=150, sits="fills", opacity=0.0), fill).picture(20)[:, 40, 3] > 127
+    assert tall.sum() == 100, "what is cut off of the drawing is cut off of its outline"
+    round_one = scene(part('<rect width="100" height="100"/>', corner=50.0, opacity=0.0), fill).picture(20)[..., 3] > 127
+    assert round_one.sum() == pytest.approx(np.pi * 50**2, rel=0.01)
 
 
 def test_a_drawing_of_very_many_shapes_goes_by_its_box_and_says_so():

@@ -147,6 +147,8 @@ def test_a_start_counts_back_from_the_end_and_is_dragged_there(bench, qtbot):
     assert bar(bench, "name")[1].start == last - late.start
     where = area(bench, "name")
     assert where.width() == pytest.approx(late.frames * ruler.time.scale, abs=1), "what arrives late is not folded away"
+    settle()
+    assert bench.panel.warning is None or "later than its span" not in bench.panel.warning.text()
     drag(qtbot, ruler, where.center().toPoint(), QPoint(round(4 * ruler.time.scale), 0))
     assert move(bench, "name").start == late.start - 4
     settle()

@@ -4,12 +4,14 @@
 text that has accents.
 """
 
+import itertools
 import re
 import unicodedata
 from typing import NamedTuple
 
 from avlet.document.parts import Case, TextPart
 from avlet.text.fonts import Face, FontBook, is_ignorable
+from avlet.text.units import grapheme_starts
 
 _MARK = re.compile(r"\{\{|\{([12]):([^{}]*)\}")
 
@@ -98,44 +100,66 @@ def styled_lines(part: TextPart, book: FontBook) -> list[StyledLine]:
     table = [Style(book.find(part.family, part.style)[0].at(part.places), 1.0)]
     for number, accent in enumerate(part.accents, 1):
         table.append(Style(book.find(accent.family, accent.style)[0], accent.size / 100, number))
-    pieces = marked(part.text, len(part.accents))
     if part.case == "small capitals":
         share = part.small_capitals / 100
         table += [Style(style.face, style.scale * share, style.accent) for style in table]
-    text: list[str] = []
-    styles: list[int] = []
-    printed = [(_composed(_printable(words), part.case), number) for words, number in pieces]
-    typed = "".join(words for words, _ in printed)
-    at = 0
-    for words, accent_number in printed:
-        for char in words:
-            shown, number = _cased(char, part, accent_number, len(table) // 2)
-            if char == "Σ" and part.case == "lower case" and _ends_a_word(typed, at):
-                shown = "ς"
-            text.append(shown)
-            styles += [number] * len(shown)
-            at += 1
-    joined = "".join(text)
+    letters = shown_letters(part)
+    text = "".join(letter.shown for letter in letters)
+    styles = [letter.style for letter in letters for _ in letter.shown]
     lines, at = [], 0
-    for line in joined.split("\n"):
+    for line in text.split("\n"):
         lines.append(StyledLine(line, tuple(styles[at : at + len(line)]), tuple(table)))
         at += len(line) + 1
     return lines
 
 
+class Letter(NamedTuple):
+    """What is set of a typed letter: with its case, the number of its style, and from where to where it stands in the typed text."""
+
+    shown: str
+    style: int
+    at: int
+    end: int
+
+
+def shown_letters(part: TextPart) -> list[Letter]:
+    """The letters of a text as they are set, marks and controls gone."""
+    small = len(part.accents) + 1
+    pieces = marked_places(part.text, len(part.accents))
+    printed = [(number, *one) for words, number, start in pieces for one in _printed(words, start, part.case)]
+    typed = "".join(char for _, char, _, _ in printed) if part.case == "lower case" else ""
+    found = []
+    for place, (accent, char, at, end) in enumerate(printed):
+        shown, number = _cased(char, part, accent, small)
+        if char == "Σ" and part.case == "lower case" and _ends_a_word(typed, place):
+            shown = "ς"
+        found.append(Letter(shown, number, at, end))
+    return found
+
+
 _WITHIN_WORDS = "’'·"
 _LINE_ENDS = re.compile("\r\n|[\r\x0b\x0c\x85\u2028\u2029]")
 _CONTROLS = re.compile("[\x00-\x08\x0e-\x1f\x7f-\x9f]")
+_PIECES = re.compile("\r\n|.", re.DOTALL)
 
 
-def _printable(words: str) -> str:
-    """What is set of what was typed: any end of a line is one, a tab is a blank, and controls are nothing."""
-    return _CONTROLS.sub("", _LINE_ENDS.sub("\n", words).replace("\t", " "))
+def _printed(words: str, start: int, case: Case) -> list[tuple[str, int, int]]:
+    """What is set of what was typed, each with from where to where: any end of a line is one, a tab is a blank, controls are nothing.
 
-
-def _composed(words: str, case: Case) -> str:
-    """Letters as one with their accents where case is changed, so that both change together (NFC, UAX #15)."""
-    return words if case == "as typed" else unicodedata.normalize("NFC", words)
+    Where case is changed, letters are one with their accents, so that both change together (NFC, UAX #15).
+    """
+    found = []
+    for match in _PIECES.finditer(words):
+        piece = match.group()
+        shown = "\n" if _LINE_ENDS.fullmatch(piece) else " " if piece == "\t" else "" if _CONTROLS.fullmatch(piece) else piece
+        if shown:
+            found.append((shown, start + match.start(), start + match.end()))
+    if case == "as typed" or not any(ord(char) > 127 for char, _, _ in found):
+        return found
+    text = "".join(char for char, _, _ in found)
+    starts = grapheme_starts(text)
+    pairs = itertools.pairwise(starts)
+    return [(c, found[a][1], found[b - 1][2]) for a, b in pairs for c in unicodedata.normalize("NFC", text[a:b])]
 
 
 def _ends_a_word(text: str, at: int) -> bool:
@@ -158,17 +182,22 @@ def _cased(char: str, part: TextPart, number: int, small: int) -> tuple[str, int
 
 def marked(text: str, accents: int) -> list[tuple[str, int]]:
     """Stretches of a text with the number of their accent; the marks themselves are gone."""
+    return [(words, number) for words, number, _ in marked_places(text, accents)]
+
+
+def marked_places(text: str, accents: int) -> list[tuple[str, int, int]]:
+    """The same, each with where it begins in the typed text."""
     if not accents or "{" not in text:
-        return [(text, 0)]
-    pieces: list[tuple[str, int]] = []
+        return [(text, 0, 0)]
+    pieces: list[tuple[str, int, int]] = []
     at = 0
     for found in _MARK.finditer(text):
-        pieces.append((text[at : found.start()], 0))
+        pieces.append((text[at : found.start()], 0, at))
         if found.group(1) is None:
-            pieces.append(("{", 0))
+            pieces.append(("{", 0, found.start()))
         else:
             number = int(found.group(1))
-            pieces.append((found.group(2), number if number <= accents else 0))
+            pieces.append((found.group(2), number if number <= accents else 0, found.start(2)))
         at = found.end()
-    pieces.append((text[at:], 0))
+    pieces.append((text[at:], 0, at))
     return [piece for piece in pieces if piece[0]]

@@ -9,8 +9,7 @@ import icu
 
 from avlet.document.parts import Room
 from avlet.text.marking import StyledLine
-from avlet.text.runs import code_points_at
-from avlet.text.units import grapheme_starts
+from avlet.text.units import code_points_at, grapheme_starts
 
 ELLIPSIS = "…"
 SOFT_HYPHEN = "\u00ad"

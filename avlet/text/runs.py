@@ -8,6 +8,7 @@ import icu
 
 from avlet.text.fonts import Face, FontBook
 from avlet.text.marking import StyledLine
+from avlet.text.units import code_points_at, utf16_length
 
 _COMMON = ("Zyyy", "Zinh", "Zzzz")
 CURSIVE = frozenset(("Arab", "Syrc", "Mong", "Nkoo", "Mand", "Mani", "Phag", "Phlp", "Adlm", "Rohg", "Sogd"))
@@ -32,21 +33,6 @@ class RunsOfLine:
 
     runs: tuple[Run, ...]
     lacking: tuple[str, ...]
-
-
-def utf16_length(text: str) -> int:
-    """How many UTF-16 units ICU counts for a text."""
-    return len(text) + sum(ord(c) > 0xFFFF for c in text)
-
-
-def code_points_at(text: str) -> list[int]:
-    """For each UTF-16 index (and the end), the code point index: ICU's positions in Python's terms."""
-    if utf16_length(text) == len(text):
-        return list(range(len(text) + 1))
-    found: list[int] = []
-    for index, char in enumerate(text):
-        found.extend([index] * (2 if ord(char) > 0xFFFF else 1))
-    return [*found, len(text)]
 
 
 @functools.lru_cache(maxsize=65_536)

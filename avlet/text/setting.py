@@ -36,7 +36,9 @@ class Setting:
 
     ``unit_of[unit]`` numbers, for each glyph, the unit it belongs to in reading order; ``counts[unit]`` says how many
     there are. Blanks make no unit. A ligature is one character. ``scale`` is each glyph's size in px to the em,
-    ``squeeze`` how much narrower all of them are, ``accent`` the number of each glyph's accent.
+    ``squeeze`` how much narrower all of them are, ``accent`` the number of each glyph's accent. ``rows`` numbers the line that each
+    glyph is in, ``clusters`` the code point of that line that it begins with; ``texts`` are the lines as they are set, and ``ends``
+    says whether each ends a typed one.
     """
 
     size: float
@@ -59,6 +61,10 @@ class Setting:
     substitutes: tuple[str, ...]
     remarks: tuple[str, ...]
     overflows: bool
+    rows: Ints
+    clusters: Ints
+    texts: tuple[StyledLine, ...]
+    ends: tuple[bool, ...]
 
     def box(self, kind: TextBox) -> Box:
         """One of the three boxes; a text without ink has an ink box of no size at its first baseline."""
@@ -159,6 +165,8 @@ def _compose(part: TextPart, book: FontBook, fitted: Fitted, shaped: list[Shaped
         np.concatenate(accents), unit_of, counts, lines, Box(0.0, 0.0, width, max(0.0, step * len(lines) + float(gaps[-1]))),
         Box.from_edges(0.0, first - caps - part.baseline, width, lines[-1].baseline - part.baseline), _ink_box(ink), caps, lacking,
         _substitutes(part, book, face, exact), fitted.remarks, fitted.overflows,
+        np.repeat(np.arange(len(shaped)), [len(s.glyphs) for s in shaped]), np.concatenate([s.clusters for s in shaped]),
+        fitted.lines, fitted.ends,
     )  # fmt: skip
 
 

@@ -4,11 +4,24 @@ from functools import lru_cache
 
 import icu
 
-from avlet.text.runs import code_points_at
-
 _ROOT = icu.Locale.getRoot()
 _LETTER_STATUS = 100
 """ICU's word status from which a stretch between two word boundaries holds letters or figures (``UBRK_WORD_NUMBER``)."""
+
+
+def utf16_length(text: str) -> int:
+    """How many UTF-16 units ICU counts for a text."""
+    return len(text) + sum(ord(c) > 0xFFFF for c in text)
+
+
+def code_points_at(text: str) -> list[int]:
+    """For each UTF-16 index (and the end), the code point index: ICU's positions in Python's terms."""
+    if utf16_length(text) == len(text):
+        return list(range(len(text) + 1))
+    found: list[int] = []
+    for index, char in enumerate(text):
+        found.extend([index] * (2 if ord(char) > 0xFFFF else 1))
+    return [*found, len(text)]
 
 
 @lru_cache(maxsize=4096)

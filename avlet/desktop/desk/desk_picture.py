@@ -1,11 +1,11 @@
 """The picture of the desk: the cut at the playhead; a double click on words types them there."""
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtGui import QMouseEvent, QTransform
 
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.stage.frame_view import FrameView
-from avlet.desktop.stage.typing_box import TypingBox
+from avlet.desktop.stage.typing_box import TypingBox, shown_words, when_at_rest
 from avlet.document.cut import Title
 from avlet.document.fields import TextField, words_of
 from avlet.document.parts import TextPart
@@ -76,11 +76,10 @@ class DeskPicture(FrameView):
         if isinstance(scene, str):
             return
         self.session.select(title.id)
-        part = scene.rest.parts[part_id].part
-        assert isinstance(part, TextPart)
+        rest = when_at_rest(scene, part_id, self.session.frame_of(title, scene))
+        self.session.go_to(self.session.frame + rest - self.session.frame_of(title, scene))
         self._typed_on = title.id, part_id, field_id
-        self.typing = TypingBox(part, self.picture_area().width() / scene.template.frame.width, self)
-        self.typing.setPlainText(words_of(scene.bound.answers[field_id]))
+        self.typing = TypingBox(part_id, words_of(scene.bound.answers[field_id]), self)
         self.typing.selectAll()
         self.typing.typed.connect(lambda words: self.typed.emit(title.id, field_id, words))
         self.typing.left.connect(self.finish_typing)
@@ -93,11 +92,14 @@ class DeskPicture(FrameView):
             return
         title = self.session.cut.title(self._typed_on[0])
         scene = self.session.scene_of(title) if title is not None else ""
-        if isinstance(scene, str):
+        if title is None or isinstance(scene, str):
             return
-        area, box = self.picture_area(), scene.rest.parts[self._typed_on[1]].box
+        area = self.picture_area()
         scale = area.width() / scene.template.frame.width
-        self.typing.place(QRectF(area.x() + box.x * scale, area.y() + box.y * scale, box.w * scale, box.h * scale), QRectF(self.rect()))
+        pose = scene.pose(self.session.frame_of(title, scene))
+        shown = shown_words(pose, self._typed_on[1], QTransform(scale, 0, 0, scale, area.x(), area.y()))
+        if shown is not None:
+            self.typing.show_as(shown, QRectF(self.rect()))
 
     def finish_typing(self) -> None:
         """Put the typing box away."""

@@ -93,6 +93,7 @@ class SettingsDialog(QDialog):
 
 def _row(*widgets: QWidget) -> QHBoxLayout:
     row = QHBoxLayout()
+    row.setSpacing(8)
     for widget in widgets:
         row.addWidget(widget, 1 if isinstance(widget, QLineEdit) and not isinstance(widget, NumberBox) else 0)
     row.addStretch(0 if isinstance(widgets[0], QLineEdit) and not isinstance(widgets[0], NumberBox) else 1)

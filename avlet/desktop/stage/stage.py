@@ -2,7 +2,7 @@
 
 import skia
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter, QShowEvent
+from PyQt6.QtGui import QMouseEvent, QPainter, QShowEvent, QTransform
 from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.sessions.template_session import Session
@@ -13,7 +13,7 @@ from avlet.desktop.stage.guides import Rulers
 from avlet.desktop.stage.handles import Handle, draw_handles, handle_at, handles_of
 from avlet.desktop.stage.marks import draw_caught, draw_distance, draw_marks
 from avlet.desktop.stage.motion_path import draw_path, is_on_a_path, path_handles
-from avlet.desktop.stage.typing_box import TypingBox
+from avlet.desktop.stage.typing_box import TypingBox, shown_words, when_at_rest
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.theme import qcolor
 from avlet.document.alignment import leaders, shifted
@@ -148,7 +148,7 @@ class Stage(FrameView):
             draw_path(painter, scene, selected, self.to_view)
             self.handles = path_handles(scene, selected)
             draw_handles(painter, self.handles, self.to_view)
-        if selected is None or selected not in scene.rest.parts or self.playing or not self.drafting_on:
+        if selected is None or selected not in scene.rest.parts or self.playing or not self.drafting_on or self.typing is not None:
             self.drafting.labels, self.drafting.grips = [], []
             return
         painter.setClipRect(self.rect())
@@ -409,9 +409,11 @@ class Stage(FrameView):
             return
         self.finish_typing()
         self.session.select(part_id)
-        rest = self.session.scene().rest.parts[part_id]
+        scene = self.session.scene()
+        self.session.go_to(when_at_rest(scene, part_id, min(self.session.frame, scene.length - 1)))
+        rest = scene.rest.parts[part_id]
         assert isinstance(rest.part, TextPart)
-        box = TypingBox(rest.part, self.scale, self)
+        box = TypingBox(part_id, rest.part.text, self)
         box.typed.connect(lambda words: self.session.write({f"{part_id}/text": words}, ("type", id(box))))
         box.left.connect(self.finish_typing)
         box.accent_wanted.connect(lambda number: self._need_accent(part_id, number))
@@ -430,9 +432,10 @@ class Stage(FrameView):
 
     def _place_typing(self) -> None:
         if self.typing is not None:
-            rest = self.session.scene().rest.parts.get(self.typing.part_id)
-            if rest is not None:
-                self.typing.place(self.box_in_view(rest.box), QRectF(self.rect()))
+            area, scale = self.picture_area(), self.scale
+            shown = shown_words(self._pose, self.typing.part_id, QTransform(scale, 0, 0, scale, area.x(), area.y()))
+            if shown is not None:
+                self.typing.show_as(shown, QRectF(self.rect()))
 
     def finish_typing(self) -> None:
         """Leave the typing box; what was typed stands."""

@@ -247,7 +247,8 @@ class MovePanel(KeptPanel):
         quick = setting is not None and fastest > setting.cap_height / 3
         spans = self.session.scene().spans
         plan = self._plan(at)
-        over = plan is not None and plan.times.end > (spans.designed_in if at.where == "way_in" else spans.designed_out) + 1e-6
+        span = spans.designed_in if at.where == "way_in" else spans.designed_out
+        over = plan is not None and not plan.times.from_end and plan.times.end > span + 1e-6
         words = []
         if quick and setting is not None:
             height = f"a third of the letters’ height ({setting.cap_height:.0f} px)"
