@@ -32,7 +32,7 @@ from avlet.document.parts import Matte, Room
 from avlet.document.starts import blank
 from avlet.document.template import Frame
 from avlet.media.timeline import read_cut
-from avlet.motion.timecode import timecode
+from avlet.numbers.timecode import timecode
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import open_template
 from avlet.storage.recovery import lost_work

@@ -12,7 +12,7 @@ from scipy.optimize import brentq
 from avlet.document.eases import READY_EASES, CubicBezier, backwards
 from avlet.easing import ease_progress
 from avlet.motion.spans import spans_at
-from avlet.motion.timecode import rate_words, read_rate, timecode
+from avlet.numbers.timecode import rate_words, read_rate, timecode
 
 # The keywords' curves: https://www.w3.org/TR/css-easing-1/#cubic-bezier-easing-functions
 KEYWORDS = {

@@ -13,7 +13,7 @@ from avlet.document.fields import Field
 from avlet.document.house import PALETTE
 from avlet.document.metadata import KEYED_KINDS, type_at
 from avlet.document.moves import OwnWayOut
-from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart, TextPart
+from avlet.document.parts import FRAME_AREAS, AnyPart, CounterPart, EchoPart, GroupPart, TextPart, TypesetPart
 from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_checks import wire_faults
@@ -50,6 +50,8 @@ def faults(template: Template) -> Iterator[str]:
         yield from _relation_faults(f"parts[{index}]", part, known)
         yield from _group_faults(f"parts[{index}]", part, template)
         yield from _time_faults(f"parts[{index}]", part, known)
+        yield from (f"parts[{index}].{fault}" for fault in part.own_faults(template.frame.fps))
+        yield from _count_faults(f"parts[{index}]", part, template)
     yield from _card_faults(template)
     plan_of(template)
 
@@ -182,6 +184,35 @@ def _time_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
                     yield f"{place}: a key of {kind.label} of {part.name} {error}."
 
 
+def _count_faults(at: str, part: AnyPart, template: Template) -> Iterator[str]:
+    """Counts that wait for nothing, and properties that run with what does not count, or with values that do not fit."""
+    if isinstance(part, CounterPart) and (tie := part.count.tie) is not None and (tie.on == part.id or template.part(tie.on) is None):
+        yield f"{at}.count.tie: the count of {part.name} waits for {'itself' if tie.on == part.id else f'“{tie.on}”, which is not there'}."
+    seen: set[str] = set()
+    for number, run in enumerate(part.runs):
+        place = f"{at}.runs[{number}]"
+        if run.path in seen:
+            yield f"{place}: “{run.path}” of {part.name} runs with two counters."
+        seen.add(run.path)
+        if not isinstance(template.part(run.counter), CounterPart):
+            yield f"{place}.counter: “{run.path}” of {part.name} runs with “{run.counter}”, which is no counter of the template."
+        try:
+            kind = type_at(part, run.path)
+        except LookupError:
+            yield f"{place}.path: {part.name} has no property “{run.path}”."
+            continue
+        if not kind.keyed or kind.kind not in KEYED_KINDS:
+            yield f"{place}.path: {kind.label} of {part.name} cannot change over time."
+            continue
+        if any(keyed.path == run.path and keyed.how == "instead" for keyed in part.keys):
+            yield f"{place}.path: {kind.label} of {part.name} has keys that stand instead of it. Let them be added to it, or take them off."
+        for value in (run.first, run.last):
+            try:
+                kind.check(value)
+            except ValueError as error:
+                yield f"{place}: {kind.label} of {part.name} {error}."
+
+
 def _card_faults(template: Template) -> Iterator[str]:
     fields = {f.id: f for f in template.card.fields}
     for twice in (i for i, n in Counter(f.id for f in template.card.entries).items() if n > 1):
@@ -230,5 +261,5 @@ def _house_faults(template: Template) -> Iterator[str]:
         for twice in (i for i, n in Counter(ids).items() if n > 1):
             yield f"palette: two {words} have the id “{twice}”. Give one of them another."
     for index, part in enumerate(template.parts):
-        if isinstance(part, TextPart) and part.text_style and template.text_style(part.text_style) is None:
+        if isinstance(part, TypesetPart) and part.text_style and template.text_style(part.text_style) is None:
             yield f"parts[{index}].text_style: {part.name} has the text style “{part.text_style}”, which is not in the template."

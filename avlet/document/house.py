@@ -5,7 +5,7 @@ import msgspec
 from avlet.document.fields import FieldId, Label
 from avlet.document.metadata import Value, property_types
 from avlet.document.paints import Stops
-from avlet.document.parts import Cased, Colour, Family, Leading, Size, Style, TextPart, Tracking
+from avlet.document.parts import Cased, Colour, Family, Leading, Size, Style, Tracking, TypesetPart
 
 PALETTE = "palette"
 """Stands before the slash of a house colour or gradient in a wire; no part may have it as its id."""
@@ -47,11 +47,11 @@ STYLED = tuple(property_types(TextStyle))
 """The properties of a text that its style decides."""
 
 
-def styled(part: TextPart, style: TextStyle) -> TextPart:
+def styled(part: TypesetPart, style: TextStyle) -> TypesetPart:
     """A text with the face and setting of a style."""
     return msgspec.structs.replace(part, **{name: getattr(style, name) for name in STYLED})
 
 
-def style_of(part: TextPart, style_id: str, name: str) -> TextStyle:
+def style_of(part: TypesetPart, style_id: str, name: str) -> TextStyle:
     """A style made from how a text is set."""
     return TextStyle(id=style_id, name=name, **{key: getattr(part, key) for key in STYLED})

@@ -36,3 +36,15 @@ class Keyed(Value, frozen=True):
     path: Annotated[str, msgspec.Meta(max_length=200)]
     keys: Annotated[tuple[Key, ...], msgspec.Meta(min_length=1, max_length=2_000)]
     how: How = "instead"
+
+
+class RunsWith(Value, frozen=True):
+    """One property of a part that runs along with a counter: from ``first`` where that begins to ``last`` where it lands.
+
+    It takes the place of the property's own value, so that keys that are added to it or multiply it still do.
+    """
+
+    path: Annotated[str, msgspec.Meta(max_length=200)]
+    counter: Annotated[str, msgspec.Meta(max_length=64)]
+    first: float | str = 0.0
+    last: float | str = 100.0

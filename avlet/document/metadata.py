@@ -12,11 +12,14 @@ from typing import Any, Literal, TypeVar, get_args, get_origin
 
 import msgspec
 
-ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice", "font", "gradient", "picture", "form"]
-"""What sort of value a property takes. ``whole`` is a number without fractions; a ``font`` is a family, which brings a style."""
+from avlet.numbers.exact import exact, plain
+
+ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice", "font", "gradient", "picture", "form", "decimal"]
+"""What sort of value a property takes. ``whole`` is a number without fractions; a ``font`` is a family, which brings a style; a
+``decimal`` is an exact number, kept as text."""
 
 _KINDS: dict[type, ValueKind] = {bool: "switch", float: "number", int: "whole", str: "text"}
-_NUMBERS = ("number", "whole", "length")
+_NUMBERS = ("number", "whole", "length", "decimal")
 KEYED_KINDS = ("number", "whole", "colour")
 """Kinds of value that can change over time, where a property may at all."""
 COLOUR_PATTERN = r"^#[0-9A-Fa-f]{6}([0-9A-Fa-f]{2})?$"
@@ -142,6 +145,10 @@ class PropertyType:
             raise ValueError(f"takes {self._wanted()}, not “{brief(value)}”") from None
 
     def _check_number(self, value: object) -> object:
+        if self.kind == "decimal":
+            if isinstance(value, bool):
+                raise ValueError(f"takes a number, not “{brief(value)}”")
+            return plain(exact(value))
         if not is_number(value):
             raise ValueError(f"takes a number, not “{brief(value)}”")
         assert isinstance(value, int | float)

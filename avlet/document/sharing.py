@@ -10,7 +10,7 @@ from avlet.document.checking import check
 from avlet.document.edits import need_part, put_part
 from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient, style_of
 from avlet.document.naming import free_id
-from avlet.document.parts import TextPart
+from avlet.document.parts import TypesetPart
 from avlet.document.targets import house_entries, value_of, with_value
 from avlet.document.template import Template
 from avlet.document.wires import Straight
@@ -66,7 +66,7 @@ def use_house(template: Template, target: str, entry_id: str) -> Template:
 def share_style(template: Template, part_id: str, name: str) -> tuple[Template, str]:
     """A text style made from a text, which takes it. Returns its id too."""
     part = need_part(template, part_id)
-    if not isinstance(part, TextPart):
+    if not isinstance(part, TypesetPart):
         raise DocumentError(f"{part.name} is no text.")
     style = style_of(part, free_id(name, {s.id for s in template.text_styles}), name)
     template = replace(template, text_styles=(*template.text_styles, style))
@@ -76,7 +76,7 @@ def share_style(template: Template, part_id: str, name: str) -> tuple[Template, 
 def use_style(template: Template, part_id: str, style_id: str) -> Template:
     """Let a text take a text style, or with an empty id keep for its own what the style gave it."""
     part = need_part(template, part_id)
-    if not isinstance(part, TextPart):
+    if not isinstance(part, TypesetPart):
         raise DocumentError(f"{part.name} is no text.")
     present = template.text_style(part.text_style)
     own = {key: getattr(present, key) for key in STYLED} if present is not None and not style_id else {}
@@ -86,6 +86,6 @@ def use_style(template: Template, part_id: str, style_id: str) -> Template:
 def remove_style(template: Template, style_id: str) -> Template:
     """Take a text style away; the texts keep its face and setting for their own."""
     for part in template.parts:
-        if isinstance(part, TextPart) and part.text_style == style_id:
+        if isinstance(part, TypesetPart) and part.text_style == style_id:
             template = use_style(template, part.id, "")
     return replace(template, text_styles=tuple(s for s in template.text_styles if s.id != style_id))

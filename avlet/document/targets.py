@@ -7,7 +7,7 @@ import msgspec
 from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient
 from avlet.document.metadata import PropertyType, get_at, owner_at, pieces, property_types, put_at, type_at
 from avlet.document.paints import Linear, Solid
-from avlet.document.parts import AnyPart, TextPart
+from avlet.document.parts import AnyPart, TypesetPart
 from avlet.document.template import TEMPLATE, Template
 
 replace = msgspec.structs.replace
@@ -63,7 +63,7 @@ def value_of(template: Template, target: str) -> Any:
     if isinstance(found, HouseColour | HouseGradient):
         return found.colour if isinstance(found, HouseColour) else found.stops
     type_at(found, path)
-    style = template.text_style(found.text_style) if isinstance(found, TextPart) and path in STYLED else None
+    style = template.text_style(found.text_style) if isinstance(found, TypesetPart) and path in STYLED else None
     return get_at(found if style is None else style, path)
 
 
@@ -80,7 +80,7 @@ def with_value(template: Template, target: str, value: Any) -> Template:
     if owner == TEMPLATE:
         return put_at(template, path, value)
     part = template.part(owner)
-    if isinstance(part, TextPart) and part.text_style and path in STYLED:
+    if isinstance(part, TypesetPart) and part.text_style and path in STYLED:
         styles = tuple(replace(s, **{path: value}) if s.id == part.text_style else s for s in template.text_styles)
         return replace(template, text_styles=styles)
     parts = tuple(put_at(p, path, value) if p.id == owner else p for p in template.parts)

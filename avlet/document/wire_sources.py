@@ -7,8 +7,9 @@ from avlet.document.targets import type_of, words_for
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wires import LENGTH, MEASURES, REST, measure_of
 
-NUMBERS = ("number", "whole", "length")
+NUMBERS = ("number", "whole", "length", "decimal")
 COUNTED = ("lines", "words", "letters")
+UNITLESS = (*COUNTED, "final")
 
 
 def source_kind(template: Template, source: str) -> tuple[str, str]:
@@ -22,7 +23,7 @@ def source_kind(template: Template, source: str) -> tuple[str, str]:
     if measured is not None:
         if template.part(measured[0]) is None:
             raise LookupError(source)
-        return "number", "" if measured[1] in COUNTED else "px"
+        return "number", "" if measured[1] in UNITLESS else "px"
     if source == LENGTH:
         return "whole", "frames"
     kind = type_of(template, source)
@@ -36,11 +37,14 @@ def source_words(template: Template, source: str) -> str:
         return field.label if field else source
     measured = measure_of(source)
     if measured is not None:
-        what = f"number of {measured[1]}" if measured[1] in COUNTED else f"rest {measured[1]}"
+        what = f"number of {measured[1]}" if measured[1] in COUNTED else _OF_COUNTERS.get(measured[1], f"rest {measured[1]}")
         return f"{template.name_of(measured[0])}: {what}"
     if source == LENGTH:
         return "Length of the title"
     return words_for(template, source)
+
+
+_OF_COUNTERS = {"slots": "width of its slots", "final": "final number"}
 
 
 def underscored(name: str) -> str:

@@ -11,8 +11,9 @@ import msgspec
 from avlet.document.eases import Ease
 from avlet.document.metadata import Value
 
-Measure = Literal["width", "height", "left", "top", "right", "bottom", "lines", "words", "letters"]
-"""What can be read off a part at rest: its box in px of the frame, and how many lines, words and letters it has."""
+Measure = Literal["width", "height", "left", "top", "right", "bottom", "lines", "words", "letters", "slots", "final"]
+"""What can be read off a part at rest: its box in px of the frame, how many lines, words and letters it has; of a counter the width
+of its slots in px, and its final number."""
 MEASURES: tuple[Measure, ...] = get_args(Measure)
 REST = "rest."
 LENGTH = "template/length"

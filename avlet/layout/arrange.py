@@ -15,6 +15,7 @@ from avlet.document.parts import (
     FRAME_AREAS,
     TITLE_SAFE,
     AnyPart,
+    CounterPart,
     EchoPart,
     Edge,
     GroupPart,
@@ -25,6 +26,7 @@ from avlet.document.parts import (
     ShapePart,
     TextBox,
     TextPart,
+    TypesetPart,
 )
 from avlet.document.pictures import read_picture
 from avlet.document.template import Frame
@@ -34,6 +36,7 @@ from avlet.layout.bind import Bound, with_measures
 from avlet.layout.copies import Copies, filling_copies, own_copies
 from avlet.layout.graph import order
 from avlet.layout.own_sizes import OWN_SIZES
+from avlet.text.figures import Figures, figures_of
 from avlet.text.fonts import Face, FontBook
 from avlet.text.setting import Setting, faces_used, set_text
 
@@ -48,7 +51,7 @@ class RestPart:
 
     ``present`` is False when it is hidden, or vanishes because what it is there for is empty; ``by_itself`` says the same
     without regard to the groups that it is in. ``standing_in`` is what an echo with words of its own shows: its original with
-    those, where that rests.
+    those, where that rests. ``figures`` are the numbers of a counter; its setting is the last of them.
     """
 
     part: AnyPart
@@ -59,6 +62,7 @@ class RestPart:
     by_itself: bool = True
     notes: tuple[str, ...] = ()
     standing_in: "RestPart | None" = None
+    figures: Figures | None = None
 
     @functools.cached_property
     def reach(self) -> float:
@@ -112,6 +116,9 @@ class Rest:
             unit = {"lines": "line", "words": "word", "letters": "character"}[what]
             counted = part.words or part.copies
             return float(counted.counts[unit]) if counted else 0.0  # type: ignore[index]
+        if what in ("slots", "final"):
+            figures = part.figures
+            return 0.0 if figures is None else figures.slots.width if what == "slots" else float(figures.count.end)
         box = part.box
         return {"width": box.w, "height": box.h, "left": box.x, "top": box.y, "right": box.right, "bottom": box.bottom}[what]
 
@@ -120,7 +127,7 @@ def faces_of(rest: Rest, book: FontBook) -> list[Face]:
     """The faces of all texts of a layout, as their files have them: those that they name, and those that stood in for some letters."""
     texts = (((part.standing_in or part).part, part.words) for part in rest.parts.values())
     return list(
-        dict.fromkeys(f for part, setting in texts if isinstance(part, TextPart) and setting for f in faces_used(part, setting, book))
+        dict.fromkeys(f for part, setting in texts if isinstance(part, TypesetPart) and setting for f in faces_used(part, setting, book))
     )
 
 
@@ -157,6 +164,8 @@ def _arranged(bound: Bound, book: FontBook, before: Mapping[str, RestPart]) -> R
     parts = {part.id: part for part in bound.parts}
     said = spoken(parts)
     settings = {i: _set_again(before.get(i), text, book) for i, text in said.items()}
+    counted = {p.id: figures_of(p, bound.template.frame.fps, book) for p in bound.parts if isinstance(p, CounterPart)}
+    settings |= {i: figures.rest for i, figures in counted.items()}
     copies = {p.id: own_copies(p) for p in bound.parts if isinstance(p, PatternPart) and p.fit is None}
     layout = _Layout(parts, settings, copies, bound.template.frame)
     for node in order(parts, bound.hangs_on):
@@ -170,9 +179,9 @@ def _arranged(bound: Bound, book: FontBook, before: Mapping[str, RestPart]) -> R
         if isinstance(part, PatternPart) and part.fit is not None:
             copies[part.id] = filling_copies(part, box.w, box.h)
         many = copies.get(part.id)
-        notes = _notes(part, said.get(part.id), setting, many)
-        if isinstance(part, TextPart) or setting is None:
-            rest[part.id] = RestPart(part, box, setting, many, *layout.presence(part.id), notes)
+        notes = _notes(part, part if isinstance(part, CounterPart) else said.get(part.id), setting, many)
+        if isinstance(part, TypesetPart) or setting is None:
+            rest[part.id] = RestPart(part, box, setting, many, *layout.presence(part.id), notes, None, counted.get(part.id))
         else:
             rest[part.id] = _echoing(part, said[part.id], setting, layout, notes)
     return Rest(bound, MappingProxyType(rest))
@@ -359,7 +368,7 @@ def lacking_words(name: str, lacking: Sequence[str]) -> str:
     return f"No font here has glyphs for {' '.join(lacking[:8])} in {name}."
 
 
-def _notes(part: AnyPart, text: TextPart | None, setting: Setting | None, copies: Copies | None) -> tuple[str, ...]:
+def _notes(part: AnyPart, text: TypesetPart | None, setting: Setting | None, copies: Copies | None) -> tuple[str, ...]:
     notes: list[str] = []
     if copies is not None and copies.remark:
         notes.append(f"{part.name} {copies.remark}.")

@@ -3,7 +3,18 @@
 from collections.abc import Callable, Mapping
 from typing import Any, Protocol
 
-from avlet.document.parts import AnyPart, EchoPart, GroupPart, PatternPart, PicturePart, RulePart, ShapePart, TextPart
+from avlet.document.parts import (
+    AnyPart,
+    CounterPart,
+    EchoPart,
+    GroupPart,
+    PatternPart,
+    PicturePart,
+    RulePart,
+    ShapePart,
+    TextPart,
+    TypesetPart,
+)
 from avlet.geometry import Axis
 from avlet.layout.copies import Copies
 from avlet.text.setting import Setting
@@ -20,7 +31,7 @@ class Known(Protocol):
         """Low and high edge of a group."""
 
 
-def _of_words(layout: Known, part: TextPart, axis: Axis) -> float:
+def _of_words(layout: Known, part: TypesetPart, axis: Axis) -> float:
     return layout.settings[part.id].line_box[axis + 2]
 
 
@@ -48,7 +59,7 @@ def _of_the_original(layout: Known, part: EchoPart, axis: Axis) -> float:
 
 
 OWN_SIZES: dict[type[AnyPart], Callable[[Any, Any, Axis], float]] = {
-    TextPart: _of_words, ShapePart: _of_numbers, RulePart: _of_numbers, PicturePart: _of_numbers, PatternPart: _of_copies,
-    GroupPart: _of_members, EchoPart: _of_the_original,
+    TextPart: _of_words, CounterPart: _of_words, ShapePart: _of_numbers, RulePart: _of_numbers, PicturePart: _of_numbers,
+    PatternPart: _of_copies, GroupPart: _of_members, EchoPart: _of_the_original,
 }  # fmt: skip
 """By kind of part: its size in px along an axis."""

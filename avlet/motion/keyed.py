@@ -2,14 +2,15 @@
 
 import dataclasses
 import functools
+from collections.abc import Callable, Mapping
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from avlet.document.colours import mixed_by_cover
-from avlet.document.keys import Key, Keyed
-from avlet.document.metadata import get_at, put_at, type_at
+from avlet.document.keys import Key, Keyed, RunsWith
+from avlet.document.metadata import PropertyType, get_at, put_at, type_at
 from avlet.document.parts import EDGE_SHARES, AnyPart
 from avlet.geometry import AXES, Box
 from avlet.layout.arrange import RestPart
@@ -84,30 +85,49 @@ def _in_order(keyed: Keyed, spans: Spans, later: float) -> tuple[NDArray[np.floa
     return np.maximum.accumulate([key_time(key, spans, later) for key in keys]), tuple(keys)
 
 
+def run_value(run: RunsWith, share: float, kind: PropertyType) -> float | str:
+    """What a property that runs with a counter is at a share of the count; held within the property's limits."""
+    if isinstance(run.first, str) or isinstance(run.last, str):
+        return mixed_by_cover(str(run.first), str(run.last), min(1.0, max(0.0, share)))
+    value = run.first + (run.last - run.first) * share
+    value = value if kind.low is None else max(kind.low, value)
+    return value if kind.high is None else min(kind.high, value)
+
+
 class KeyedPart:
-    """A part with keyed properties; equal values give the same :class:`RestPart`, so that equal frames are known as such."""
+    """A part with properties that are keyed, or run with a counter; equal values give the same :class:`RestPart`, so that equal
+    frames are known as such.
+    """
 
     def __init__(self, rest: RestPart) -> None:
         self.rest = rest
-        self._made: dict[tuple[float | str, ...], tuple[RestPart, tuple[float, float]]] = {}
+        self._made: dict[object, tuple[RestPart, tuple[float, float]]] = {}
 
-    def at(self, spans: Spans, frame: float, later: float = 0.0) -> tuple[RestPart, tuple[float, float]]:
-        """The part as its keys make it in a frame, and how far it has moved along both axes."""
-        part = self.rest.part
-        values = tuple(_combined(part, keyed, value_at(keyed, spans, frame, later)) for keyed in part.keys)
-        if values not in self._made:
+    def at(
+        self, spans: Spans, frame: float, later: float = 0.0, share_of: Callable[[str], float] = lambda _: 1.0
+    ) -> tuple[RestPart, tuple[float, float]]:
+        """The part as its keys and its counters make it in a frame, and how far it has moved along both axes.
+
+        ``share_of`` tells how far a counter is.
+        """
+        own, runs = self.rest.part, self.rest.part.runs
+        values: dict[str, float | str] = {run.path: run_value(run, share_of(run.counter), type_at(own, run.path)) for run in runs}
+        part = functools.reduce(lambda made, run: put_at(made, run.path, values[run.path]), runs, own)
+        values |= {keyed.path: _combined(part, keyed, value_at(keyed, spans, frame, later)) for keyed in own.keys}
+        key = tuple(values.items())
+        if key not in self._made:
             if len(self._made) > 4096:
                 self._made.clear()
-            self._made[values] = self._make(part, values)
-        return self._made[values]
+            self._made[key] = self._make(own, values)
+        return self._made[key]
 
-    def _make(self, part: AnyPart, values: tuple[float | str, ...]) -> tuple[RestPart, tuple[float, float]]:
+    def _make(self, part: AnyPart, values: Mapping[str, float | str]) -> tuple[RestPart, tuple[float, float]]:
         shift, changed = [0.0, 0.0], part
-        for keyed, value in zip(part.keys, values, strict=True):
-            if type_at(part, keyed.path).role == "gap":
-                shift[_AXES[keyed.path.partition(".")[0]]] += float(value) - float(get_at(part, keyed.path))
+        for path, value in values.items():
+            if type_at(part, path).role == "gap":
+                shift[_AXES[path.partition(".")[0]]] += float(value) - float(get_at(part, path))
             else:
-                changed = put_at(changed, keyed.path, value)
+                changed = put_at(changed, path, value)
         box = _resized(self.rest, changed)
         return dataclasses.replace(self.rest, part=changed, box=box), (shift[0], shift[1])
 

@@ -8,7 +8,7 @@ import numpy as np
 from avlet.arrays import Floats, Ints
 from avlet.document.moves import Move, Unit
 from avlet.document.paints import SOFT_REACH
-from avlet.document.parts import FRAME, Matte, TextPart
+from avlet.document.parts import FRAME, Matte, TextPart, TypesetPart
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 from avlet.motion.posed import OUTWARD, unit_edges
@@ -103,7 +103,7 @@ def _coarser(rest: RestPart, fine: Unit, coarse: Unit) -> Ints:
 def _track(rest: RestPart, fine: Unit, move: Move) -> Floats:
     """How far the displaced look's tracking takes each unit along its line, from the edge that the words are aligned by."""
     setting, part = rest.setting, rest.part
-    assert setting is not None and isinstance(part, TextPart)
+    assert setting is not None and isinstance(part, TypesetPart)
     lines = _coarser(rest, fine, "line")
     middles = np.nan_to_num(unit_edges(rest, fine))[:, [0, 2]].mean(axis=1)
     place, most = np.zeros(len(lines)), np.zeros(len(lines))
@@ -111,7 +111,8 @@ def _track(rest: RestPart, fine: Unit, move: Move) -> Floats:
         own = np.flatnonzero(lines == line)
         place[own[np.argsort(middles[own], kind="stable")]] = np.arange(len(own))
         most[own] = len(own) - 1
-    rtl = part.direction == "right to left" or (part.direction == "by itself" and reads_right_to_left(part.text))
+    words = part.text if isinstance(part, TextPart) else ""
+    rtl = part.direction == "right to left" or (part.direction == "by itself" and reads_right_to_left(words))
     held = {"middle": 0.5, "end": 0.0 if rtl else 1.0}.get(part.align, 1.0 if rtl else 0.0)
     track: Floats = (place - most * held) * setting.size * move.tracking / 1000
     return track

@@ -15,6 +15,7 @@ from avlet.document.parts import AnyPart, EchoPart, GroupPart, PatternPart, memb
 from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.copies import drift_shift
 from avlet.motion.clearing import clear, is_sure, with_own_shifts
+from avlet.motion.counting import CountedPart, count_times
 from avlet.motion.keyed import KeyedPart
 from avlet.motion.looks import Look, sway_share
 from avlet.motion.plans import PartPlan, Plan, hinges, plan_part, stance
@@ -97,7 +98,10 @@ class Choreography:
         self._all = tuple(rest.parts)
         self._grouped = members_by_group({i: one.part.group for i, one in rest.parts.items()})
         self._resting = {i: _at_rest(part, self._plans[i]) for i, part in rest.parts.items()}
-        self._keyed = {i: KeyedPart(part) for i, part in rest.parts.items() if part.part.keys}
+        self._keyed = {i: KeyedPart(part) for i, part in rest.parts.items() if part.part.keys or part.part.runs}
+        self.count_times = count_times(rest, self.timings, self.spans)
+        self.counted = {i: CountedPart(rest.parts[i], times, self.spans.pace) for i, times in self.count_times.items()}
+        self._dressed: dict[tuple[int, int], RestPart] = {}
         listed = [part.part for part in rest.parts.values()]
         self._members = {p.id: set(members_of(listed, p.id, deep=True)) for p in listed if isinstance(p, GroupPart)}
         self._groups = sorted(self._members, key=lambda i: len(self._members[i]))
@@ -118,7 +122,7 @@ class Choreography:
 
     def _standing_in(self, one: RestPart) -> _Actor:
         plan = plan_part(one, self.rest, timing_like(one, self.timings[one.part.id]))
-        return _Actor(one, plan, _at_rest(one, plan), KeyedPart(one) if one.part.keys else None)
+        return _Actor(one, plan, _at_rest(one, plan), KeyedPart(one) if one.part.keys or one.part.runs else None)
 
     @functools.cached_property
     def turns(self) -> bool:
@@ -241,11 +245,17 @@ class Choreography:
         shares = [(p, share) for p, share in self._shares(rest.part, plan, moment) if share.any()]
         sways = [(sway, share) for sway in rest.part.sways if (share := self._sway(sway, moment))]
         drift = self._drift(rest, moment)
+        if part_id in self.counted and stand_in is None:
+            began = self.spans.since_begin(moment.frame) - moment.late
+            rest = self.counted[part_id].at(self._count_time(moment), began)
         if not shares and not sways and drift is None and keyed is None:
+            if rest is not resting.rest:
+                return dataclasses.replace(resting, rest=rest, shown=shown)
             return resting if shown == resting.shown else dataclasses.replace(resting, shown=shown)
         look, stands = Look(plan), resting.matrix
         if keyed is not None:
-            keyed_rest, shift = keyed.at(self.spans, moment.time, moment.late)
+            keyed_rest, shift = keyed.at(self.spans, moment.time, moment.late, lambda i: self.share_of(i, moment))
+            keyed_rest = self._counting(keyed_rest, rest)
             if keyed_rest.box != rest.box and plan.plans:
                 look.hinge = hinges(keyed_rest, plan.unit, plan.plans[0].move)
             rest, stands = keyed_rest, stance(keyed_rest, len(plan.hinge))
@@ -264,6 +274,41 @@ class Choreography:
             rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix, drift,
             look.blur, look.tint, look.opened, look.wipe,
         )  # fmt: skip
+
+    @functools.cached_property
+    def wheels(self) -> frozenset[str]:
+        """The counters whose wheels are blurred also where nothing else is, and the groups that they are in."""
+        own = [i for i, one in self.counted.items() if one.part.blurred and one.part.change.startswith("rolling")]
+        return frozenset([*own, *(group for i in own for group in self._groups_of(i))])
+
+    def rolled(self, part_id: str, frame: int, begin: float, end: float) -> float:
+        """How far the wheels of a counter, or of those in a group, turn between two offsets from a frame, in px."""
+        moments = tuple(self.spans.since_begin(frame + offset) for offset in (0.0, begin, end))
+        found = [part_id, *self._members.get(part_id, ())]
+        part = self.rest.parts[part_id].part
+        if isinstance(part, EchoPart):
+            found.append(part.of)
+        return max((self.counted[i].rolls(*moments) for i in found if i in self.counted), default=0.0)
+
+    def _count_time(self, moment: "_Moment") -> float:
+        """The time that counts, in designed frames since the first one: also where the way in does not play."""
+        return self.spans.since_begin(moment.time) - moment.late
+
+    def share_of(self, counter_id: str, moment: "_Moment") -> float:
+        """How far a counter is: 0 before it begins, 1 once it has landed."""
+        counted = self.counted.get(counter_id)
+        return 1.0 if counted is None else counted.moment(self._count_time(moment)).share
+
+    def _counting(self, keyed: RestPart, counted: RestPart) -> RestPart:
+        """A part as its keys make it, with the number that it shows just now."""
+        if keyed.setting is counted.setting:
+            return keyed
+        key = id(keyed), id(counted)
+        if key not in self._dressed:
+            if len(self._dressed) > 4096:
+                self._dressed.clear()
+            self._dressed[key] = dataclasses.replace(keyed, setting=counted.setting)
+        return self._dressed[key]
 
     def _actor(self, part_id: str) -> _Actor:
         return _Actor(self.rest.parts[part_id], self._plans[part_id], self._resting[part_id], self._keyed.get(part_id))

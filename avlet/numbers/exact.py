@@ -1,5 +1,6 @@
 """Exact counting: decimals from a start to an end in whole steps. No float reaches what is shown."""
 
+import functools
 import math
 from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Context, Decimal, DecimalException
@@ -53,20 +54,18 @@ class Count:
     end: Decimal
     step: Decimal
 
-    @property
+    @functools.cached_property
     def distance(self) -> Decimal:
         """From the start to the end, without a sign."""
         return abs(_EXACT.subtract(self.end, self.start))
 
-    @property
+    @functools.cached_property
     def steps(self) -> int:
         """How many steps it takes; the last may be a shorter one."""
         return math.ceil(Fraction(self.distance) / Fraction(self.step))
 
     def after(self, steps: int) -> Decimal:
         """The number after so many steps; the end after the last, and beyond it by whole steps after that."""
-        if steps <= 0 and self.steps == 0:
-            return self.end
         direction = 1 if self.end >= self.start else -1
         if steps == self.steps:
             return self.end
@@ -83,9 +82,3 @@ class Count:
         if exactly < 1:
             return at
         return self.steps + (exactly - 1) * Fraction(self.distance) / Fraction(self.step)
-
-    def shown(self, share: float | Fraction, landed: bool) -> Decimal:
-        """What is shown at a share of the way. Not before it has ``landed`` is the end shown by a count that does not pass it."""
-        if landed:
-            return self.end
-        return self.after(min(math.floor(self.place(share)), max(0, self.steps - 1)))

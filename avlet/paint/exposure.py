@@ -14,6 +14,7 @@ from avlet.motion.pose import Choreography
 from avlet.motion.posed import Pose, PosedPart
 from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
 
+WHEELS = MotionBlur(shutter=180.0)
 MOST_SAMPLES = 72
 """Moments that are looked at in one frame at most: each then adds under 4 of 255 levels, so that no copy is seen by itself."""
 STILL = 0.2
@@ -26,6 +27,11 @@ def moments(blur: MotionBlur, count: int) -> list[float]:
     """``count`` moments spread evenly over the exposure, in frames from the frame's own."""
     begin, lasts = blur.phase / 360, blur.shutter / 360
     return [begin + lasts * (n + 0.5) / count for n in range(count)]
+
+
+def shown_by(blur: MotionBlur) -> MotionBlur:
+    """The exposure of what is blurred: the template's, or where that has none the usual one, for wheels that are blurred all the same."""
+    return blur if blur.shutter > 0 else WHEELS
 
 
 def samples_for(travel: float) -> int:
@@ -41,16 +47,18 @@ def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str
     """
     template = choreography.rest.bound.template
     first_frame, last_frame = frame <= 0 and template.plays_in, frame >= choreography.spans.length - 1 and template.plays_out
-    if blur.shutter <= 0 or first_frame or last_frame:
+    only = None if blur.shutter > 0 else choreography.wheels
+    if (only is not None and not only) or first_frame or last_frame:
         return {}
+    blur = shown_by(blur)
     begin, lasts = blur.phase / 360, blur.shutter / 360
     poses = [choreography.pose_within(frame, begin + lasts * at) for at in (_LOOKS if choreography.turns else (0.0, 1.0))]
     drifted = lasts / float(choreography.rest.frame.fps)
     found = {}
     for part_id in poses[0].members.get(None, ()):
-        if choreography.rest.parts[part_id].part.motion_blur:
+        if choreography.rest.parts[part_id].part.motion_blur and (only is None or part_id in only):
             far = sum(_travel(one, other, part_id, set()) for one, other in itertools.pairwise(poses))
-            far = max(far, _drifting(poses[0], part_id, drifted))
+            far = max(far, _drifting(poses[0], part_id, drifted), choreography.rolled(part_id, frame, begin, begin + lasts))
             if far > STILL:
                 found[part_id] = far
     return found
@@ -106,7 +114,7 @@ def paint_exposed(choreography: Choreography, frame: int, canvas: skia.Canvas, b
         for part_id in pose.members.get(None, ()):
             paint_one(canvas, pose, part_id)
         return
-    scale = canvas.getTotalMatrix().mapRadius(1.0)
+    scale, blur = canvas.getTotalMatrix().mapRadius(1.0), shown_by(blur)
     for part_id in pose.members.get(None, ()):
         if part_id in ways:
             needed = choreography.needed_by(part_id)

@@ -1,6 +1,7 @@
 """Outlines: a part as Skia paths, at rest and posed."""
 
 import functools
+import math
 import weakref
 from collections.abc import Callable
 from typing import Any
@@ -16,7 +17,7 @@ from avlet.motion.posed import Pose, PosedPart
 from avlet.paint.forms import box_path, rule_path, shape_path
 from avlet.paint.pictures import picture_path
 from avlet.text.fonts import Face
-from avlet.text.setting import Setting
+from avlet.text.setting import Glyph, Setting, Turn
 
 _KEPT_GLYPHS = 8192
 
@@ -69,6 +70,10 @@ def _build_unit_paths(setting: Setting, unit: Unit, accents: Accents | None) -> 
     paths = [skia.Path() for _ in range(setting.counts[unit])]
     numbers = setting.unit_of[unit]
     wanted = (numbers >= 0) & ~np.isnan(setting.ink[:, 0])
+    for turn in setting.turning:
+        wanted[list(turn.rows)] = False
+        if turn.units and turn.how != "fading" and (accents is None or 0 in accents):
+            paths[turn.units[unit]].addPath(turned_path(turn, setting.squeeze))
     if accents is not None:
         wanted &= np.isin(setting.accent, accents)
     for index in np.flatnonzero(wanted):
@@ -81,6 +86,69 @@ def _build_unit_paths(setting: Setting, unit: Unit, accents: Accents | None) -> 
         matrix.postTranslate(float(setting.x[index]), float(setting.y[index]))
         paths[numbers[index]].addPath(outline, matrix)
     return paths
+
+
+def _glyphs_path(glyphs: tuple[Glyph, ...], squeeze: float, down: float = 0.0) -> skia.Path:
+    """Glyphs in px from the text's corner, moved down by some px."""
+    path = skia.Path()
+    for glyph in glyphs:
+        outline = _glyph(glyph.face, glyph.number)
+        if outline is not None:
+            scale = glyph.scale / glyph.face.upem
+            matrix = skia.Matrix().setScale(scale * squeeze, scale)
+            matrix.postTranslate(glyph.x, glyph.y + down)
+            path.addPath(outline, matrix)
+    return path
+
+
+def _within(path: skia.Path, top: float, bottom: float) -> skia.Path:
+    """What of a path lies between two heights."""
+    bounds = path.getBounds()
+    if path.isEmpty() or (bounds.top() >= top and bounds.bottom() <= bottom):
+        return path
+    if bounds.top() >= bottom or bounds.bottom() <= top:
+        return skia.Path()
+    window = skia.Path()
+    window.addRect(skia.Rect.MakeLTRB(bounds.left() - 1, top, bounds.right() + 1, bottom))
+    cut = skia.Op(path, window, skia.PathOp.kIntersect_PathOp)
+    return path if cut is None else skia.AsWinding(cut) or cut  # so that it can be one path with other figures
+
+
+def turned_path(turn: Turn, squeeze: float) -> skia.Path:
+    """A figure on its way to the next one: both on a wheel, or on two leaves that turn over."""
+    low, high = _glyphs_path(turn.low, squeeze), _glyphs_path(turn.high, squeeze)
+    pitch, middle = turn.bottom - turn.top, (turn.top + turn.bottom) / 2
+    made = skia.Path()
+    if turn.how != "turning over":
+        way = -1.0 if turn.how == "rolling up" else 1.0
+        for path, away in ((low, turn.share), (high, turn.share - 1.0)):
+            path.offset(0.0, way * away * pitch)
+            made.addPath(_within(path, turn.top, turn.bottom))
+    else:
+        angle = math.cos(turn.share * math.pi)
+        leaf = _within(low, turn.top, middle) if angle > 0 else _within(high, middle, turn.bottom)
+        shrink = skia.Matrix().setScale(1.0, abs(angle), 0.0, middle)
+        leaf = skia.Path(leaf)
+        leaf.transform(shrink)
+        reaches = abs(angle) * pitch / 2
+        behind = (
+            (_within(high, turn.top, middle - reaches), _within(low, middle, turn.bottom))
+            if angle > 0
+            else (_within(high, turn.top, middle), _within(low, middle + reaches, turn.bottom))
+        )
+        for path in (*behind, leaf):
+            made.addPath(path)
+    return made
+
+
+def fading_paths(setting: Setting, unit: Unit) -> dict[int, list[tuple[skia.Path, float]]]:
+    """Of figures that fade into the next ones: by unit, what is drawn how much."""
+    found: dict[int, list[tuple[skia.Path, float]]] = {}
+    for turn in setting.turning:
+        if turn.how == "fading" and turn.units:
+            low, high = _glyphs_path(turn.low, setting.squeeze), _glyphs_path(turn.high, setting.squeeze)
+            found.setdefault(turn.units[unit], []).extend([(low, 1.0 - turn.share), (high, turn.share)])
+    return found
 
 
 @functools.lru_cache(maxsize=256)

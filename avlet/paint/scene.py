@@ -9,6 +9,7 @@ from avlet.document.template import MotionBlur, Template
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, arrange
 from avlet.layout.bind import Bound, bind
+from avlet.motion.counting import count_notes
 from avlet.motion.pose import Choreography
 from avlet.motion.posed import Pose
 from avlet.motion.spans import Spans
@@ -58,7 +59,7 @@ class Scene:
 
     def paint_on(self, canvas: skia.Canvas, frame: int, blurred: bool = True) -> None:
         """Paint ``frame`` on a canvas in px of the template's frame; with motion blur if the template has it and it is wanted."""
-        if blurred and self.motion_blur.shutter > 0:
+        if blurred and (self.motion_blur.shutter > 0 or self.choreography.wheels):
             paint_exposed(self.choreography, frame, canvas, self.motion_blur)
         else:
             paint_pose(canvas, self.pose(frame))
@@ -83,6 +84,7 @@ class Scene:
         found = [*self.bound.notes, *(note for part in self.rest.parts.values() for note in part.notes)]
         found += late_ends(self.rest, self.choreography.timings)
         found += hurried(self.rest, self.choreography.timings, self.spans)
+        found += count_notes(self.rest, self.choreography.count_times, self.spans)
         if self.spans.shortened:
             found.append(
                 f"{self.length} frames are under the way in and way out together "

@@ -11,7 +11,7 @@ from typing import Any, Literal
 from avlet.document.colours import READABLE, contrast, is_opaque
 from avlet.document.fields import ColourField
 from avlet.document.paints import Solid
-from avlet.document.parts import ShapePart, TextPart
+from avlet.document.parts import ShapePart, TextPart, TypesetPart
 from avlet.document.template import Template
 from avlet.document.wire_plans import inputs
 from avlet.errors import AvletError
@@ -129,7 +129,7 @@ def _unreadable(template: Template) -> Iterator[Remark]:
                 continue
             for part_id in shape.fit.around:
                 text = parts.get(part_id)
-                if isinstance(text, TextPart) and isinstance(text.fill, Solid) and text.shown and isinstance(shape.fill, Solid):
+                if isinstance(text, TypesetPart) and isinstance(text.fill, Solid) and text.shown and isinstance(shape.fill, Solid):
                     ratio, wanted = contrast(text.fill.colour, shape.fill.colour), LARGE if text.size >= LARGE_SIZE else READABLE
                     if ratio < wanted:
                         words = f"{text.name} is hard to read on {shape.name} {label}: contrast {ratio:.1f}, where {wanted:g} is wanted."

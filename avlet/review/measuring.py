@@ -12,7 +12,7 @@ from avlet.document.template import Template
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart
 from avlet.motion.ties import out_moves
-from avlet.motion.timecode import rate_words, seconds_of
+from avlet.numbers.timecode import rate_words, seconds_of
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
 from avlet.storage.embedding import faces_used

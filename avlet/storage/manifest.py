@@ -2,7 +2,7 @@
 
 import msgspec
 
-from avlet.document.parts import TextPart
+from avlet.document.parts import TypesetPart
 from avlet.document.template import FORMAT, Template
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
@@ -37,7 +37,7 @@ def manifest_of(template: Template, book: FontBook, version: int, note: str) -> 
     carried = fonts_to_carry(template, book)
     fonts = [FontNote(f.full_name, True) for f in carried.faces] + [FontNote(name, False) for name in carried.stays]
     rest = arrange(bind(template), book)
-    sizes = {i: (round(p.box.w, 3), round(p.box.h, 3)) for i, p in rest.parts.items() if isinstance(p.part, TextPart)}
+    sizes = {i: (round(p.box.w, 3), round(p.box.h, 3)) for i, p in rest.parts.items() if isinstance(p.part, TypesetPart)}
     return Manifest(FORMAT, version, note[:MOST_NOTE], template.derived_from, tuple(fonts), sizes)
 
 

@@ -2,13 +2,14 @@
 
 import functools
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
 from avlet.arrays import Floats, Ints
 from avlet.document.metadata import facts_of
 from avlet.document.moves import Unit
-from avlet.document.parts import TextBox, TextPart
+from avlet.document.parts import Change, TextBox, TextPart, TypesetPart
 from avlet.geometry import Box
 from avlet.text.fonts import Face, FontBook
 from avlet.text.marking import StyledLine, styled_lines
@@ -30,6 +31,32 @@ class Line:
     width: float
 
 
+class Glyph(NamedTuple):
+    """One glyph where it is drawn: px from the text's corner, and px to the em."""
+
+    face: Face
+    number: int
+    x: float
+    y: float
+    scale: float
+
+
+class Turn(NamedTuple):
+    """A figure that changes into the next one: ``share`` of the way from ``low`` to ``high``, seen from ``top`` to ``bottom``.
+
+    ``units`` says which unit of each kind it is, ``rows`` which glyphs of the setting it stands for.
+    """
+
+    units: dict[Unit, int]
+    rows: tuple[int, ...]
+    low: tuple[Glyph, ...]
+    high: tuple[Glyph, ...]
+    top: float
+    bottom: float
+    share: float
+    how: Change
+
+
 @dataclass(frozen=True, eq=False)
 class Setting:
     """A set text. Positions in px from the left top corner of its line box; arrays have one row for each glyph.
@@ -38,7 +65,7 @@ class Setting:
     there are. Blanks make no unit. A ligature is one character. ``scale`` is each glyph's size in px to the em,
     ``squeeze`` how much narrower all of them are, ``accent`` the number of each glyph's accent. ``rows`` numbers the line that each
     glyph is in, ``clusters`` the code point of that line that it begins with; ``texts`` are the lines as they are set, and ``ends``
-    says whether each ends a typed one.
+    says whether each ends a typed one. ``turning`` are the figures of a counter that change just now.
     """
 
     size: float
@@ -65,6 +92,7 @@ class Setting:
     clusters: Ints
     texts: tuple[StyledLine, ...]
     ends: tuple[bool, ...]
+    turning: tuple[Turn, ...] = ()
 
     def box(self, kind: TextBox) -> Box:
         """One of the three boxes; a text without ink has an ink box of no size at its first baseline."""
@@ -153,16 +181,18 @@ def _compose(part: TextPart, book: FontBook, fitted: Fitted, shaped: list[Shaped
     x = np.concatenate([xs + line.left for (xs, _), line in zip(spaced, lines, strict=True)])
     y = np.concatenate([s.y * size + line.baseline - part.baseline for s, line in zip(shaped, lines, strict=True)])
     scale = np.concatenate([s.scale for s in shaped]) * size
+    accents = np.concatenate(
+        [np.array([line.table[i].accent for i in line.styles], np.int64)[s.clusters] for line, s in zip(fitted.lines, shaped, strict=True)]
+    )
+    if any(accent.baseline for accent in part.accents):
+        y = y - np.array([0.0, *(accent.baseline for accent in part.accents)])[accents]
     ink = np.concatenate([s.ink for s in shaped]) * size * np.array([squeeze, 1.0, squeeze, 1.0]) + np.stack([x, y, x, y], axis=1)
     unit_of, counts = _units([line.text for line in fitted.lines], shaped, ink)
-    accents = [
-        np.array([line.table[i].accent for i in line.styles], np.int64)[s.clusters] for line, s in zip(fitted.lines, shaped, strict=True)
-    ]
     caps = face.cap_height / face.upem * size
     lacking = tuple(dict.fromkeys(c for s in shaped for c in s.lacking))
     return Setting(
         size, np.concatenate([s.glyphs for s in shaped]), tuple(f for s in shaped for f in s.faces), x, y, ink, scale, squeeze,
-        np.concatenate(accents), unit_of, counts, lines, Box(0.0, 0.0, width, max(0.0, step * len(lines) + float(gaps[-1]))),
+        accents, unit_of, counts, lines, Box(0.0, 0.0, width, max(0.0, step * len(lines) + float(gaps[-1]))),
         Box.from_edges(0.0, first - caps - part.baseline, width, lines[-1].baseline - part.baseline), _ink_box(ink), caps, lacking,
         _substitutes(part, book, face, exact), fitted.remarks, fitted.overflows,
         np.repeat(np.arange(len(shaped)), [len(s.glyphs) for s in shaped]), np.concatenate([s.clusters for s in shaped]),
@@ -180,12 +210,12 @@ def _substitutes(part: TextPart, book: FontBook, face: Face, exact: bool) -> tup
     return tuple(found)
 
 
-def named_faces(part: TextPart) -> list[tuple[str, str]]:
+def named_faces(part: TypesetPart) -> list[tuple[str, str]]:
     """Family and style of a text and of its accents."""
     return [(part.family, part.style), *((a.family, a.style) for a in part.accents)]
 
 
-def faces_used(part: TextPart, setting: Setting, book: FontBook) -> list[Face]:
+def faces_used(part: TypesetPart, setting: Setting, book: FontBook) -> list[Face]:
     """The faces of a set text as their files have them: those that it names, and those that stand in for some of its letters."""
     named = (book.find(*name)[0] for name in named_faces(part))
     return list(dict.fromkeys(face.base for face in (*named, *setting.faces)))

@@ -10,7 +10,7 @@ from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.document import sharing
 from avlet.document.house import PALETTE, HouseColour, HouseGradient, TextStyle
 from avlet.document.paints import Linear
-from avlet.document.parts import TextPart
+from avlet.document.parts import TypesetPart
 from avlet.document.wires import Straight, Wire
 
 
@@ -106,7 +106,7 @@ class HousePanel(QWidget):
         self._entry(gradient.id, gradient.name, self._uses(gradient.id), strip, None, remove)
 
     def _style(self, style: TextStyle) -> None:
-        users = [p for p in self.session.template.parts if isinstance(p, TextPart) and p.text_style == style.id]
+        users = [p for p in self.session.template.parts if isinstance(p, TypesetPart) and p.text_style == style.id]
         facts = QLabel(f"{style.family} {style.style}, {style.size:g} px")
         facts.setProperty("role", "small")
         remove = lambda: self.session.edit("Remove a text style", lambda t: sharing.remove_style(t, style.id))  # noqa: E731
@@ -129,7 +129,7 @@ class HousePanel(QWidget):
     def add_style(self) -> None:
         """A text style of the selected text, which takes it."""
         part = self.session.part
-        if not isinstance(part, TextPart):
+        if not isinstance(part, TypesetPart):
             self.session.refused.emit("Select a text on the stage first; its face and setting become the style.")
             return
         name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=part.name)

@@ -5,7 +5,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.cut import Title, trim_title
-from avlet.motion.timecode import DROP_RATES, timecode
+from avlet.numbers.timecode import DROP_RATES, timecode
 
 
 class TitleTimes(QWidget):

@@ -10,7 +10,7 @@ from avlet.desktop.recipe.template_facts import FRAMES, RATES
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.starts import STARTS
 from avlet.document.template import Frame, Template
-from avlet.motion.timecode import rate_words
+from avlet.numbers.timecode import rate_words
 from avlet.storage.thumbnail import thumbnail_png
 from avlet.text.fonts import bundled_fonts
 

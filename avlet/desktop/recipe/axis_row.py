@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSlider, QWidget
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document.parts import AxisPlace, TextPart
+from avlet.document.parts import AxisPlace, TypesetPart
 from avlet.text.fonts import FontAxis
 
 _STEPS = 400
@@ -15,7 +15,7 @@ _STEPS = 400
 class AxisRow(QWidget):
     """Sets where a text stands on an axis. ``number`` is that of the axis among those that the text sets; None if it does not."""
 
-    def __init__(self, session: Session, part: TextPart, axis: FontAxis, value: float, number: int | None) -> None:
+    def __init__(self, session: Session, part: TypesetPart, axis: FontAxis, value: float, number: int | None) -> None:
         super().__init__()
         self.session, self.part_id, self.axis = session, part.id, axis
         row = QHBoxLayout(self)
@@ -54,7 +54,7 @@ class AxisRow(QWidget):
 
     def _set(self, value: float) -> None:
         part = self.session.bound_part
-        if not isinstance(part, TextPart):
+        if not isinstance(part, TypesetPart):
             return
         number = next((n for n, place in enumerate(part.axes) if place.tag == self.axis.tag), None)
         self._show(value)

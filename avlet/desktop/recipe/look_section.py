@@ -19,7 +19,18 @@ from avlet.document import edits, sharing
 from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Sweep
-from avlet.document.parts import Accent, AnyPart, EchoPart, PaintedPart, PatternPart, PictureFile, PicturePart, ShapePart, TextPart
+from avlet.document.parts import (
+    Accent,
+    AnyPart,
+    EchoPart,
+    PaintedPart,
+    PatternPart,
+    PictureFile,
+    PicturePart,
+    ShapePart,
+    TextPart,
+    TypesetPart,
+)
 from avlet.document.pictures import read_picture
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
 from avlet.text.fonts import Face
@@ -45,7 +56,7 @@ class LookSection(QWidget):
             self._add(words)
         self._heading("Look")
         look = self.column
-        if isinstance(part, TextPart):
+        if isinstance(part, TypesetPart):
             self._text_style(part)
         self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
         if not isinstance(part, PaintedPart):
@@ -184,7 +195,7 @@ class LookSection(QWidget):
         except OSError as error:
             self.session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
 
-    def _text_style(self, part: TextPart) -> None:
+    def _text_style(self, part: TypesetPart) -> None:
         """Whether its face and setting are its own or the template's."""
         template = self.session.template
         present = template.text_style(part.text_style)
@@ -200,7 +211,7 @@ class LookSection(QWidget):
         if sure and name.strip():
             self.session.edit("Text style", lambda t: sharing.share_style(t, part_id, name.strip())[0])
 
-    def _axes(self, part: TextPart) -> None:
+    def _axes(self, part: TypesetPart) -> None:
         """A slider for each axis of a variable font."""
         face = self.session.book.find(part.family, part.style)[0]
         set_already = {place.tag: number for number, place in enumerate(part.axes)}
@@ -209,7 +220,7 @@ class LookSection(QWidget):
             place = part.axes[number].value if number is not None else dict(face.location).get(axis.tag, axis.default)
             self.column.addWidget(AxisRow(self.session, part, axis, place, number))
 
-    def _features(self, part: TextPart) -> None:
+    def _features(self, part: TypesetPart) -> None:
         """OpenType features that the face has, by their plain names."""
         face, _ = self.session.book.find(part.family, part.style)
         offered = _offered_features(face, part.features)
@@ -217,7 +228,7 @@ class LookSection(QWidget):
 
         def ticks() -> list[Ticked]:
             now = self.session.bound(part.id)
-            return _offered_features(face, now.features if isinstance(now, TextPart) else ())
+            return _offered_features(face, now.features if isinstance(now, TypesetPart) else ())
 
         row = QHBoxLayout()
         label = QLabel("Features")
@@ -232,7 +243,7 @@ class LookSection(QWidget):
         row.addWidget(Sentence(self.session, "plain").several(shown, ticks, chosen, "features").widget, 1)
         self.column.addLayout(row)
 
-    def _accents(self, part: TextPart) -> None:
+    def _accents(self, part: TypesetPart) -> None:
         def add() -> None:
             self._change("accent", "accents", lambda accents: (*accents, Accent(part.family)))
 
@@ -240,7 +251,7 @@ class LookSection(QWidget):
         for index, accent in enumerate(part.accents):
             self._accent(part, index, accent)
 
-    def _accent(self, part: TextPart, index: int, accent: Accent) -> None:
+    def _accent(self, part: TypesetPart, index: int, accent: Accent) -> None:
         hint = QLabel(f"Words marked {{{index + 1}:so}}")
         hint.setProperty("role", "small")
         self.column.addWidget(hint)

@@ -18,7 +18,7 @@ from avlet.desktop.widgets.theme import WARNING
 from avlet.document.eases import name_of_ease
 from avlet.document.metadata import Property, properties
 from avlet.document.moves import OwnWayOut, name_of_move
-from avlet.document.parts import AnyPart, EchoPart, Fit, TextPart, members_of
+from avlet.document.parts import AnyPart, EchoPart, Fit, TypesetPart, members_of
 from avlet.document.refont import families_in
 from avlet.document.usual import is_usual
 
@@ -80,7 +80,9 @@ class Recipe(KeptPanel):
             for m in (*part.way_in, *own)
         ]
         moves.append((len(part.sways), [k.path for k in part.keys]))
-        words = (part.features, part.room and part.room.remedies) if isinstance(part, TextPart) else isinstance(part, EchoPart) and part.of
+        words = (
+            (part.features, part.room and part.room.remedies) if isinstance(part, TypesetPart) else isinstance(part, EchoPart) and part.of
+        )
         fit = part.fitted
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
         unfolded = [name for name in self.session.unfolded if name.startswith(f"{part.id}/")]

@@ -16,7 +16,7 @@ from avlet.document.naming import keywords_in
 from avlet.document.refont import families_in, with_family
 from avlet.document.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
 from avlet.document.template import Frame, Guides, Template
-from avlet.motion.timecode import rate_words, read_rate
+from avlet.numbers.timecode import rate_words, read_rate
 
 FRAMES = {"1920 × 1080": (1920, 1080), "3840 × 2160": (3840, 2160), "1280 × 720": (1280, 720), "1080 × 1080": (1080, 1080),
           "1080 × 1920": (1080, 1920)}  # fmt: skip

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 
 from avlet.desktop.widgets.theme import SEAGLASS
 from avlet.document.paints import Linear, Radial, Stop, Sweep
-from avlet.document.parts import AnyPart, PaintedPart, TextPart
+from avlet.document.parts import AnyPart, PaintedPart, TypesetPart
 from avlet.geometry import Box
 from avlet.paint.brushes import linear_ends
 
@@ -40,7 +40,7 @@ def handles_of(part: AnyPart, box: Box, ink: Box | None, scale: float) -> list[H
     """The handles of a part whose resting box is ``box``; ``scale`` is view px in one frame px."""
     found = [_turn(part, box, scale), _anchor(part, box)]
     if isinstance(part, PaintedPart):
-        gradient = gradient_handles(part, (ink or box) if isinstance(part, TextPart) else box)
+        gradient = gradient_handles(part, (ink or box) if isinstance(part, TypesetPart) else box)
         found += [_with_the_part(handle, part, anchor_of(part, box)) for handle in gradient]
     return found
 

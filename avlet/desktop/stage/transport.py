@@ -14,7 +14,7 @@ from avlet.desktop.widgets.icons import icon
 from avlet.desktop.widgets.theme import MARIGOLD, SMALL, STRONG, font
 from avlet.document.edits import replace
 from avlet.document.template import Template
-from avlet.motion.timecode import DROP_RATES, timecode
+from avlet.numbers.timecode import DROP_RATES, timecode
 
 
 class TimeBar(QWidget):

@@ -13,7 +13,7 @@ from avlet.desktop.widgets.switch import Switch
 from avlet.document import edits
 from avlet.document.metadata import Property, get_at, type_at
 from avlet.document.template import TEMPLATE, Mark
-from avlet.motion.timecode import DROP_RATES
+from avlet.numbers.timecode import DROP_RATES
 
 _LABEL = 100
 _PATHS = ("pace", "plays_in", "plays_out", "motion_blur.shutter", "motion_blur.phase")

@@ -39,8 +39,8 @@ from avlet.desktop.window.welcome import WelcomePage
 from avlet.document.starts import STARTS
 from avlet.document.template import Frame
 from avlet.errors import AvletError
-from avlet.motion.timecode import rate_words
 from avlet.numbers.languages import machine_language
+from avlet.numbers.timecode import rate_words
 from avlet.places import state_folder
 from avlet.storage.recovery import Recovery
 from avlet.storage.settings import Settings, replace

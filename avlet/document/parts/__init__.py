@@ -19,15 +19,31 @@ from avlet.document.parts.base import (
     SizedPart,
     TextBox,
 )
+from avlet.document.parts.counter import Change, CounterPart, Counting, Keeps, Writing
 from avlet.document.parts.echo import EchoPart
 from avlet.document.parts.group import GroupPart
 from avlet.document.parts.pattern import PatternPart
 from avlet.document.parts.picture import PictureFile, PicturePart
 from avlet.document.parts.rule import RulePart
 from avlet.document.parts.shape import ShapePart
-from avlet.document.parts.text import Accent, Align, AxisPlace, Case, Cased, Family, Leading, Remedy, Room, Size, Style, TextPart, Tracking
+from avlet.document.parts.text import TextPart
+from avlet.document.parts.typeset import (
+    Accent,
+    Align,
+    AxisPlace,
+    Case,
+    Cased,
+    Family,
+    Leading,
+    Remedy,
+    Room,
+    Size,
+    Style,
+    Tracking,
+    TypesetPart,
+)
 
-AnyPart = TextPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | EchoPart
+AnyPart = TextPart | CounterPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | EchoPart
 
 
 def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list[str]:
@@ -43,9 +59,9 @@ def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list
 
 
 __all__ = [
-    "ACTION_SAFE", "EDGE_SHARES", "FRAME", "FRAME_AREAS", "TITLE_SAFE", "Accent", "Align", "AnyPart", "AxisPlace", "Case", "Cased",
-    "Colour",
-    "EchoPart", "Edge", "Family", "Fit", "GroupPart", "Leading", "Matte", "PaintedPart", "Part", "PartId", "PatternPart", "PictureFile",
-    "PicturePart", "Place", "Remedy", "Room", "RulePart", "ShapePart", "Size", "SizedPart", "Style", "TextBox", "TextPart", "Tracking",
+    "ACTION_SAFE", "EDGE_SHARES", "FRAME", "FRAME_AREAS", "TITLE_SAFE", "Accent", "Align", "AnyPart", "AxisPlace", "Case",
+    "Cased", "Change", "Colour", "CounterPart", "Counting", "EchoPart", "Edge", "Family", "Fit", "GroupPart", "Keeps",
+    "Leading", "Matte", "PaintedPart", "Part", "PartId", "PatternPart", "PictureFile", "PicturePart", "Place", "Remedy", "Room",
+    "RulePart", "ShapePart", "Size", "SizedPart", "Style", "TextBox", "TextPart", "Tracking", "TypesetPart", "Writing",
     "members_of",
 ]  # fmt: skip

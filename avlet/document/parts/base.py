@@ -3,11 +3,13 @@
 A kind of part is one class in a file of its own; what it has in common with others, and what it says of itself, stands here.
 """
 
+from collections.abc import Iterator
+from fractions import Fraction
 from typing import Annotated, ClassVar, Literal
 
 import msgspec
 
-from avlet.document.keys import Keyed
+from avlet.document.keys import Keyed, RunsWith
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.moves import Mirrored, Move, Sway, WayOut
 from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
@@ -107,6 +109,7 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     way_out: Annotated[WayOut, piece("way out", "time")] = Mirrored()
     sways: Annotated[tuple[Sway, ...], msgspec.Meta(max_length=16), piece("hold", "time")] = ()
     keys: Annotated[tuple[Keyed, ...], msgspec.Meta(max_length=200), piece("keys", "time")] = ()
+    runs: Annotated[tuple[RunsWith, ...], msgspec.Meta(max_length=50), piece("runs with", "time")] = ()
     motion_blur: Annotated[bool, prop("Motion blur", group="time", keyed=False)] = True
 
     has_place: ClassVar[bool] = True
@@ -155,6 +158,10 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     def reach(self) -> float:
         """How far beyond its outline it may paint, in px."""
         return 0.0
+
+    def own_faults(self, rate: Fraction) -> Iterator[str]:
+        """What is wrong with it by itself, each with the property that it is wrong with; ``rate`` is the frame's."""
+        yield from ()
 
 
 class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):

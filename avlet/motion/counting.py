@@ -1,0 +1,185 @@
+"""When counters count, and what they show in a frame; circles in words."""
+
+import dataclasses
+import itertools
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+from fractions import Fraction
+from graphlib import CycleError, TopologicalSorter
+from typing import NamedTuple
+
+import numpy as np
+
+from avlet.document.parts import CounterPart
+from avlet.easing import ease_progress
+from avlet.errors import RelationError
+from avlet.layout.arrange import Rest, RestPart
+from avlet.motion.spans import Spans
+from avlet.motion.ties import Timing
+from avlet.numbers.exact import plain
+from avlet.numbers.written import Written
+
+_HALF = 0.5
+_ONE_FIGURE = 1.0
+"""Beyond one figure in an exposure a wheel is seen all round: it needs no more looks for that."""
+
+
+class CountTimes(NamedTuple):
+    """From when until when a counter counts, in designed frames since the first one."""
+
+    begin: float
+    land: float
+
+    @property
+    def frames(self) -> float:
+        """How long it counts."""
+        return self.land - self.begin
+
+
+def count_times(rest: Rest, timings: Mapping[str, Timing], spans: Spans) -> dict[str, CountTimes]:
+    """When every counter counts. Raises ``RelationError`` where counts wait for each other."""
+    counters = {i: one.part for i, one in rest.parts.items() if isinstance(one.part, CounterPart)}
+    waits = {i: {p.count.tie.on} & counters.keys() if p.count.tie is not None else set() for i, p in counters.items()}
+    try:
+        order = list(TopologicalSorter(waits).static_order())
+    except CycleError as error:
+        names = [counters[i].name for i in error.args[1]]
+        said = ", ".join(f"{later} for {first}" for first, later in itertools.pairwise(names))
+        raise RelationError(f"These counts wait for each other: {said}. Give one of them a begin of its own.") from None
+    found: dict[str, CountTimes] = {}
+    for counter_id in order:
+        found[counter_id] = _times(counters[counter_id], found, timings, spans, float(rest.frame.fps))
+    return found
+
+
+def _times(part: CounterPart, known: Mapping[str, CountTimes], timings: Mapping[str, Timing], spans: Spans, fps: float) -> CountTimes:
+    count, last = part.count, spans.since_begin(spans.length - 1)
+    lasts = float(part.counts.distance) * fps * spans.pace if count.pace == "in real time" else float(count.frames)
+    begin = float(count.start)
+    if count.tie is not None:
+        other = known.get(count.tie.on)
+        first, end = (other.begin, other.land) if other is not None else timings[count.tie.on].arrives
+        at = {"after its start": first, "after its end": end, "ending with it": end - lasts}[count.tie.how]
+        begin = max(0.0, at + count.tie.frames)
+    if count.lands == "after" or count.pace == "in real time":
+        return CountTimes(begin, begin + lasts)
+    return CountTimes(begin, max(begin, last - spans.designed_out - count.frames))
+
+
+def count_notes(rest: Rest, times: Mapping[str, CountTimes], spans: Spans) -> list[str]:
+    """What is to be said of counts at this length: those that do not land in time."""
+    said, last = [], spans.since_begin(spans.length - 1)
+    for counter_id, own in times.items():
+        part = rest.parts[counter_id].part
+        assert isinstance(part, CounterPart)
+        if own.frames <= 0 and part.counts.steps:
+            why = "before it begins" if part.count.lands == "before the way out" else "at once"
+            said.append(f"{part.name} lands {why}, so it stands at its end. Let it begin earlier, or give it more frames.")
+        elif own.land > last + 1e-6:
+            late = math.ceil((own.land - last) / spans.pace - 1e-6)
+            said.append(f"{part.name} does not land: it needs {late} more frames than the title has.")
+        elif own.land > last - spans.designed_out + 1e-6 and rest.bound.template.plays_out:
+            late = math.ceil((own.land - (last - spans.designed_out)) / spans.pace - 1e-6)
+            said.append(f"{part.name} lands {late} frames after the way out has begun.")
+    return said
+
+
+@dataclass(frozen=True)
+class Moment:
+    """Where a count is: its share of the way, whether it has landed, how many steps are done, a fraction included."""
+
+    share: float
+    landed: bool
+    place: Fraction
+
+
+class CountedPart:
+    """A counter over time; equal pictures are the same :class:`RestPart`, so that equal frames are known as such."""
+
+    def __init__(self, rest: RestPart, times: CountTimes, pace: float) -> None:
+        assert rest.figures is not None and isinstance(rest.part, CounterPart)
+        self.rest, self.times, self.pace = rest, times, pace
+        self.figures, self.part = rest.figures, rest.part
+        self._made: dict[int, RestPart] = {}
+
+    def moment(self, time: float) -> Moment:
+        """Where the count is ``time`` designed frames after the first one."""
+        count, times = self.figures.count, self.times
+        landed = time >= times.land - 1e-9 or count.steps == 0
+        if landed:
+            return Moment(1.0, True, Fraction(count.steps))
+        if time <= times.begin:
+            return Moment(0.0, False, Fraction(0))
+        through = Fraction(time - times.begin) / Fraction(times.frames)
+        if self.part.count.pace == "in real time":
+            return Moment(float(through), False, count.place(min(through, Fraction(1))))
+        share = float(ease_progress(self.part.count.ease, np.array([float(through)]))[0])
+        return Moment(share, False, count.place(share))
+
+    def steps(self, moment: Moment) -> int:
+        """How many whole steps are shown as done: the last only once it has landed, unless the count passes its end on the way."""
+        done = math.floor(moment.place)
+        if moment.landed:
+            return self.figures.count.steps
+        if self.figures.passes and moment.share > 1:
+            return done
+        return max(0, min(done, self.figures.count.steps - 1))
+
+    def value(self, moment: Moment) -> Decimal:
+        """The number that is shown."""
+        return self.figures.count.after(self.steps(moment))
+
+    def written(self, moment: Moment) -> Written:
+        """The same in words."""
+        return self.figures.words(self.value(moment), moment.landed)
+
+    def at(self, time: float, frame: float | None = None) -> RestPart:
+        """The counter as it stands ``time`` designed frames after the first one, within a frame that begins at ``frame``.
+
+        Figures that change at once are those of the frame, however long that is exposed; and a frame in which nothing has begun
+        yet, or all has landed, is that all the time.
+        """
+        if frame is not None and (self.part.change == "at once" or not self.times.begin < frame < self.times.land - 1e-9):
+            time = frame
+        moment = self.moment(time)
+        setting = self.figures.placed(self.written(moment))
+        if self.part.change != "at once" and not moment.landed:
+            steps = self.steps(moment)
+            share = self._turned(moment, time, steps)
+            if share > 0:
+                following = self.figures.words(self.figures.count.after(steps + 1), steps + 1 == self.figures.count.steps)
+                setting = self.figures.turned(self.written(moment), following, share, self.part.change)
+        if setting is self.rest.setting:
+            return self.rest
+        key = id(setting)
+        if key not in self._made or self._made[key].setting is not setting:
+            if len(self._made) > 4096:
+                self._made.clear()
+            self._made[key] = dataclasses.replace(self.rest, setting=setting)
+        return self._made[key]
+
+    def _turned(self, moment: Moment, time: float, steps: int) -> float:
+        """How far the change to the next number is: the last part of the time that this one shows, as long as a change may take."""
+        part = float(min(max(moment.place - steps, Fraction(0)), Fraction(1)))
+        if not self.part.turning:
+            return part
+        lasts = min(1.0, self.part.turning * self.pace * self.speed(time))
+        return max(0.0, (part - 1 + lasts) / lasts) if lasts > 0 else 0.0
+
+    def speed(self, time: float) -> float:
+        """Steps that are done in one designed frame about a moment."""
+        ahead, behind = self.moment(time + _HALF), self.moment(time - _HALF)
+        return abs(float(ahead.place - behind.place))
+
+    def rolls(self, frame: float, begin: float, end: float) -> float:
+        """How far its wheels turn between two moments of a frame, in px."""
+        if not self.part.change.startswith("rolling") or not self.times.begin < frame < self.times.land - 1e-9:
+            return 0.0
+        turned = abs(float(self.moment(end).place - self.moment(begin).place))
+        return min(turned, _ONE_FIGURE) * self.figures.pitch
+
+    def words_of(self, moment: Moment) -> tuple[str, str]:
+        """The number shown, as plain figures and in words."""
+        return plain(self.value(moment)), self.written(moment).words
