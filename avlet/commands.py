@@ -141,6 +141,31 @@ def still_command(
     say(opened, scene)
 
 
+@app.command("counts")
+def counts_command(
+    file: File,
+    answers: Set = None,
+    length: Length = None,
+    every: Annotated[int, typer.Option("--every", metavar="N", min=1, help="Every so manieth frame, and the last.")] = 1,
+    as_json: AsJson = False,
+) -> None:
+    """Show what every counter shows, frame by frame: its value, its words, its share of the way."""
+    from avlet.review.measuring import counts_of
+
+    opened, scene = scene_of(file, answers, length)
+    facts = counts_of(scene, every)
+    if as_json:
+        print_json(facts)
+        return
+    if not facts["counters"]:
+        out.print(f"{opened.template.name} has no counter.", markup=False)
+    for counter in facts["counters"]:
+        rows = [{**row, "share": f"{row['share']:.2%}"} for row in counter["frames"]]
+        title = f"{counter['name']}: begins at frame {counter['begins']:g}, lands at {counter['lands']:g}"
+        print_table(title, ("frame", "value", "words", "share"), rows)
+    say(opened, scene)
+
+
 @app.command("frames")
 def frames_command(
     file: File,

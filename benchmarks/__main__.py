@@ -21,7 +21,7 @@ from avlet.paint.outlines import unit_paths
 from avlet.paint.painter import canvas_over, new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.package import open_template
-from benchmarks import building, moving
+from benchmarks import building, counting, moving
 from benchmarks.measure import DEMO, best, shape_bare
 
 SIZE = (1920, 1080)
@@ -162,6 +162,9 @@ LIMITS = (
     (building.effects, 3.0, "of plain words"),
     (building.arranging, 1.0, "of 10 ms"),
     (building.long_text, 1.0, "of 20 ms"),
+    (counting.rolling, 2.0, "of plain words"),
+    (counting.laying_out, 1.5, "of a count over 100"),
+    (counting.filming, 0.55, "of a straightforward script, what is left being the coding of 250 different frames"),
     (moving.posing, 1.0, "of 1 ms"),
     (moving.blurring, 6.0, "of sharp frames"),
     (moving.playing, 0.0, "of frames dropped"),

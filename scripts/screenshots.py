@@ -90,6 +90,20 @@ def shoot_desk(application: Any, window: Window) -> None:
         session.undo()
 
 
+def shoot_counter(application: Any, window: Window, demo: Path) -> None:
+    """A counter and its curve, on Build and on Time."""
+    opened = open_template(demo / "hectares.avlet")
+    window.session.open(opened.template, opened.book, demo / "hectares.avlet")
+    window.show_bench(0)
+    window.session.select("tally")
+    window.session.go_to(48)
+    shoot(application, window, "counter")
+    window.show_bench(1)
+    shoot(application, window, "counter-time")
+    strap = open_template(demo / "name-strap.avlet")
+    window.session.open(strap.template, strap.book, demo / "name-strap.avlet")
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     application = make_application(["avlet"])
@@ -110,6 +124,7 @@ def main() -> None:
         window.build.stage.finish_typing()
         shoot_time_and_group(application, window, demo)
         shoot_card(application, window, demo)
+        shoot_counter(application, window, demo)
         shoot_desk(application, window)
         dialog = HandoverDialog(window.session, demo, window)
         dialog.folder.line.setText("~/Saltmarsh Stories/library")

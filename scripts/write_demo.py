@@ -3,6 +3,8 @@
 from collections.abc import Callable
 from pathlib import Path
 
+from demo_counters import COUNTERS
+
 from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check
 from avlet.document.cut import Cut, PictureClip, Title
@@ -272,6 +274,8 @@ def demo_cut() -> Cut:
         Title(
             "nkechi", "guest-strap.avlet", 620, 125, {"name": "Nkechi Arundel", "role": "Boat builder", "side": "right", "brand": "reed"}, 1
         ),
+        Title("hectares", "hectares.avlet", 560, 150, {"number": 1284.0}, 1, track=1),
+        Title("reed-plugs", "reed-plugs.avlet", 965, 150, {"number": 3_250_000.0}, 1, track=1),
         Title("ioana", strap, 800, 150, {"name": "Ioana Crețu-Whitlock", "role": "Head of volunteer programmes, northern reaches"}, 1),
         Title("watanabe", "side-rule.avlet", 1040, 125, {"name": "渡辺 汐", "role": "Tide recorder"}, 1),
     )
@@ -350,6 +354,7 @@ def main() -> None:
         "episode-title": episode_title(),
         "guest-strap": guest_strap(),
         **further_templates(),
+        **{name: made() for name, made in COUNTERS.items()},
     }.items():
         folder = DEMO / f"{file_name}.avlet"
         folder.mkdir(parents=True, exist_ok=True)

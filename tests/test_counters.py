@@ -9,23 +9,44 @@ from fractions import Fraction
 import msgspec
 import numpy as np
 import pytest
+import skia
 from fontTools.ttLib import TTFont
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from avlet.desktop.card.wire_menus import _GROUPS
+from avlet.document.carding import put_on_card
 from avlet.document.checking import check
 from avlet.document.eases import READY_EASES, Spring
 from avlet.document.edits import set_property
+from avlet.document.metadata import properties
 from avlet.document.moves import Move, StaysToTheEnd, Tie
 from avlet.document.paints import Solid
-from avlet.document.parts import Accent, CounterPart, Counting, EchoPart, Fit, Matte, Place, Room, ShapePart, TextPart, Writing
+from avlet.document.parts import (
+    Accent,
+    AnyPart,
+    CounterPart,
+    Counting,
+    EchoPart,
+    Fit,
+    Matte,
+    PictureFile,
+    PicturePart,
+    Place,
+    Room,
+    ShapePart,
+    TextPart,
+    Writing,
+)
 from avlet.document.template import Frame, MotionBlur, Template
 from avlet.document.wires import Wire
 from avlet.errors import DocumentError, RelationError
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
-from avlet.paint.outlines import posed_outline, unit_paths
+from avlet.paint.outlines import posed_outline, turning_pieces, unit_paths
+from avlet.paint.painter import canvas_over, new_pixels
 from avlet.paint.scene import Scene, first_alike
+from avlet.review.samples import findings
 from avlet.storage.template_json import decode, encode
 from avlet.text.figures import figures_of
 from avlet.text.fonts import bundled_fonts
@@ -33,6 +54,10 @@ from avlet.text.fonts import bundled_fonts
 BOOK = bundled_fonts()
 EVEN, PAST = READY_EASES["even"], READY_EASES["a little past"]
 RATE = Fraction(25)
+EXAMPLES = {
+    PicturePart: lambda: PicturePart(id="x", name="X", picture=PictureFile("a.png")),
+    EchoPart: lambda: EchoPart(id="x", name="X", of="y"),
+}
 replace = msgspec.structs.replace
 
 
@@ -424,10 +449,28 @@ def test_rolling_up_and_down_go_different_ways():
     tops = {}
     for change in ("rolling up", "rolling down"):
         made = scene(counter(start="1", end="2", change=change, count=Counting(lands="after", frames=20, ease=EVEN)))
-        early = unit_paths(made.pose(3).parts["c"].rest.setting, "character")[0].getBounds()
+        early = turning_pieces(made.pose(3).parts["c"].rest.setting, "character")[0][0][0].getBounds()
         rest = unit_paths(made.pose(0).parts["c"].rest.setting, "character")[0].getBounds()
         tops[change] = early.top() - rest.top(), early.bottom() - rest.bottom()
-    assert tops["rolling up"][0] < 0 and tops["rolling down"][1] > 0
+    assert tops["rolling up"][1] < 0 and tops["rolling down"][0] > 0
+
+
+@pytest.mark.parametrize(("change", "share"), [("rolling up", 0.9), ("rolling down", 0.2), ("turning over", 0.9)])
+def test_figures_keep_their_holes_on_the_way(change, share):
+    """The inside of a nought is not painted, wherever the wheel cuts it."""
+    own = figures(end="9", change=change)
+    setting = own.turned(own.words(Decimal(0), False), own.words(Decimal(9), True), share if change != "rolling up" else 0.1, change)
+    pieces = [p for several in turning_pieces(setting, "line").values() for p, _ in several]
+    whole = unit_paths(own.placed(own.words(Decimal(0), False)), "line")[0]
+    drawn = sum(_area(p) for p in pieces)
+    assert drawn < 1.25 * _area(whole)
+
+
+def _area(path) -> int:
+    pixels = new_pixels(200, 200)
+    surface = canvas_over(pixels)
+    surface.getCanvas().drawPath(path, skia.Paint())
+    return int((pixels[..., 3] > 127).sum())
 
 
 def test_fading_figures_add_up():
@@ -482,6 +525,32 @@ def test_ends_are_set_exactly_from_numbers_and_words():
     template = titled(counter())
     assert set_property(template, "c/end", "999999999999999.123456789").part("c").end == "999999999999999.123456789"
     assert set_property(template, "c/end", 1284.5).part("c").end == "1284.5" and set_property(template, "c/end", 7).part("c").end == "7"
+
+
+@pytest.mark.parametrize(
+    ("target", "answer", "words"),
+    [
+        ("writing.language", "nowhere", "no rules for the language “nowhere”"), ("writing.pattern", "none", "no place for a digit"),
+        ("writing.currency", "euro", "no currency"), ("writing.unit", "'); x", "no unit"), ("step", -4.0, "A step of -4 is none; it counts by ones"),
+        ("step", 0.0, "A step of 0 is none"),
+    ],
+)  # fmt: skip
+def test_an_answer_that_makes_no_sense_is_said_and_it_counts_on(target, answer, words):
+    style = {"writing.pattern": "pattern", "writing.currency": "money", "writing.unit": "unit"}.get(target, "number")
+    template, field = put_on_card(titled(counter(writing=Writing(style))), f"c/{target}")
+    made = Scene(template, BOOK, {field: answer})
+    assert any(words in note for note in made.notes()) and shown(made, 99) == "100" and made.picture(50).any()
+
+
+def test_numbers_that_reach_beyond_the_frame_on_the_way_are_found():
+    down = counter(start="1000000000", end="0", box="last number", across=Place("frame", "end", "end", -700))
+    assert [f.verdict for f in findings(scene(down))] == ["past the frame"]
+    assert findings(scene(counter(end="0", across=Place("frame", "end", "end", -700)))) == []
+
+
+def test_every_property_can_be_found_in_the_menus_of_the_card():
+    groups = {p.type.group for kind in AnyPart.__args__ for p in properties(EXAMPLES.get(kind, lambda: None)() or kind(id="x", name="X"))}
+    assert groups <= set(_GROUPS)
 
 
 def test_a_font_without_figures_is_said_and_counts_on():

@@ -37,14 +37,14 @@ def source_words(template: Template, source: str) -> str:
         return field.label if field else source
     measured = measure_of(source)
     if measured is not None:
-        what = f"number of {measured[1]}" if measured[1] in COUNTED else _OF_COUNTERS.get(measured[1], f"rest {measured[1]}")
+        what = f"number of {measured[1]}" if measured[1] in COUNTED else OF_COUNTERS.get(measured[1], f"rest {measured[1]}")
         return f"{template.name_of(measured[0])}: {what}"
     if source == LENGTH:
         return "Length of the title"
     return words_for(template, source)
 
 
-_OF_COUNTERS = {"slots": "width of its slots", "final": "final number"}
+OF_COUNTERS = {"slots": "width of its slots", "final": "final number"}
 
 
 def underscored(name: str) -> str:

@@ -180,6 +180,8 @@ def _arranged(bound: Bound, book: FontBook, before: Mapping[str, RestPart]) -> R
             copies[part.id] = filling_copies(part, box.w, box.h)
         many = copies.get(part.id)
         notes = _notes(part, part if isinstance(part, CounterPart) else said.get(part.id), setting, many)
+        if part.id in counted:
+            notes = (*notes, *(f"{part.name}: {fault}" for fault in counted[part.id].faults))
         if isinstance(part, TypesetPart) or setting is None:
             rest[part.id] = RestPart(part, box, setting, many, *layout.presence(part.id), notes, None, counted.get(part.id))
         else:

@@ -15,7 +15,7 @@ from avlet.document.metadata import PropertyType, get_at, put_at
 from avlet.document.parts import AnyPart, TypesetPart
 from avlet.document.targets import owner_name, type_of, value_of, with_value
 from avlet.document.template import TEMPLATE, Template
-from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_of_name
+from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_of_name
 from avlet.document.wires import LENGTH, Formula, Measure, Range, Straight, Table, Wire, measure_of, row_of
 from avlet.easing import ease_progress
 
@@ -121,22 +121,28 @@ class WiresAtWork:
     def _mapped(self, wire: Wire, value: Any, own: Any, kind: PropertyType) -> Any:
         match wire.map:
             case Straight():
-                return value
+                return value if kind.kind == "decimal" else self._as_number(wire.source, value)
             case Range():
                 return ranged(wire.map, float(value))
             case Table(rows=rows):
                 row = self.answers[wire.source] if "/" not in wire.source else value
                 return rows.get(row_of(row))
             case Formula(formula=formula):
-                values: dict[str, Any] = {"value": value, "own": own}
+                values: dict[str, Any] = {
+                    "value": self._as_number(wire.source, value), "own": float(own) if kind.kind == "decimal" else own,
+                }  # fmt: skip
                 for name, _ in parse(formula).names:
                     named = source_of_name(self.own, name)
                     if name in FRAME_NAMES:
                         values[name] = float(getattr(self.own.frame, name.partition(".")[2]))
                     elif named is not None and name not in values:
-                        values[name] = self.source(named)
+                        values[name] = self._as_number(named, self.source(named))
                 found = work_out(formula, values)
                 return float(found) if kind.kind in NUMBERS else found
+
+    def _as_number(self, source: str, value: Any) -> Any:
+        """An exact number, which is kept as text, as one to reckon with; anything else as it is."""
+        return float(value) if isinstance(value, str) and source_kind(self.own, source)[0] in NUMBERS else value
 
     def _formatting(self, wire: Wire) -> dict[str, Any]:
         """What a text's or a font's answer says besides its words or family, by the properties that it says it of."""

@@ -20,8 +20,9 @@ import numpy as np
 from avlet.document.parts import TypesetPart
 from avlet.document.template import Template
 from avlet.errors import RenderError
+from avlet.geometry import Box
 from avlet.layout.arrange import faces_of
-from avlet.media.planes import Layout, fill_planes
+from avlet.media.planes import Layout, fill_planes, regions
 from avlet.media.plates import paint_plate
 from avlet.paint.painter import Pixels, new_pixels
 from avlet.paint.scene import Scene
@@ -92,11 +93,16 @@ class Painter:
         self.scene.paint(frame, self.pixels, clear=self.drawing.plate is None)
         return self.pixels
 
-    def fill(self, frame: int, planes: list[np.ndarray], layout: Layout) -> None:
-        """Paint a frame into an encoder's planes."""
-        for plane, nothing in zip(planes, layout.empty, strict=True):
+    def fill(self, frame: int, planes: list[np.ndarray], layout: Layout, used: Box | None) -> Box | None:
+        """Paint a frame into an encoder's planes, of which no more than an area is ``used``. Returns the area that is now."""
+        for plane, nothing in zip(regions(planes, layout, used) if used is not None else (), layout.empty, strict=used is not None):
             plane[...] = nothing
-        fill_planes(self.paint(frame), planes, layout)
+        return fill_planes(self.paint(frame), planes, layout)
+
+    @property
+    def whole(self) -> Box:
+        """The whole picture."""
+        return Box(0, 0, self.drawing.width, self.drawing.height)
 
 
 def planes_in(memory: np.ndarray, layout: Layout, width: int, height: int) -> list[np.ndarray]:
@@ -125,10 +131,10 @@ def _start_worker(drawing: Drawing, slot_names: list[str]) -> None:
     _slots.extend(np.memmap(name, np.uint8, "r+") for name in slot_names)
 
 
-def _draw_into(slot: int, frame: int, layout: Layout) -> None:
+def _draw_into(slot: int, frame: int, layout: Layout, used: Box | None) -> Box | None:
     assert _worker is not None
     planes = planes_in(_slots[slot], layout, _worker.drawing.width, _worker.drawing.height)
-    _worker.fill(frame, planes, layout)
+    return _worker.fill(frame, planes, layout, used)
 
 
 def draw_with(work: Callable[[Painter, int], Any], frame: int) -> Any:
@@ -137,29 +143,36 @@ def draw_with(work: Callable[[Painter, int], Any], frame: int) -> Any:
     return work(_worker, frame)
 
 
-def drawn_planes(drawing: Drawing, frames: list[int], layout: Layout, workers: int | None = None) -> Iterator[tuple[int, list[np.ndarray]]]:
-    """The planes of each frame, in order, drawn ahead by workers. A frame's arrays hold until the next is asked for."""
+def drawn_planes(
+    drawing: Drawing, frames: list[int], layout: Layout, workers: int | None = None
+) -> Iterator[tuple[int, list[np.ndarray], Box | None]]:
+    """The planes of each frame, in order, drawn ahead by workers, with the area outside of which they are empty.
+
+    A frame's arrays hold until the next is asked for.
+    """
     count = workers_for(len(frames), workers)
     size = bytes_of_planes(layout, drawing.width, drawing.height)
     if count == 0:
         painter = Painter(drawing)
         planes = planes_in(np.empty(size, np.uint8), layout, drawing.width, drawing.height)
+        used: Box | None = painter.whole
         for frame in frames:
-            painter.fill(frame, planes, layout)
-            yield frame, planes
+            used = painter.fill(frame, planes, layout, used)
+            yield frame, planes, used
         return
     with _shared_slots(count * 2 + 1, size) as names, Pool(count, drawing, names) as pool:
         slots = [np.memmap(name, np.uint8, "r+") for name in names]
-        waiting: list[tuple[int, int, Future[None]]] = []
+        areas: list[Box | None] = [Box(0, 0, drawing.width, drawing.height)] * len(slots)
+        waiting: list[tuple[int, int, Future[Box | None]]] = []
         todo = list(enumerate(frames))
         while todo or waiting:
             while todo and len(waiting) < len(slots) - 1:
                 number, frame = todo.pop(0)
                 slot = number % len(slots)
-                waiting.append((frame, slot, pool.submit(_draw_into, slot, frame, layout)))
+                waiting.append((frame, slot, pool.submit(_draw_into, slot, frame, layout, areas[slot])))
             frame, slot, future = waiting.pop(0)
-            result_of(future)
-            yield frame, planes_in(slots[slot], layout, drawing.width, drawing.height)
+            areas[slot] = result_of(future)
+            yield frame, planes_in(slots[slot], layout, drawing.width, drawing.height), areas[slot]
 
 
 @contextlib.contextmanager

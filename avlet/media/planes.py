@@ -63,14 +63,14 @@ ARGB = Layout("argb", 8, False, True, "argb")
 
 def painted_area(rgba: np.ndarray) -> tuple[int, int, int, int] | None:
     """Left, top, right, bottom of what is not empty, at even positions; None for an empty picture."""
-    alpha = rgba[..., 3]
-    rows = np.flatnonzero(alpha.any(axis=1))
+    height, width = rgba.shape[:2]
+    whole = np.ascontiguousarray(rgba).view(np.uint32).reshape(height, width)  # where alpha is 0, so is all else
+    rows = np.flatnonzero(whole.any(axis=1))
     if not len(rows):
         return None
     top, bottom = int(rows[0]), int(rows[-1]) + 1
-    columns = np.flatnonzero(alpha[top:bottom].any(axis=0))
+    columns = np.flatnonzero(np.bitwise_or.reduce(whole[top:bottom], axis=0))
     left, right = int(columns[0]), int(columns[-1]) + 1
-    height, width = alpha.shape
     return left & ~1, top & ~1, min(width, (right + 1) & ~1), min(height, (bottom + 1) & ~1)
 
 
@@ -100,19 +100,24 @@ def fill_planes(rgba: np.ndarray, planes: list[np.ndarray], layout: Layout) -> B
         packed[...] = straight_bytes(crop)[..., ["rgba".index(c) for c in layout.packed]]
         return Box(left, top, right - left, bottom - top)
     scale = (1 << (layout.bits - 8)) / 255.0
-    ycbcr = straight(crop) @ (_TO_YCBCR.T * np.float32(scale) * np.array([219, 224, 224], np.float32))
+    matrix = _TO_YCBCR.T * np.float32(scale) * np.array([219, 224, 224], np.float32)
     y0, c0 = layout.empty[0], layout.empty[1]
-    # Rounded half up; values cannot leave the range.
-    planes[0][top:bottom, left:right] = np.where(crop[..., 3] > 0, ycbcr[..., 0] + (y0 + 0.5), y0)
-    if layout.halved:
-        weight = crop[..., 3].astype(np.float32)
-        cy, cx = slice(top // 2, (bottom + 1) // 2), slice(left // 2, (right + 1) // 2)
-        for plane, channel in ((planes[1], ycbcr[..., 1]), (planes[2], ycbcr[..., 2])):
-            plane[cy, cx] = _halved(channel, weight) + (c0 + 0.5)
-    else:
-        planes[1][top:bottom, left:right] = ycbcr[..., 1] + (c0 + 0.5)
-        planes[2][top:bottom, left:right] = ycbcr[..., 2] + (c0 + 0.5)
     most = (1 << layout.bits) - 1
+    # Rounded half up; values cannot leave the range.
+    if not layout.halved:
+        rows, columns = np.nonzero(crop[..., 3])
+        painted = crop[rows, columns]
+        rows, columns, ycbcr = rows + top, columns + left, straight(painted) @ matrix
+        for plane, channel, nothing in zip(planes, (0, 1, 2), (y0, c0, c0), strict=False):
+            plane[rows, columns] = ycbcr[:, channel] + (nothing + 0.5)
+        planes[3][rows, columns] = (painted[:, 3].astype(np.uint32) * most + 127) // 255
+        return Box(left, top, right - left, bottom - top)
+    ycbcr = straight(crop) @ matrix
+    planes[0][top:bottom, left:right] = np.where(crop[..., 3] > 0, ycbcr[..., 0] + (y0 + 0.5), y0)
+    weight = crop[..., 3].astype(np.float32)
+    cy, cx = slice(top // 2, (bottom + 1) // 2), slice(left // 2, (right + 1) // 2)
+    for plane, values in ((planes[1], ycbcr[..., 1]), (planes[2], ycbcr[..., 2])):
+        plane[cy, cx] = _halved(values, weight) + (c0 + 0.5)
     planes[3][top:bottom, left:right] = (crop[..., 3].astype(np.uint32) * most + 127) // 255
     return Box(left, top, right - left, bottom - top)
 
@@ -123,6 +128,20 @@ def _fill_opaque(rgba: np.ndarray, planes: list[np.ndarray], layout: Layout) -> 
     frame = source.reformat(format=layout.pixel_format, dst_colorspace="ITU709", dst_color_range="MPEG")
     for plane, target in zip(frame.planes, planes, strict=True):
         target[...] = memory_of(plane, target.dtype)[: target.shape[0], : target.shape[1]]
+
+
+def regions(planes: list[np.ndarray], layout: Layout, area: Box) -> list[np.ndarray]:
+    """The stretch of each plane that an area of the picture, at even positions, lies in."""
+    left, top, right, bottom = (int(v) for v in (area.x, area.y, area.right, area.bottom))
+    found = []
+    for number, plane in enumerate(planes):
+        if layout.packed:
+            found.append(plane[top:bottom, left * 4 : right * 4])
+        elif layout.halved and number in (1, 2):
+            found.append(plane[top // 2 : (bottom + 1) // 2, left // 2 : (right + 1) // 2])
+        else:
+            found.append(plane[top:bottom, left:right])
+    return found
 
 
 def memory_of(plane: Any, dtype: Any) -> np.ndarray:

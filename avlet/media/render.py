@@ -13,9 +13,10 @@ import numpy as np
 from PIL import Image
 
 from avlet.errors import AvletError, RenderError, StorageError
+from avlet.geometry import Box
 from avlet.media.drawing import Drawing, Painter, drawn_planes, drawn_results
 from avlet.media.formats import FilmFormat, add_stream, film_format, new_frame
-from avlet.media.planes import memory_of, painted_area, straight_bytes
+from avlet.media.planes import memory_of, painted_area, regions, straight_bytes
 from avlet.paint.scene import first_alike
 from avlet.storage.atomic import replacing
 
@@ -66,6 +67,14 @@ def _render_film(drawing: Drawing, film: FilmFormat, path: Path, alike: list[int
         writer(container, drawing, film, alike, progress).run(workers)
 
 
+@dataclass
+class _Used:
+    """An encoder's picture, and the area outside of which it is empty."""
+
+    frame: av.VideoFrame
+    area: Box | None
+
+
 class _FilmWriter:
     """What both ways of writing a film have in common."""
 
@@ -74,13 +83,28 @@ class _FilmWriter:
     ) -> None:
         self.container, self.drawing, self.film, self.alike, self.progress = container, drawing, film, alike, progress
         self.stream = add_stream(container, film, drawing.template.frame, drawing.width, drawing.height)
+        self._whole = Box(0, 0, drawing.width, drawing.height)
+        self._free: list[_Used] = []
+        self._coding: dict[int, _Used] = {}
 
-    def frame_of(self, planes: list[np.ndarray], pts: int) -> av.VideoFrame:
-        frame = new_frame(self.film.layout, self.drawing.width, self.drawing.height)
-        for plane, source in zip(frame.planes, planes, strict=True):
-            memory_of(plane, source.dtype)[: source.shape[0], : source.shape[1]] = source
-        frame.pts, frame.time_base = pts, 1 / self.drawing.template.frame.fps
-        return frame
+    def encode(self, planes: list[np.ndarray], pts: int, area: Box | None) -> list[av.Packet]:
+        """Code a picture that is empty outside of an area; the packets that are ready now, of this one or earlier ones.
+
+        Pictures whose packets are there are used again, and only what differs is copied: fresh memory costs more than coding.
+        """
+        used = self._free.pop() if self._free else _Used(new_frame(self.film.layout, self.drawing.width, self.drawing.height), self._whole)
+        changed = Box.union(box for box in (used.area, area) if box is not None)
+        if changed is not None:
+            layout = self.film.layout
+            targets = [memory_of(plane, p.dtype)[: p.shape[0], : p.shape[1]] for plane, p in zip(used.frame.planes, planes, strict=True)]
+            for target, source in zip(regions(targets, layout, changed), regions(planes, layout, changed), strict=True):
+                target[...] = source
+        used.area = area
+        used.frame.pts, used.frame.time_base = pts, 1 / self.drawing.template.frame.fps
+        self._coding[pts] = used
+        packets = self.stream.encode(used.frame)
+        self._free += [self._coding.pop(packet.pts) for packet in packets if packet.pts in self._coding]
+        return packets
 
     def tell(self, done: int) -> None:
         if not self.progress(done, len(self.alike)):
@@ -94,8 +118,8 @@ class _SharedPackets(_FilmWriter):
         self.packets: dict[int, av.Packet] = {}
         self.written = 0
         distinct = sorted(set(self.alike))
-        for frame, planes in drawn_planes(self.drawing, distinct, self.film.layout, workers):
-            self.take(self.stream.encode(self.frame_of(planes, frame)))
+        for frame, planes, area in drawn_planes(self.drawing, distinct, self.film.layout, workers):
+            self.take(self.encode(planes, frame, area))
         self.take(self.stream.encode(None))
 
     def take(self, packets: list[av.Packet]) -> None:
@@ -123,9 +147,9 @@ class _EveryFrame(_FilmWriter):
     def run(self, workers: int | None) -> None:
         changes = [f for f, first in enumerate(self.alike) if f == 0 or first != self.alike[f - 1]]
         ends = [*changes[1:], len(self.alike)]
-        for (frame, planes), end in zip(drawn_planes(self.drawing, changes, self.film.layout, workers), ends, strict=True):
+        for (frame, planes, area), end in zip(drawn_planes(self.drawing, changes, self.film.layout, workers), ends, strict=True):
             for shown in range(frame, end):
-                self.container.mux(self.stream.encode(self.frame_of(planes, shown)))
+                self.container.mux(self.encode(planes, shown, area))
                 self.tell(shown + 1)
         self.container.mux(self.stream.encode(None))
 

@@ -1,5 +1,6 @@
 """What the folded ruler shows: a row for each part with its moves as bars, ties between them, and lanes of keys."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,7 +9,7 @@ from avlet.document.grouping import listed
 from avlet.document.keys import Keyed
 from avlet.document.metadata import type_at
 from avlet.document.moves import Mirrored
-from avlet.document.parts import AnyPart
+from avlet.document.parts import AnyPart, CounterPart
 from avlet.document.template import Template
 from avlet.document.timing import MoveAt, Where, moves_at
 from avlet.motion.keyed import key_time
@@ -45,6 +46,15 @@ class Lane:
 
 
 @dataclass(frozen=True)
+class RunLane:
+    """A property that runs with a counter: its label, and the frames between which that counts."""
+
+    label: str
+    start: float
+    end: float
+
+
+@dataclass(frozen=True)
 class Row:
     """One part: where its row lies in px, its bars and its lanes of keys."""
 
@@ -54,10 +64,11 @@ class Row:
     lanes: int
     bars: tuple[Bar, ...]
     keys: tuple[Lane, ...]
+    runs: tuple[RunLane, ...] = ()
 
     @property
     def height(self) -> float:
-        return 2 * PAD + max(1, self.lanes) * LANE + len(self.keys) * KEY_LANE
+        return 2 * PAD + max(1, self.lanes) * LANE + (len(self.keys) + len(self.runs)) * KEY_LANE
 
     def lane_top(self, lane: int) -> float:
         return self.top + PAD + lane * LANE
@@ -73,7 +84,8 @@ def rows_of(template: Template, choreography: Choreography) -> list[Row]:
     for part, depth in listed(template):
         bars = (*_bars(part, choreography, "way_in"), *_bars(part, choreography, "way_out.moves"), *_mirrored(part, choreography))
         lanes = max((bar.lane + 1 for bar in bars), default=1)
-        row = Row(part, depth, top, lanes, bars, tuple(_lane(part, keyed, choreography.spans) for keyed in part.keys))
+        keys = tuple(_lane(part, keyed, choreography.spans) for keyed in part.keys)
+        row = Row(part, depth, top, lanes, bars, keys, tuple(_run_lanes(part, template, choreography)))
         rows.append(row)
         top += row.height
     return rows
@@ -119,6 +131,18 @@ def _mirrored(part: AnyPart, choreography: Choreography) -> list[Bar]:
 
 def _lane(part: AnyPart, keyed: Keyed, spans: Spans) -> Lane:
     return Lane(part.id, keyed, type_at(part, keyed.path).label, tuple(key_time(key, spans) for key in keyed.keys))
+
+
+def _run_lanes(part: AnyPart, template: Template, choreography: Choreography) -> Iterator[RunLane]:
+    """What runs with counters on a part; a counter has its own count first."""
+    pace = choreography.spans.pace
+    if isinstance(part, CounterPart):
+        times = choreography.count_times[part.id]
+        yield RunLane(f"counts to {part.end}", times.begin / pace, times.land / pace)
+    for run in part.runs:
+        times = choreography.count_times[run.counter]
+        label = f"{type_at(part, run.path).label} with {template.name_of(run.counter)}"
+        yield RunLane(label, times.begin / pace, times.land / pace)
 
 
 def edges(rows: list[Row], spans: Spans, without: frozenset[MoveAt] = frozenset()) -> list[float]:

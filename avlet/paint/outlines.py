@@ -72,8 +72,6 @@ def _build_unit_paths(setting: Setting, unit: Unit, accents: Accents | None) -> 
     wanted = (numbers >= 0) & ~np.isnan(setting.ink[:, 0])
     for turn in setting.turning:
         wanted[list(turn.rows)] = False
-        if turn.units and turn.how != "fading" and (accents is None or 0 in accents):
-            paths[turn.units[unit]].addPath(turned_path(turn, setting.squeeze))
     if accents is not None:
         wanted &= np.isin(setting.accent, accents)
     for index in np.flatnonzero(wanted):
@@ -110,44 +108,44 @@ def _within(path: skia.Path, top: float, bottom: float) -> skia.Path:
         return skia.Path()
     window = skia.Path()
     window.addRect(skia.Rect.MakeLTRB(bounds.left() - 1, top, bounds.right() + 1, bottom))
-    cut = skia.Op(path, window, skia.PathOp.kIntersect_PathOp)
-    return path if cut is None else skia.AsWinding(cut) or cut  # so that it can be one path with other figures
+    return skia.Op(path, window, skia.PathOp.kIntersect_PathOp) or path
 
 
-def turned_path(turn: Turn, squeeze: float) -> skia.Path:
-    """A figure on its way to the next one: both on a wheel, or on two leaves that turn over."""
+Piece = tuple[skia.Path, float]
+"""A path, and how much of it is to be seen, 0 to 1."""
+
+
+def turned_figure(turn: Turn, squeeze: float) -> list[Piece]:
+    """A figure on its way to the next one: both on a wheel, or on two leaves that turn over, or fading into each other.
+
+    Each piece is a path of its own, as what is cut winds otherwise than what is not.
+    """
     low, high = _glyphs_path(turn.low, squeeze), _glyphs_path(turn.high, squeeze)
+    if turn.how == "fading":
+        return [(low, 1.0 - turn.share), (high, turn.share)]
     pitch, middle = turn.bottom - turn.top, (turn.top + turn.bottom) / 2
-    made = skia.Path()
     if turn.how != "turning over":
         way = -1.0 if turn.how == "rolling up" else 1.0
-        for path, away in ((low, turn.share), (high, turn.share - 1.0)):
-            path.offset(0.0, way * away * pitch)
-            made.addPath(_within(path, turn.top, turn.bottom))
+        low.offset(0.0, way * turn.share * pitch)
+        high.offset(0.0, way * (turn.share - 1.0) * pitch)
+        return [(_within(low, turn.top, turn.bottom), 1.0), (_within(high, turn.top, turn.bottom), 1.0)]
+    angle = math.cos(turn.share * math.pi)
+    leaf = skia.Path(_within(low, turn.top, middle) if angle > 0 else _within(high, middle, turn.bottom))
+    leaf.transform(skia.Matrix().setScale(1.0, abs(angle), 0.0, middle))
+    reaches = abs(angle) * pitch / 2
+    if angle > 0:
+        behind = _within(high, turn.top, middle - reaches), _within(low, middle, turn.bottom)
     else:
-        angle = math.cos(turn.share * math.pi)
-        leaf = _within(low, turn.top, middle) if angle > 0 else _within(high, middle, turn.bottom)
-        shrink = skia.Matrix().setScale(1.0, abs(angle), 0.0, middle)
-        leaf = skia.Path(leaf)
-        leaf.transform(shrink)
-        reaches = abs(angle) * pitch / 2
-        behind = (
-            (_within(high, turn.top, middle - reaches), _within(low, middle, turn.bottom))
-            if angle > 0
-            else (_within(high, turn.top, middle), _within(low, middle + reaches, turn.bottom))
-        )
-        for path in (*behind, leaf):
-            made.addPath(path)
-    return made
+        behind = _within(high, turn.top, middle), _within(low, middle + reaches, turn.bottom)
+    return [(path, 1.0) for path in (*behind, leaf)]
 
 
-def fading_paths(setting: Setting, unit: Unit) -> dict[int, list[tuple[skia.Path, float]]]:
-    """Of figures that fade into the next ones: by unit, what is drawn how much."""
-    found: dict[int, list[tuple[skia.Path, float]]] = {}
-    for turn in setting.turning:
-        if turn.how == "fading" and turn.units:
-            low, high = _glyphs_path(turn.low, setting.squeeze), _glyphs_path(turn.high, setting.squeeze)
-            found.setdefault(turn.units[unit], []).extend([(low, 1.0 - turn.share), (high, turn.share)])
+def turning_pieces(setting: Setting, unit: Unit, accents: Accents | None = None) -> dict[int, list[Piece]]:
+    """Of the figures that change just now: by unit, what is drawn of them. They are not among the paths of the units."""
+    found: dict[int, list[Piece]] = {}
+    for turn in setting.turning if accents is None or 0 in accents else ():
+        if turn.units:
+            found.setdefault(turn.units[unit], []).extend(turned_figure(turn, setting.squeeze))
     return found
 
 
@@ -222,6 +220,10 @@ def posed_outline(pose: Pose, part_id: str) -> skia.Path:
         corner = posed.rest.box
         for index, unit in enumerate(unit_paths(posed.rest.setting, posed.unit)):
             path.addPath(unit, unit_matrix(posed, index, corner.x, corner.y))
+        for index, pieces in turning_pieces(posed.rest.setting, posed.unit).items():
+            for piece, _ in pieces:
+                piece.transform(unit_matrix(posed, index, corner.x, corner.y))
+                path = skia.Op(path, piece, skia.PathOp.kUnion_PathOp) or path
     elif posed.rest.copies is not None:
         part, copies = posed.rest.part, posed.rest.copies
         assert isinstance(part, PatternPart)

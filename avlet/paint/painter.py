@@ -18,7 +18,7 @@ from avlet.paint.copies import paint_copies
 from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.mattes import begin_mattes, end_mattes
 from avlet.paint.moved_looks import dressed, wiped
-from avlet.paint.outlines import fading_paths, part_path, skia_matrix, unit_matrix, unit_paths
+from avlet.paint.outlines import part_path, skia_matrix, turning_pieces, unit_matrix, unit_paths
 from avlet.paint.pictures import paint_picture
 
 Pixels = np.ndarray
@@ -174,15 +174,15 @@ def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
         canvas.translate(corner.x, corner.y)
         for number, path in enumerate(unit_paths(setting, "line", layer.accents)):
             draw_layer(canvas, path, setting.ink_box, layer, opacity, 1.0, (setting, number))
-            if setting.turning and (layer.accents is None or 0 in layer.accents):
-                for piece, share in fading_paths(setting, "line").get(number, ()):
-                    draw_layer(canvas, piece, setting.ink_box, layer, opacity * share, 1.0)
+        for pieces in turning_pieces(setting, "line", layer.accents).values():
+            for piece, share in pieces:
+                draw_layer(canvas, piece, setting.ink_box, layer, opacity * share, 1.0)
         canvas.restore()
         return
     local = each or posed.wipe is not None
     edges = unit_edges(posed.rest, posed.unit) - np.array([corner.x, corner.y] * 2) if local else None
     opacities, drawn = (posed.opacity * opacity).tolist(), posed.drawn.tolist()
-    fading = fading_paths(setting, posed.unit) if setting.turning and (layer.accents is None or 0 in layer.accents) else {}
+    turning = turning_pieces(setting, posed.unit, layer.accents)
     for index, path in enumerate(unit_paths(setting, posed.unit, layer.accents)):
         if opacities[index] > 0 and (seen is None or seen[index]):
             canvas.save()
@@ -190,6 +190,6 @@ def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
             own = setting.ink_box if edges is None else Box.from_edges(*edges[index].tolist())
             with wiped(canvas, posed, index, own):
                 box = own if each else setting.ink_box
-                for piece, share in [(path, 1.0), *fading.get(index, ())]:
+                for piece, share in [(path, 1.0), *turning.get(index, ())]:
                     draw_layer(canvas, piece, box, dressed(layer, posed, index), opacities[index] * share, drawn[index])
             canvas.restore()

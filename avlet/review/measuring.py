@@ -42,6 +42,7 @@ def measure(scene: Scene, frame: int, units: bool = False) -> dict[str, Any]:
                 "opacity": posed.most_opacity,
                 "units": {unit: counts[unit] for unit in ("character", "word", "line")},
                 "notes": list(rest.notes),
+                **_count_of(scene, part_id, frame),
                 **({"moved": _moved(posed)} if units else {}),
             }
         )
@@ -55,6 +56,34 @@ def measure(scene: Scene, frame: int, units: bool = False) -> dict[str, Any]:
         "notes": [note for note in said_of(scene) if not any(note in p["notes"] for p in parts)],
         "parts": parts,
     }
+
+
+def _count_of(scene: Scene, part_id: str, frame: int) -> dict[str, Any]:
+    """Of a counter: what it shows in a frame, and its slots; nothing of any other part."""
+    counted = scene.choreography.counted.get(part_id)
+    if counted is None:
+        return {}
+    slots, moment = counted.figures.slots, counted.moment(scene.spans.since_begin(frame))
+    value, words = counted.words_of(moment)
+    return {
+        "value": value, "words": words, "share": moment.share,
+        "slots": {"before the point": slots.before, "behind it": slots.behind, "width": slots.width},
+    }  # fmt: skip
+
+
+def counts_of(scene: Scene, every: int = 1) -> dict[str, Any]:
+    """Every counter of a title: when it begins and lands, and what it shows in each frame, or in every so manieth."""
+    found = []
+    for part_id, counted in scene.choreography.counted.items():
+        pace = scene.spans.pace
+        rows = []
+        for frame in sorted({*range(0, scene.length, every), scene.length - 1}):
+            moment = counted.moment(scene.spans.since_begin(frame))
+            value, words = counted.words_of(moment)
+            rows.append({"frame": frame, "value": value, "words": words, "share": round(moment.share, 9)})
+        times = counted.times
+        found.append({"id": part_id, "name": counted.part.name, "begins": times.begin / pace, "lands": times.land / pace, "frames": rows})
+    return {"length": scene.length, "rate": scene.template.frame.rate, "counters": found, "notes": said_of(scene)}
 
 
 def _moved(posed: PosedPart) -> dict[str, Any]:

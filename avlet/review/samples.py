@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from avlet.document.parts import FRAME, TITLE_SAFE
+from avlet.document.parts import FRAME, TITLE_SAFE, TypesetPart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart, frame_area, lacking_words
 from avlet.paint.scene import Scene
@@ -30,7 +30,7 @@ def findings(scene: Scene) -> list[Finding]:
         name, ink = rest.part.name, seen_at_rest(rest, scene)
         if ink and not frame.contains(ink):
             found.append(Finding("past the frame", part_id, f"{name} reaches beyond the frame."))
-        elif ink and rest.part.kind == "text" and not safe.contains(ink):
+        elif ink and isinstance(rest.part, TypesetPart) and not safe.contains(ink):
             found.append(Finding("past title-safe", part_id, f"{name} reaches beyond title-safe."))
         if rest.words and rest.words.lacking:
             found.append(Finding("lacks glyphs", part_id, lacking_words(name, rest.words.lacking)))
@@ -49,8 +49,11 @@ def said_of(scene: Scene) -> list[str]:
 
 
 def seen_at_rest(rest: RestPart, scene: Scene) -> Box | None:
-    """What shows of a part at rest: its ink within the parts that it is shown inside of."""
+    """What shows of a part at rest: its ink within the parts that it is shown inside of; of a counter also its widest numbers."""
     ink = rest.ink
+    if ink is not None and rest.figures is not None:
+        left, right = rest.figures.extent
+        ink = Box.from_edges(min(ink.x, rest.box.x + left), ink.y, max(ink.right, rest.box.x + right), ink.bottom)
     for matte in rest.part.mattes:
         source = scene.rest.parts[matte.inside]
         if ink is not None and not matte.hides and source.words is None:

@@ -2,6 +2,7 @@
 
 import io
 import logging
+import math
 
 import numpy as np
 from PIL import Image
@@ -21,6 +22,13 @@ def showing_frame(template: Template) -> int:
     return min(template.length - 1, (template.way_in + template.length - template.way_out) // 2)
 
 
+def landed_frame(scene: Scene) -> int:
+    """The same for a scene; once all that counts has landed, if there is time for that before the way out."""
+    lands = [math.ceil(times.land / scene.spans.pace) for times in scene.choreography.count_times.values()]
+    leaves = scene.length - 1 - scene.spans.way_out
+    return max([min(scene.length - 1, showing_frame(scene.template)), *(land for land in lands if land <= leaves)])
+
+
 def thumbnail_png(template: Template, book: FontBook) -> bytes:
     """A PNG, 480 px wide, of the template at rest on a quiet ground; the ground alone where it cannot be painted.
 
@@ -30,7 +38,8 @@ def thumbnail_png(template: Template, book: FontBook) -> bytes:
     pixels = new_pixels(WIDTH, height)
     pixels[...] = (*GROUND, 255)
     try:
-        Scene(template, book).paint(showing_frame(template), pixels, clear=False)
+        scene = Scene(template, book)
+        scene.paint(landed_frame(scene), pixels, clear=False)
     except Exception:
         _log.exception("The thumbnail of %s cannot be painted", template.name)
         pixels[...] = (*GROUND, 255)

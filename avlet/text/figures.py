@@ -15,14 +15,16 @@ from avlet.document.moves import Unit
 from avlet.document.parts import Change, CounterPart
 from avlet.easing import ease_progress
 from avlet.geometry import Box
-from avlet.numbers.exact import Count
-from avlet.numbers.written import How, Towards, Written, is_digit, write
+from avlet.numbers.exact import Count, exact
+from avlet.numbers.written import How, Towards, Written, fault_of, is_digit, write
 from avlet.text.fonts import FontBook
 from avlet.text.numerals import Figure, Numeral, advance_of, as_text, joint_ink, point_at, slotted
 from avlet.text.setting import Glyph, Setting, Turn, set_text
 
 _WHEEL = 0.16
 """How much of the capitals' height a wheel shows above and below its figure."""
+_GROUPING = ".,'’٬ \u00a0\u202f"
+"""What may stand between groups of figures."""
 _TRIED = (0, 1, 2, 3, 5, 6, 10, 11, 12, 13, 20, 21, 22, 100, 101, 102, 1000, 1001)
 """Numbers in which languages differ in what they add to a number (CLDR's plural rules are worked out on these)."""
 
@@ -36,11 +38,17 @@ class Slots(NamedTuple):
 
 
 class Figures:
-    """All settings of one counter; what is asked for again is kept. ``rest`` is its last number, in the room that it needs."""
+    """All settings of one counter; what is asked for again is kept. ``rest`` is its last number, in the room that it needs.
+
+    ``faults`` say what an answer has made of it that cannot be: it is then written plainly, or counts by ones.
+    """
 
     def __init__(self, part: CounterPart, rate: Fraction, book: FontBook) -> None:
         self.part, self.book = part, book
         self.how: How = part.writing.how(rate)
+        self.faults = tuple(fault for fault in (fault_of(self.how), _step_fault(part)) if fault)
+        if fault_of(self.how):
+            self.how = How(most_decimals=self.how.most_decimals)
         self.count: Count = part.counts
         self._numerals: dict[str, Numeral] = {}
         self._placed: dict[str, Setting] = {}
@@ -50,7 +58,7 @@ class Figures:
         self.slots = self._slots()
         final = self.last
         self.width = final.width if part.box == "last number" else self.slots.width
-        self.rest: Setting = self.placed(final.written)
+        self.rest: Setting = self.placed(self.final)
 
     @property
     def towards(self) -> Towards:
@@ -58,9 +66,14 @@ class Figures:
         return "down" if self.count.end >= self.count.start else "up"
 
     @functools.cached_property
+    def final(self) -> Written:
+        """The number that it lands on, in words."""
+        return write(self.count.end, self.how)
+
+    @functools.cached_property
     def last(self) -> Numeral:
         """The number that it lands on."""
-        return self.numeral(write(self.count.end, self.how))
+        return self.numeral(self.final)
 
     def words(self, value: Decimal, landed: bool) -> Written:
         """A number in words, rounded towards the start until it has landed."""
@@ -70,7 +83,7 @@ class Figures:
 
     def _slots(self) -> Slots:
         """The room for the widest number, found by the count's ends and where numbers change their form: not by trying all of them."""
-        tried = list(dict.fromkeys(self.words(value, landed) for value, landed in self._candidates()))
+        tried = self._widest_forms
         part = self.part
         if part.room is not None and part.room.width and "shrink" in part.room.remedies:
             widest = max(self.numeral(written).width for written in tried)
@@ -81,10 +94,20 @@ class Figures:
                 for name in ("_ten", "_slot_width"):
                     self.__dict__.pop(name, None)
         widest_figure = self._widest_figure()
-        numerals = [self.numeral(self._widened(written, widest_figure)) for written in tried]
-        before = max(n.written.point for n in numerals)
-        behind = max(len(n.written.words) - n.written.point for n in numerals)
-        return Slots(before, behind, max(n.width for n in numerals))
+        width = max(self.numeral(self._widened(written, widest_figure)).width for written in tried)
+        return Slots(max(w.point for w in tried), max(len(w.words) - w.point for w in tried), width)
+
+    @functools.cached_property
+    def _widest_forms(self) -> list[Written]:
+        """Of all forms of a number the longest with the same words beside its figures: none is wider, before or behind its point."""
+        longest: dict[str, dict[str, Written]] = {}
+        for written in dict.fromkeys(self.words(value, landed) for value, landed in self._candidates()):
+            beside = "".join(c for n, c in enumerate(written.words) if not is_digit(c) and (n == written.point or c not in _GROUPING))
+            kept = longest.setdefault(beside, {})
+            for name in ("all", "before", "behind"):
+                if name not in kept or _size(written, name) > _size(kept[name], name):
+                    kept[name] = written
+        return list(dict.fromkeys(written for kept in longest.values() for written in kept.values()))
 
     def _candidates(self) -> list[tuple[Decimal, bool]]:
         """Numbers among which the widest is: the ends, around every power of ten, and where words beside it change."""
@@ -209,6 +232,12 @@ class Figures:
                 ink[row] = figure.ink + np.array([x[row], setting.y[row]] * 2)
         return dataclasses.replace(setting, glyphs=glyphs, x=x, ink=ink, ink_box=joint_ink(ink))
 
+    @functools.cached_property
+    def extent(self) -> tuple[float, float]:
+        """From where to where its numbers reach at most, in px from its left."""
+        shifts = [(self.shift(numeral), numeral.width) for numeral in map(self.numeral, self._widest_forms)]
+        return min(left for left, _ in shifts), max(left + width for left, width in shifts)
+
     def shift(self, numeral: Numeral) -> float:
         """How far from the left a number stands, in px."""
         spare = self.width - numeral.width
@@ -225,8 +254,7 @@ class Figures:
     @functools.cached_property
     def _behind_the_point(self) -> float:
         """px from the decimal sign to the right edge at most."""
-        ends = (self.words(value, landed) for value, landed in self._candidates())
-        return max(n.width - point_at(n) for n in map(self.numeral, ends))
+        return max(n.width - point_at(n) for n in map(self.numeral, self._widest_forms))
 
     def slot_of(self, written: Written, index: int) -> int:
         """Which slot a place of a number is: the same for the same figure of a longer or shorter number."""
@@ -325,6 +353,15 @@ class Figures:
         """The number of the first slot among the units by letter."""
         letters = self.last.setting.unit_of["character"][self.last.setting.accent == 1]
         return len({n for n in letters.tolist() if n >= 0})
+
+
+def _step_fault(part: CounterPart) -> str | None:
+    return None if exact(part.step) > 0 else f"A step of {part.step} is none; it counts by ones."
+
+
+def _size(written: Written, name: str) -> int:
+    """How long a number is, in all, before its point or behind it."""
+    return {"all": len(written.words), "before": written.point, "behind": len(written.words) - written.point}[name]
 
 
 @functools.lru_cache(maxsize=256)

@@ -12,13 +12,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from avlet.desktop.build.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import add_counter, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected
 from avlet.desktop.build.parts_list import PartsList
 from avlet.desktop.recipe.headings import HeadingsStrip
 from avlet.desktop.recipe.recipe import Recipe
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.backgrounds import BACKGROUNDS
+from avlet.desktop.stage.count_view import CountView
 from avlet.desktop.stage.samples_strip import SamplesStrip, under_the_stage
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
@@ -78,7 +79,8 @@ class BuildBench(QWidget):
         add = flat_button("plus", "Add a part")
         add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(add)
-        for name, words, make in (("text", "Words\tT", add_text), ("shape", "Shape round the selected\tS", add_shape),
+        for name, words, make in (("text", "Words\tT", add_text), ("counter", "Counter\tC", add_counter),
+                                  ("shape", "Shape round the selected\tS", add_shape),
                                   ("rule", "Rule under the selected\tR", add_rule),
                                   ("pattern", "Stripes in the selected\tN", add_pattern),
                                   ("echo", "Echo of the selected\tE", add_echo),
@@ -109,6 +111,7 @@ class BuildBench(QWidget):
         layout.addWidget(self.stage, 1)
         bar, below = under_the_stage(self.transport, self.samples)
         layout.addWidget(bar)
+        layout.addWidget(CountView(self.session))
         below.addLayout(self._views())
         layout.addLayout(below)
         return middle

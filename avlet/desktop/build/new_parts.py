@@ -1,9 +1,11 @@
 """Adding parts: each new one already relates to what is selected, and new words are on the card at once."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from avlet.desktop.sessions.template_session import Session
-from avlet.document import carding, edits
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.document import carding, counting, edits
 from avlet.document.eases import READY_EASES
 from avlet.document.fields import TextField
 from avlet.document.forms import SlantedBar
@@ -12,6 +14,7 @@ from avlet.document.naming import free_id
 from avlet.document.parts import (
     TITLE_SAFE,
     AnyPart,
+    CounterPart,
     EchoPart,
     Fit,
     Matte,
@@ -22,6 +25,8 @@ from avlet.document.parts import (
     RulePart,
     ShapePart,
     TextPart,
+    TypesetPart,
+    Writing,
 )
 from avlet.document.pictures import read_picture
 from avlet.document.starts import PEOPLE, ROLES
@@ -29,6 +34,9 @@ from avlet.document.template import Template
 from avlet.layout.arrange import frame_area
 
 replace = edits.replace
+NUMBERS = "en"
+SAMPLE_NUMBERS = (7.0, 1_284.0, 1_000_000.0, -75.0)
+"""What a new counter counts to in the samples: little, as usual, much, and below nothing."""
 
 
 def add_text(session: Session) -> None:
@@ -37,7 +45,7 @@ def add_text(session: Session) -> None:
     They are on the card, with samples filled in.
     """
     template = session.template
-    texts = [p for p in template.parts if isinstance(p, TextPart)]
+    texts = [p for p in template.parts if isinstance(p, TypesetPart)]
     first = not texts
     name = "Name" if first else "Role" if len(texts) == 1 else f"Words {len(texts) + 1}"
     words = PEOPLE if first else ROLES
@@ -65,7 +73,45 @@ def add_text(session: Session) -> None:
         session.select(part.id)
 
 
-def _free_place(session: Session, texts: list[TextPart], height: float) -> tuple[Place, Place]:
+def add_counter(session: Session) -> None:
+    """A number that counts up, free of the words that are there. Where it counts to is on the card, with samples filled in."""
+    template = session.template
+    texts = [p for p in template.parts if isinstance(p, TypesetPart)]
+    name = "Count" if not any(isinstance(p, CounterPart) for p in texts) else f"Count {len(texts) + 1}"
+    size = round(template.frame.height * 0.11)
+    across, down = Place("title-safe", gap=round(template.frame.height * 0.06)), Place("title-safe", "end", "end", -round(size * 1.5))
+    if texts:
+        across, down = _free_place(session, texts, size * 1.15)
+    part = CounterPart(
+        id=free_id(name, _ids(template)), name=name, size=size, style="Bold", leading=115, end="1284", across=across, down=down,
+        writing=Writing(language=NUMBERS), way_in=(replace(READY_MOVES["fades"], frames=15, ease=READY_EASES["soft end"]),),
+    )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        t, field_id = carding.put_on_card(edits.add_part(t, part), f"{part.id}/end")
+        t = carding.change_field(t, field_id, low=-100_000.0, high=1_000_000.0, figure_only=True, hint="The number it counts to")
+        for sample, number in zip(t.samples, SAMPLE_NUMBERS, strict=False):
+            t = carding.set_sample_answer(t, sample.id, field_id, number)
+        return t
+
+    if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def count_with(session: Session) -> None:
+    """The selected text, if it is a number, made into a counter that counts up to it; a counter made into words again."""
+    part = session.part
+    if isinstance(part, CounterPart):
+        counted = session.scene().choreography.counted[part.id]
+        words = f"{part.before}{counted.words_of(counted.moment(float('inf')))[1]}{part.after}"
+        session.edit(f"{part.name} as words", lambda t: counting.text_from(t, part.id, words))
+    elif part is not None:
+        session.edit(f"{part.name} counts", lambda t: counting.counter_from(t, part.id, (NumberBox.language,)))
+    else:
+        session.refused.emit("Select the words that are to count, or the counter that is to be words.")
+
+
+def _free_place(session: Session, texts: Sequence[TypesetPart], height: float) -> tuple[Place, Place]:
     """Where a line of words lies free of the words that are there, and of the plates round them."""
     template, rest = session.template, session.scene().rest
     behind = {

@@ -14,14 +14,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from avlet.desktop.build.new_parts import add_echo
+from avlet.desktop.build.new_parts import add_echo, count_with
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected, take_apart, toggle_lock
 from avlet.desktop.build.parts_model import ROW, PartsModel
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
-from avlet.desktop.widgets.theme import BASE, MUTED, ROSE, SEAGLASS, TEXT, font
+from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, ROSE, SEAGLASS, TEXT, font
 from avlet.document.grouping import moved_to
-from avlet.document.parts import AnyPart, GroupPart
+from avlet.document.parts import AnyPart, CounterPart, GroupPart, TextPart
 
 GUTTER, INDENT, EYE = 34, 14, 32
 """px left of the rows for the threads, of each step inwards, and of the eye at their right."""
@@ -117,7 +117,7 @@ class PartsList(QListView):
         return row * ROW - (bar.value() if bar is not None else 0)
 
     def _paint_threads(self, painter: QPainter, rows: list[AnyPart]) -> None:
-        """A curve in the gutter from each part to what it follows, wider apart the further it reaches."""
+        """A curve in the gutter from each part to what it follows, or runs with, wider apart the further it reaches."""
         place = {part.id: row for row, part in enumerate(rows)}
         for part in rows:
             for other, hows in part.follows().items():
@@ -125,14 +125,16 @@ class PartsList(QListView):
                     continue
                 chosen = self.session.selected in (part.id, other)
                 self._thread(painter, place[part.id], place[other], chosen, hows == {"matte"})
+            for counter in {run.counter for run in part.runs} & place.keys() - {part.id}:
+                self._thread(painter, place[part.id], place[counter], self.session.selected in (part.id, counter), False, MARIGOLD)
 
-    def _thread(self, painter: QPainter, row: int, led_by: int, chosen: bool, only_matte: bool) -> None:
+    def _thread(self, painter: QPainter, row: int, led_by: int, chosen: bool, only_matte: bool, colour: str = SEAGLASS) -> None:
         start = QPointF(GUTTER - 4, self._top(row) + ROW / 2 + 3)
         end = QPointF(GUTTER - 4, self._top(led_by) + ROW / 2 - 3)
         reach = min(26.0, 9.0 + 5.0 * abs(row - led_by))
         path = QPainterPath(start)
         path.cubicTo(start - QPointF(reach, 0), end - QPointF(reach, 0), end)
-        tint = QColor(SEAGLASS)
+        tint = QColor(colour)
         tint.setAlphaF(1.0 if chosen else 0.45)
         pen = QPen(tint, 1.8 if chosen else 1.3)
         if only_matte:
@@ -222,6 +224,8 @@ class PartsList(QListView):
             menu.addAction("Group\tCtrl+G", lambda: group_selected(self.session))
             if isinstance(part, GroupPart):
                 menu.addAction("Take apart\tCtrl+Shift+G", lambda: take_apart(self.session))
+            if isinstance(part, CounterPart | TextPart):
+                menu.addAction("Make words of it" if isinstance(part, CounterPart) else "Let it count", lambda: count_with(self.session))
             menu.addAction("Echo\tE", lambda: add_echo(self.session))
             menu.addAction("Unlock" if part.locked else "Lock", lambda: toggle_lock(self.session, part))
             menu.addAction("Remove", lambda: remove_selected(self.session, self))

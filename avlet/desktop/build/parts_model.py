@@ -7,7 +7,9 @@ from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QSize, Qt
 from avlet.desktop.sessions.template_session import Session
 from avlet.document import edits
 from avlet.document.grouping import listed
+from avlet.document.metadata import type_at
 from avlet.document.parts import AnyPart
+from avlet.document.targets import path_words
 
 ROW = 32
 
@@ -76,4 +78,8 @@ class PartsModel(QAbstractListModel):
         verbs = {"fit": "fits around", "place": "is placed on", "matte": "shows inside", "echo": "is an echo of"}
         follows = part.follows().items()
         said = [f"{verbs[how]} {self.session.template.name_of(other)}" for other, hows in follows for how in sorted(hows)]
+        running: dict[str, list[str]] = {}
+        for run in part.runs:
+            running.setdefault(run.counter, []).append(path_words(part, run.path, type_at(part, run.path).label))
+        said += [f"has its {' and '.join(words)} run with {self.session.template.name_of(i)}" for i, words in running.items()]
         return f"{part.name} {', '.join(said)}" if said else f"{part.name} follows nothing"

@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QScrollAr
 from avlet.desktop.card.field_editors import FieldEditor
 from avlet.desktop.widgets.theme import PAPER_ROSE
 from avlet.document.answers import shown_fields
+from avlet.document.counting import languages_of
 from avlet.document.fields import Field, NoteField
 from avlet.document.template import Template
 
@@ -178,7 +179,9 @@ class CardView(QFrame):
         assert self._template is not None
         editor = None
         if field.asks:
-            editor = FieldEditor(field, answers.get(field.id, field.start), self._template.palette, self._template.frame.fps)
+            template = self._template
+            languages = languages_of(template)
+            editor = FieldEditor(field, answers.get(field.id, field.start), template.palette, template.frame.fps, languages)
             editor.answered.connect(lambda value: self._answer(field, value))
             editor.finished.connect(self.finished)
             editor.refused.connect(self.refused)

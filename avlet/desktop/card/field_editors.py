@@ -1,6 +1,6 @@
 """What stands beside a label on the card: the editor that suits a field's kind."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 from pathlib import Path
 from typing import Any, get_args
@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.widgets.colour_button import ColourButton
+from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.flow import flowing
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.numbers import NumberBox
@@ -45,8 +46,10 @@ from avlet.document.fields import (
     stops_of,
     words_of,
 )
+from avlet.document.fields.number import answer_of
 from avlet.document.parts import Align
 from avlet.errors import AnswerError
+from avlet.numbers.exact import exact, plain
 from avlet.storage.answer_files import read_named_file
 from avlet.text.fonts import bundled_fonts
 
@@ -57,15 +60,16 @@ PICTURES = "Pictures (*.png *.jpg *.jpeg *.webp *.svg)"
 class FieldEditor(QWidget):
     """One field's editor. ``answered`` tells what is answered, whether or not the field takes it; ``finished`` that a drag is over.
 
-    ``main`` is the widget that is typed into or clicked.
+    ``main`` is the widget that is typed into or clicked; ``languages`` are those of the title, in whose writing numbers may be typed.
     """
 
     answered = pyqtSignal(object)
     finished = pyqtSignal()
     refused = pyqtSignal(str)
 
-    def __init__(self, field: Field, value: Any, palette: House = (), rate: Fraction = Fraction(25)) -> None:
+    def __init__(self, field: Field, value: Any, palette: House = (), rate: Fraction = Fraction(25), languages: Sequence[str] = ()) -> None:
         super().__init__()
+        self.languages = tuple(languages)
         self.field, self.value, self.house, self.rate = field, value, palette, rate
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
@@ -105,6 +109,8 @@ class FieldEditor(QWidget):
         return self._combo([(f.name, f.name, None, QFont(f.family)) for f in field.fonts])
 
     def _figure(self, field: NumberField) -> QWidget:
+        if field.figure_only:
+            return self._exact(field)
         return self._number(float(self.value), field.low, field.high, field.step, field.unit, slider=not field.figure_only)
 
     def _frames(self, field: LengthField) -> QWidget:
@@ -204,6 +210,16 @@ class FieldEditor(QWidget):
         self.row.addWidget(behind)
         if self.row.count() == 2:
             self.row.addStretch(1)
+        return box
+
+    def _exact(self, field: NumberField) -> DecimalBox:
+        """A number that is typed as the person or the title writes it."""
+        box = DecimalBox(plain(exact(self.value)), plain(exact(field.step)), self.languages)
+        box.value_changed.connect(lambda words: self._tell(answer_of(exact(words))))
+        box.finished.connect(self.finished)
+        self.row.addWidget(box)
+        self.row.addWidget(QLabel(field.unit))
+        self.row.addStretch(1)
         return box
 
     def _unit(self, value: float, unit: str) -> str:

@@ -23,9 +23,11 @@ from avlet.desktop.card.wire_menus import fill_targets
 from avlet.desktop.recipe.sentences import Sentence, Ticked
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.colour_button import ColourButton
+from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
 from avlet.document import carding
+from avlet.document.counting import languages_of
 from avlet.document.fields import (
     BaseField,
     ChoiceField,
@@ -47,6 +49,7 @@ from avlet.document.fields import (
 from avlet.document.metadata import is_number
 from avlet.document.naming import free_id
 from avlet.document.wire_sources import rows_needed
+from avlet.numbers.exact import exact, plain
 
 replace = carding.replace
 
@@ -297,7 +300,8 @@ class FieldPanel(QWidget):
             self._change(fonts=(*field.fonts, face))
 
     def _start(self) -> None:
-        editor = FieldEditor(self.field, self.field.start, self.session.template.palette, self.session.template.frame.fps)
+        template = self.session.template
+        editor = FieldEditor(self.field, self.field.start, template.palette, template.frame.fps, languages_of(template))
         editor.main.setObjectName("field start")
         self.start = editor
         editor.answered.connect(lambda value: self._change(("start",), default=value))
@@ -306,6 +310,8 @@ class FieldPanel(QWidget):
 
     def show_start(self) -> None:
         """Follow what the field answers to start with, where that was not typed here."""
+        if self.start is not None and isinstance(self.start.main, DecimalBox):
+            self.start.main.show_value(plain(exact(self._now.start)))
         if self.start is not None and isinstance(self.start.main, NumberBox) and is_number(self._now.start):
             self.start.main.show_value(float(self._now.start))
 

@@ -6,16 +6,17 @@ from PyQt6.QtWidgets import QMenu
 
 from avlet.document.house import PALETTE, HouseColour
 from avlet.document.metadata import Property, properties, property_types
+from avlet.document.parts import CounterPart
 from avlet.document.targets import house_entries, path_words, type_of
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_checks import may_feed
-from avlet.document.wire_sources import source_kind, source_words
+from avlet.document.wire_sources import OF_COUNTERS, source_kind, source_words
 from avlet.document.wires import LENGTH, MEASURES, REST
 
 _GROUPS = {
-    "words": "Words", "look": "Look", "form": "Form", "gradient": "Gradients", "picture": "Picture", "size": "Size", "place": "Place",
-    "stance": "Turn and scale", "room": "Room", "matte": "Matte", "move": "Moves", "displaced": "Displaced looks", "time": "Time",
-    "pattern": "Copies", "axes": "Axes", "echo": "Echo",
+    "words": "Words", "count": "Count", "writing": "Writing", "look": "Look", "form": "Form", "gradient": "Gradients",
+    "picture": "Picture", "size": "Size", "place": "Place", "stance": "Turn and scale", "room": "Room", "matte": "Matte", "move": "Moves",
+    "displaced": "Displaced looks", "time": "Time", "pattern": "Copies", "axes": "Axes", "echo": "Echo",
 }  # fmt: skip
 Chosen = Callable[[str], object]
 
@@ -98,7 +99,8 @@ def fill_sources(menu: QMenu, template: Template, target: str, chosen: Chosen) -
     if kind.accepts("number"):
         for part in reversed(template.parts):
             under = QMenu(part.name, measures)
-            for measure in MEASURES:
+            own = MEASURES if isinstance(part, CounterPart) else [m for m in MEASURES if m not in OF_COUNTERS]
+            for measure in own:
                 source = f"{part.id}/{REST}{measure}"
                 _add(under, source_words(template, source).partition(": ")[2].capitalize(), source, True, chosen)
             measures.addMenu(under)

@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -12,6 +12,8 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QM
 from avlet.desktop.desk.cut_view import CutView
 from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.document.counting import languages_of
 from avlet.document.cut import (
     PictureClip,
     Title,
@@ -24,8 +26,10 @@ from avlet.document.cut import (
     split_picture,
     split_title,
 )
-from avlet.document.fields import TextField
+from avlet.document.fields import NumberField, TextField
+from avlet.document.fields.number import read_number
 from avlet.document.naming import free_id
+from avlet.errors import AnswerError
 from avlet.media.footage import FILMS, STILLS, footage_at
 from avlet.media.plates import PLATES
 from avlet.storage.handing_over import versions_of
@@ -147,7 +151,7 @@ class DeskCommands:
         if like is None or isinstance(opened, str):
             self.session.refused.emit("Select a title first: the rows become titles like it.")
             return []
-        fields = [f for f in opened.template.card.fields if isinstance(f, TextField)]
+        fields = [f for f in opened.template.card.fields if isinstance(f, TextField | NumberField)]
         rows = table_rows(words)
         if not rows or not fields:
             self.session.refused.emit("There is no table on the clipboard. Copy two columns, such as names and roles, and paste again.")
@@ -155,15 +159,18 @@ class DeskCommands:
         if len(rows) > MOST_ROWS:
             self.session.refused.emit(f"The table has {len(rows)} rows; at most {MOST_ROWS} become titles at once. Copy fewer.")
             return []
+        languages = (NumberBox.language, *languages_of(opened.template))
+        try:
+            answered = [_answers_of(row, number, fields, languages) for number, row in enumerate(rows, 1)]
+        except AnswerError as error:
+            self.session.refused.emit(str(error))
+            return []
         made: list[str] = []
         gap = round(_BETWEEN_ROWS * self.session.cut.frame.fps)
 
         def change(cut: Any) -> Any:
             start = max([like.end, *(t.end for t in cut.titles if t.track == like.track)]) + gap
-            for row in rows:
-                answers = {**like.answers}
-                for field, cell in zip(fields, row, strict=False):
-                    answers[field.id] = cell if field.several_lines else cell.replace("\n", " ")
+            for answers in ({**like.answers, **own} for own in answered):
                 title_id = free_id(like.template.removesuffix(".avlet"), {t.id for t in cut.titles})
                 title = Title(title_id, like.template, start, like.length, answers, like.version, {}, like.track)
                 cut = put_title(cut, title)
@@ -254,6 +261,20 @@ class DeskCommands:
     def _move_clip(self, clip: int, to: int) -> None:
         self.session.edit("Move a picture", lambda c: move_picture(c, clip, to))
         self.view.clip = to
+
+
+def _answers_of(row: list[str], number: int, fields: list[TextField | NumberField], languages: Sequence[str]) -> dict[str, Any]:
+    """The answers that a row of a table gives, column by column; an empty cell gives none. Raises ``AnswerError`` naming the row."""
+    found: dict[str, Any] = {}
+    for field, cell in zip(fields, row, strict=False):
+        if isinstance(field, TextField):
+            found[field.id] = cell if field.several_lines else cell.replace("\n", " ")
+        elif cell.strip():
+            try:
+                found[field.id] = field.checked(read_number(field.label, cell, languages))
+            except AnswerError as error:
+                raise AnswerError(f"Row {number} of the table: {error} Nothing was made of it.") from None
+    return found
 
 
 def table_rows(words: str) -> list[list[str]]:

@@ -4,11 +4,12 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPlainTextEdit, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPlainTextEdit, QWidget
 
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.colour_button import ColourButton
+from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.families import FamilyBox
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.quiet_combo import QuietCombo
@@ -113,6 +114,12 @@ def show_in(editor: QWidget, value: Any) -> None:
             editor.show_value(float(value))
     elif isinstance(editor, ColourButton):
         editor.show_colour(value)
+    elif isinstance(editor, DecimalBox):
+        if editor.value != value:
+            editor.show_value(str(value))
+    elif isinstance(editor, QLineEdit):
+        if editor.text() != str(value) and not editor.isModified():
+            editor.setText(str(value))
     elif isinstance(editor, QPlainTextEdit | Switch):
         blocked = editor.blockSignals(True)
         if isinstance(editor, Switch):

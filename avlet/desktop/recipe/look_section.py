@@ -22,6 +22,7 @@ from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radia
 from avlet.document.parts import (
     Accent,
     AnyPart,
+    CounterPart,
     EchoPart,
     PaintedPart,
     PatternPart,
@@ -316,7 +317,8 @@ class LookSection(QWidget):
 
 
 _OF_ITS_KIND: dict[type[AnyPart], tuple[Callable[[LookSection, Any], None], ...]] = {
-    TextPart: (LookSection._axes, LookSection._features, LookSection._accents), ShapePart: (LookSection._form,),
+    TextPart: (LookSection._axes, LookSection._features, LookSection._accents),
+    CounterPart: (LookSection._axes, LookSection._features, LookSection._accents), ShapePart: (LookSection._form,),
     PicturePart: (LookSection._picture,), PatternPart: (LookSection._pattern,),
 }  # fmt: skip
 """What the look of each kind of part has besides what all have."""

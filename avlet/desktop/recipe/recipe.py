@@ -3,6 +3,7 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from avlet.desktop.recipe.counter_sentences import count_sentences, figure_sentences, run_sentences, writing_sentences
 from avlet.desktop.recipe.headings import plain_heading
 from avlet.desktop.recipe.look_rows import show_in
 from avlet.desktop.recipe.look_section import LookSection
@@ -18,7 +19,7 @@ from avlet.desktop.widgets.theme import WARNING
 from avlet.document.eases import name_of_ease
 from avlet.document.metadata import Property, properties
 from avlet.document.moves import OwnWayOut, name_of_move
-from avlet.document.parts import AnyPart, EchoPart, Fit, TypesetPart, members_of
+from avlet.document.parts import AnyPart, CounterPart, EchoPart, Fit, TypesetPart, members_of
 from avlet.document.refont import families_in
 from avlet.document.usual import is_usual
 
@@ -80,9 +81,12 @@ class Recipe(KeptPanel):
             for m in (*part.way_in, *own)
         ]
         moves.append((len(part.sways), [k.path for k in part.keys]))
-        words = (
-            (part.features, part.room and part.room.remedies) if isinstance(part, TypesetPart) else isinstance(part, EchoPart) and part.of
-        )
+        words: object = isinstance(part, EchoPart) and part.of
+        if isinstance(part, TypesetPart):
+            words = part.features, part.room and part.room.remedies
+        if isinstance(part, CounterPart):
+            runs = [(p.id, r) for p in self.session.template.parts for r in p.runs if r.counter == part.id]
+            words = words, part.step, part.count.tie, name_of_ease(part.count.ease), part.writing, part.blurred, runs
         fit = part.fitted
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
         unfolded = [name for name in self.session.unfolded if name.startswith(f"{part.id}/")]
@@ -133,7 +137,16 @@ class Recipe(KeptPanel):
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(11)
         session = self.session
+        counted: list[tuple[str, str, list[QWidget]]] = []
+        if isinstance(part, CounterPart):
+            counted = [
+                ("time", "Count", count_sentences(session, part)),
+                ("size", "Written", writing_sentences(session, part)),
+                ("size", "Figures", figure_sentences(session, part)),
+                ("time", "Runs", run_sentences(session, part)),
+            ]
         for role, words, sentences in (
+            *counted,
             ("size", "Size", [size_sentence(session, part)]),
             ("place", "Place", place_sentences(session, part)),
             ("matte", "Matte", matte_sentences(session, part)),

@@ -6,14 +6,16 @@ from typing import Any
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QAction
-from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QLabel, QLineEdit, QMenu, QPushButton, QWidget
 
 from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.colour_button import ColourButton
+from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.flow import flowing
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import keying
-from avlet.document.metadata import get_at, type_at
+from avlet.document.metadata import PropertyType, get_at, type_at
 
 Choice = tuple[str, Any]
 """What a menu shows, and what choosing it means."""
@@ -112,7 +114,70 @@ class Sentence:
         self._add(box)
         return self
 
-    def _offer_dot(self, box: NumberBox, target: str) -> None:
+    def exact(self, target: str, language: str, step: str) -> "Sentence":
+        """An exact number, typed as the person or as ``language`` writes it."""
+        part = self.session.bound(target.partition("/")[0])
+        box = DecimalBox(str(get_at(part, target.partition("/")[2])), step, (language,))
+        box.setProperty("chip", self.tone)
+        box.setObjectName(target)
+        box.setAccessibleName(f"{part.name}: {type_at(part, target.partition('/')[2]).label}")
+        self._offer_dot(box, target)
+        box.value_changed.connect(lambda value: self.session.write({target: value}, ("box", id(box))))
+        box.finished.connect(self.session.history.close_gesture)
+        self._add(box)
+        return self
+
+    def line(self, target: str) -> "Sentence":
+        """A few words that set one property."""
+        part = self.session.bound(target.partition("/")[0])
+        path = target.partition("/")[2]
+        box = QLineEdit(str(get_at(part, path)))
+        box.setProperty("chip", self.tone)
+        box.setObjectName(target)
+        box.setAccessibleName(f"{part.name}: {type_at(part, path).label}")
+        box.setFixedWidth(max(60, box.fontMetrics().horizontalAdvance(box.text()) + 22))
+        self._offer_dot(box, target)
+
+        def take() -> None:
+            if box.isModified() and not self.session.write({target: box.text()}):
+                box.setText(str(self.session.shown(target)))
+            box.setModified(False)
+
+        box.editingFinished.connect(take)
+        self._add(box)
+        return self
+
+    def value(self, value: Any, kind: PropertyType, chosen: Callable[[Any], object], name: str) -> "Sentence":
+        """A value of a kind of property that is none itself: a number or a colour."""
+        box: NumberBox | ColourButton
+        if isinstance(value, str):
+            box = ColourButton(value)
+            box.changed.connect(chosen)
+        else:
+            box = NumberBox(float(value), kind.low, kind.high, kind.step)
+            box.setProperty("chip", self.tone)
+            box.value_changed.connect(chosen)
+        box.finished.connect(self.session.history.close_gesture)
+        box.setObjectName(name)
+        box.setAccessibleName(name)
+        self._add(box)
+        return self
+
+    def menu(self, shown: str, fill: Callable[[QMenu], object], name: str) -> "Sentence":
+        """A word with a menu of menus."""
+        chip = Chip(shown, self.tone)
+        chip.setObjectName(name)
+
+        def open_menu() -> None:
+            menu = QMenu(chip)
+            fill(menu)
+            menu.popup(chip.mapToGlobal(QPoint(0, chip.height() + 2)))
+
+        chip.clicked.connect(open_menu)
+        self._add(chip)
+        return self
+
+    def _offer_dot(self, box: QLineEdit, target: str) -> None:
         """A right click offers keys and the card; a keyed number has the colour of time."""
         part_id, _, path = target.partition("/")
         part = self.session.template.part(part_id)

@@ -6,12 +6,14 @@ from typing import Any
 from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.build.part_commands import take_apart
+from avlet.desktop.recipe.counter_sentences import box_sentence
 from avlet.desktop.recipe.place_sentences import AREA_WORDS, name_on, others
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.document import edits
 from avlet.document.parts import (
     AnyPart,
+    CounterPart,
     EchoPart,
     Fit,
     GroupPart,
@@ -231,7 +233,7 @@ def _members_sentence(say: Sentence, session: Session, part: GroupPart) -> QWidg
 
 
 _SIZES: dict[type[AnyPart], Callable[[Sentence, Session, Any], QWidget]] = {
-    TextPart: _room_sentence, GroupPart: _members_sentence, EchoPart: _echo_sentence, PatternPart: _pattern_sentence,
-    ShapePart: _own_sentence, PicturePart: _own_sentence, RulePart: _own_sentence,
+    TextPart: _room_sentence, CounterPart: box_sentence, GroupPart: _members_sentence, EchoPart: _echo_sentence,
+    PatternPart: _pattern_sentence, ShapePart: _own_sentence, PicturePart: _own_sentence, RulePart: _own_sentence,
 }  # fmt: skip
 """How each kind of part says its size."""

@@ -8,7 +8,7 @@ from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, SMALL, TEXT, font
 from avlet.document.timing import MoveAt, move_at
 from avlet.motion.folded_time import FoldedTime
-from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Lane, Row
+from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Lane, Row, RunLane
 
 NAMES, HEAD, RIGHT = 150, 52, 16
 KeyAt = tuple[str, str, int]
@@ -95,6 +95,8 @@ class RulerPicture:
             self._bar(row, bar)
         for number, lane in enumerate(row.keys):
             self._lane(row, number, lane)
+        for number, run in enumerate(row.runs, len(row.keys)):
+            self._run(row, number, run)
 
     def _bar(self, row: Row, bar: Bar) -> None:
         painter, time = self.painter, self.time
@@ -135,6 +137,19 @@ class RulerPicture:
             painter.setBrush(QColor("#FFE2A6"))
             painter.drawEllipse(start, 2.6, 2.6)
             painter.drawEllipse(stop, 2.6, 2.6)
+
+    def _run(self, row: Row, number: int, run: RunLane) -> None:
+        """A count, or what runs with one: a wedge from where it begins to where it lands."""
+        painter, time = self.painter, self.time
+        y = HEAD + row.key_top(number) + KEY_LANE / 2
+        painter.setFont(font(SMALL - 1))
+        painter.setPen(QColor(MUTED))
+        words = painter.fontMetrics().elidedText(run.label, Qt.TextElideMode.ElideRight, NAMES - 40)
+        painter.drawText(QRectF(31 + row.depth * 12, y - 8, NAMES - 40, 16), Qt.AlignmentFlag.AlignVCenter, words)
+        left, right = time.x_of(run.start), time.x_of(run.end)
+        painter.setPen(QPen(QColor(MARIGOLD), 1))
+        painter.setBrush(QColor(244, 178, 62, 70))
+        painter.drawPolygon(QPolygonF([QPointF(left, y + 5), QPointF(right, y - 5), QPointF(right, y + 5)]))
 
     def _lane(self, row: Row, number: int, lane: Lane) -> None:
         painter, time = self.painter, self.time

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.stage.count_view import CountView
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
 from avlet.desktop.time.moments_strip import MomentsStrip
@@ -39,6 +40,7 @@ class TimeBench(QWidget):
         strip.setContentsMargins(12, 8, 12, 6)
         strip.addWidget(self.moments)
         left.addLayout(strip)
+        left.addWidget(CountView(session))
         upper.addLayout(left, 1)
         upper.addWidget(self.panel)
         layout.addLayout(upper, 3)

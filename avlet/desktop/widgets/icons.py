@@ -22,6 +22,10 @@ _DRAWINGS = {
     "undo": '<path d="M8.5 5L4 9.5 8.5 14"/><path d="M4 9.5h9.5a5.5 5.5 0 010 11H10"/>',
     "redo": '<path d="M15.5 5L20 9.5 15.5 14"/><path d="M20 9.5h-9.5a5.5 5.5 0 000 11H14"/>',
     "text": '<path d="M5 7V5h14v2M12 5v14M9 19h6"/>',
+    "counter": (
+        '<rect x="3" y="6" width="8" height="12" rx="1.5"/><rect x="13" y="6" width="8" height="12" rx="1.5"/>'
+        '<path d="M6 9.5l1.5-1v7M15 9h4l-2.4 6.5"/>'
+    ),
     "shape": '<rect x="4" y="7" width="16" height="10" rx="3"/>',
     "picture": '<path d="M3.5 5h17v14h-17z"/><circle cx="9" cy="10" r="1.6"/><path d="M5 17l5-4 3 2.5 3-3.5 4 4.5"/>',
     "pattern": '<path d="M6 5l-2 14M11 5L9 19M16 5l-2 14M21 5l-2 14" stroke-width="2.2"/>',

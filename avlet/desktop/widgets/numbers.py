@@ -12,7 +12,60 @@ from avlet.numbers.typed import evaluate, marks
 _DRAG_BEGINS = 4
 
 
-class NumberBox(QLineEdit):
+class DraggedBox(QLineEdit):
+    """A line that a sideways drag changes by steps, and a click without one lets be typed into. ``finished`` tells that a drag is over."""
+
+    finished = pyqtSignal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._pressed: QPointF | None = None
+        self._dragging = False
+        self.setAlignment(Qt.AlignmentFlag.AlignHCenter)
+        self.setCursor(Qt.CursorShape.SizeHorCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # a press may begin a drag; a click gives the focus once it is over
+
+    def begin_drag(self) -> None:
+        """Remember what is dragged from."""
+        raise NotImplementedError
+
+    def drag_by(self, steps: int, fine: bool) -> None:
+        """Show what lies so many steps from there; ``fine`` ones with Shift."""
+        raise NotImplementedError
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if event.button() == Qt.MouseButton.LeftButton and not self.hasFocus():
+            self._pressed, self._dragging = event.globalPosition(), False
+            self.begin_drag()
+            event.accept()
+        else:
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._pressed is None:
+            super().mouseMoveEvent(event)
+            return
+        moved = event.globalPosition().x() - self._pressed.x()
+        if abs(moved) >= _DRAG_BEGINS or self._dragging:
+            self._dragging = True
+            self.drag_by(round(moved / 2), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._pressed is None:
+            super().mouseReleaseEvent(event)
+            return
+        self._pressed = None
+        if self._dragging:
+            self._dragging = False
+            self.finished.emit()
+        else:
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+            self.selectAll()
+
+
+class NumberBox(DraggedBox):
     """Shows a number. ``value_changed`` tells each new value, and ``finished`` that a drag, a turn or typing is over.
 
     ``language`` is whose writing of numbers counts, everywhere.
@@ -20,7 +73,6 @@ class NumberBox(QLineEdit):
 
     language: ClassVar[str] = "en"
     value_changed = pyqtSignal(float)
-    finished = pyqtSignal()
 
     def __init__(
         self, value: float, low: float | None = None, high: float | None = None, step: float = 1, whole: bool = False,
@@ -29,13 +81,8 @@ class NumberBox(QLineEdit):
         super().__init__(parent)
         self.low, self.high, self.step, self.whole = low, high, step, whole
         self._value = value
-        self._pressed: QPointF | None = None
-        self._dragging = False
         self._start = value
         self.setFont(font(figures=True))
-        self.setAlignment(Qt.AlignmentFlag.AlignHCenter)
-        self.setCursor(Qt.CursorShape.SizeHorCursor)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # a press may begin a drag; a click gives the focus once it is over
         self.setToolTip("Drag sideways, turn the wheel, or type a number or a sum such as 1920/2")
         self.editingFinished.connect(self._typed)
         self.textEdited.connect(lambda _: self.setProperty("wrong", False))
@@ -80,36 +127,11 @@ class NumberBox(QLineEdit):
         self.setToolTip(words or "Drag sideways, turn the wheel, or type a number or a sum such as 1920/2")
         self.setStyle(self.style())
 
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        if event.button() == Qt.MouseButton.LeftButton and not self.hasFocus():
-            self._pressed, self._start, self._dragging = event.globalPosition(), self._value, False
-            event.accept()
-        else:
-            super().mousePressEvent(event)
+    def begin_drag(self) -> None:
+        self._start = self._value
 
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        if self._pressed is None:
-            super().mouseMoveEvent(event)
-            return
-        moved = event.globalPosition().x() - self._pressed.x()
-        if abs(moved) >= _DRAG_BEGINS or self._dragging:
-            self._dragging = True
-            fine = 0.1 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
-            self._take(self._start + round(moved / 2) * self.step * fine)
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if self._pressed is None:
-            super().mouseReleaseEvent(event)
-            return
-        self._pressed = None
-        if self._dragging:
-            self._dragging = False
-            self.finished.emit()
-        else:
-            self.setFocus(Qt.FocusReason.MouseFocusReason)
-            self.selectAll()
+    def drag_by(self, steps: int, fine: bool) -> None:
+        self._take(self._start + steps * self.step * (0.1 if fine else 1.0))
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
 
-from avlet.desktop.build.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import add_counter, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import (
     copy_selected,
     duplicate_selected,
@@ -94,6 +94,7 @@ class Shortcuts(QObject):
         session, build, desk = self.window.session, self.window.build, self.window.desk.commands
         made: tuple[tuple[str, str, Callable[[], object]], ...] = (
             ("T", "Words, free of those that are there", lambda: add_text(session)),
+            ("C", "A number that counts", lambda: add_counter(session)),
             ("R", "A rule under what is selected", lambda: add_rule(session)),
             ("N", "Stripes inside what is selected", lambda: add_pattern(session)),
             ("E", "An echo of what is selected", lambda: add_echo(session)),

@@ -34,7 +34,7 @@ class LengthField(BaseField, frozen=True, kw_only=True, tag="length"):
         return int(answer)
 
     def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
-        return read_number(self.label, words)
+        return float(read_number(self.label, words))
 
     def schema(self, house: House) -> dict[str, Any]:
         return {"type": "integer"} | limits_schema(self.low, self.high)

@@ -1,6 +1,7 @@
 """A number between limits."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from decimal import Decimal
 from typing import Annotated, Any, ClassVar, Self
 
 import msgspec
@@ -8,14 +9,19 @@ import msgspec
 from avlet.document.fields.base import Answer, BaseField, House, ReadFile
 from avlet.document.metadata import PropertyType, brief, is_number
 from avlet.errors import AnswerError
+from avlet.numbers.exact import exact, plain
+from avlet.numbers.typed import ENGLISH, AmbiguousNumberError
+from avlet.numbers.typed import read_number as read
 
+PLAIN = r"^-?[0-9]{1,16}(\.[0-9]{1,9})?$"
+"""An exact number as plain text, where a float would not hold it."""
 _EXACT = 4
 """Decimals that a multiplied number keeps."""
 
 
 def number_fault(label: str, value: Any, low: float | None, high: float | None, unit: str) -> str:
     """Why a value is no number between two limits, as a sentence; empty when it is."""
-    if not is_number(value):
+    if not is_number(value) and not isinstance(value, Decimal):
         return f"“{label}” takes a number, not “{brief(value)}”."
     if (low is not None and value < low) or (high is not None and value > high):
         from_low = "" if low is None else f"from {low:g} "
@@ -24,18 +30,26 @@ def number_fault(label: str, value: Any, low: float | None, high: float | None, 
     return ""
 
 
-def read_number(label: str, words: str) -> float:
-    """A number from words; raises ``AnswerError``."""
+def read_number(label: str, words: str, languages: Sequence[str] = ENGLISH) -> float | str:
+    """A number from words, as people of these languages write them; raises ``AnswerError``."""
     try:
-        return float(words.strip().replace(",", "."))
+        return answer_of(exact(read(words, languages)))
+    except AmbiguousNumberError as error:
+        raise AnswerError(f"“{label}”: {error}") from None
     except ValueError:
         raise AnswerError(f"“{label}” takes a number, not “{brief(words)}”.") from None
+
+
+def answer_of(number: Decimal) -> float | str:
+    """A number as an answer has it: as plain text only where a float would not be exact."""
+    as_float = float(number)
+    return as_float if Decimal(repr(as_float)) == number else plain(number)
 
 
 class NumberField(BaseField, frozen=True, kw_only=True, tag="number"):
     """A number between limits, answered on a slider or typed as a figure."""
 
-    default: float = 0.0
+    default: float | Annotated[str, msgspec.Meta(pattern=PLAIN)] = 0.0
     low: float | None = None
     high: float | None = None
     step: Annotated[float, msgspec.Meta(gt=0)] = 1.0
@@ -50,16 +64,21 @@ class NumberField(BaseField, frozen=True, kw_only=True, tag="number"):
         return self.unit
 
     def fault(self, answer: Any, house: House = ()) -> str:
+        if isinstance(answer, str):
+            try:
+                answer = exact(answer)
+            except ValueError as error:
+                return f"“{self.label}” {error}."
         return number_fault(self.label, answer, self.low, self.high, self.unit)
 
     def kept(self, answer: Any) -> Answer:
-        return float(answer)
+        return answer_of(exact(answer)) if isinstance(answer, str) else float(answer)
 
     def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
         return read_number(self.label, words)
 
     def schema(self, house: House) -> dict[str, Any]:
-        return {"type": "number"} | limits_schema(self.low, self.high)
+        return {"anyOf": [{"type": "number"} | limits_schema(self.low, self.high), {"type": "string", "pattern": PLAIN}]}
 
     def tried(self) -> list[tuple[str, Any]]:
         return [(f"{self.label} {v:g}", v) for v in (self.low, self.high) if v is not None]
@@ -78,15 +97,15 @@ class NumberField(BaseField, frozen=True, kw_only=True, tag="number"):
 
     def multiplied(self, factor: float) -> Self:
         names = ("default", "low", "high", "step")
-        made = {n: round(v * factor, _EXACT) for n in names if (v := getattr(self, n)) is not None}
+        made = {n: round(float(v) * factor, _EXACT) for n in names if (v := getattr(self, n)) is not None}
         return msgspec.structs.replace(self, **{**made, "step": max(made["step"], 10.0**-_EXACT)})
 
     def multiplied_answer(self, answer: Any, factor: float) -> Any:
-        return round(answer * factor, _EXACT)
+        return round(float(answer) * factor, _EXACT)
 
     @classmethod
     def for_property(cls, kind: PropertyType, field_id: str, label: str, value: Any, style: str) -> Self | None:
-        if kind.kind not in ("number", "whole"):
+        if kind.kind not in ("number", "whole", "decimal"):
             return None
         return cls(id=field_id, label=label, default=float(value), low=kind.low, high=kind.high, step=float(kind.step), unit=kind.unit)
 

@@ -19,7 +19,7 @@ from avlet.document.parts.base import (
     SizedPart,
     TextBox,
 )
-from avlet.document.parts.counter import Change, CounterPart, Counting, Keeps, Writing
+from avlet.document.parts.counter import Change, CounterPart, Counting, Figures, Keeps, Writing
 from avlet.document.parts.echo import EchoPart
 from avlet.document.parts.group import GroupPart
 from avlet.document.parts.pattern import PatternPart
@@ -60,7 +60,7 @@ def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list
 
 __all__ = [
     "ACTION_SAFE", "EDGE_SHARES", "FRAME", "FRAME_AREAS", "TITLE_SAFE", "Accent", "Align", "AnyPart", "AxisPlace", "Case",
-    "Cased", "Change", "Colour", "CounterPart", "Counting", "EchoPart", "Edge", "Family", "Fit", "GroupPart", "Keeps",
+    "Cased", "Change", "Colour", "CounterPart", "Counting", "EchoPart", "Edge", "Family", "Figures", "Fit", "GroupPart", "Keeps",
     "Leading", "Matte", "PaintedPart", "Part", "PartId", "PatternPart", "PictureFile", "PicturePart", "Place", "Remedy", "Room",
     "RulePart", "ShapePart", "Size", "SizedPart", "Style", "TextBox", "TextPart", "Tracking", "TypesetPart", "Writing",
     "members_of",

@@ -91,8 +91,9 @@ class CounterPart(TypesetPart, frozen=True, kw_only=True, tag="counter"):
 
     @property
     def counts(self) -> Count:
-        """The count itself, exactly."""
-        return Count(exact(self.start), exact(self.end), max(exact(self.step), exact("0.000000001")))
+        """The count itself, exactly; by ones where the step is none."""
+        step = exact(self.step)
+        return Count(exact(self.start), exact(self.end), step if step > 0 else exact(1))
 
     def own_faults(self, rate: Fraction) -> Iterator[str]:
         yield from super().own_faults(rate)

@@ -1,0 +1,419 @@
+"""Counters on the benches, by mouse and keys: added, made of words and back, timed on their curve, run with, answered, pasted."""
+
+import json
+
+import pytest
+from hands import chip, choose, drag, type_into
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
+from typer.testing import CliRunner
+
+from avlet.commands import app
+from avlet.desktop.build.new_parts import add_shape, count_with
+from avlet.desktop.recipe.sentences import Chip
+from avlet.desktop.stage.count_view import CountView
+from avlet.desktop.widgets.decimal_box import DecimalBox
+from avlet.desktop.widgets.numbers import NumberBox
+from avlet.document import carding, counting, edits, keying
+from avlet.document.checking import check
+from avlet.document.eases import name_of_ease
+from avlet.document.fields import NumberField
+from avlet.document.keys import RunsWith
+from avlet.document.moves import Tie
+from avlet.document.parts import CounterPart, TextPart
+from avlet.document.starts import blank
+from avlet.errors import AnswerError, DocumentError
+from avlet.layout.bind import bind
+from avlet.media.cut_render import film_name, words_of_title
+from avlet.motion.ruler_rows import rows_of
+from avlet.paint.scene import Scene
+from avlet.review.samples import said_of
+from avlet.storage.package import open_template
+from avlet.storage.thumbnail import landed_frame
+
+KEY, LEFT, NONE = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+
+def settle():
+    for _ in range(4):
+        QApplication.processEvents()
+
+
+@pytest.fixture
+def fresh(window, qtbot):
+    """An empty template on the Build bench, with a counter added by its key."""
+    window.session.open(blank(), window.session.book, None, saved=True)
+    window.show_bench(0)
+    qtbot.waitUntil(window.isActiveWindow)
+    qtbot.keyClick(window.windowHandle(), KEY.Key_C)
+    settle()
+    return window
+
+
+def part(window) -> CounterPart:
+    return window.session.template.part(window.session.selected)
+
+
+def exact_box(window, name) -> DecimalBox:
+    settle()
+    return window.build.recipe.findChild(DecimalBox, name)
+
+
+def enter(qtbot, box, words):
+    type_into(qtbot, box, words)
+    qtbot.keyClick(box, KEY.Key_Return)
+    settle()
+
+
+# Adding, and making one of words
+
+
+def test_c_adds_a_counter_that_is_on_the_card_with_samples(fresh):
+    made, template = part(fresh), fresh.session.template
+    assert isinstance(made, CounterPart) and made.end == "1284"
+    field = template.card.field(template.wire_to("count/end").source)
+    assert isinstance(field, NumberField) and field.figure_only
+    answers = [sample.answers[field.id] for sample in template.samples]
+    assert answers == sorted(answers[:3]) + answers[3:] and answers[3] < 0 < answers[0]
+    scenes = [fresh.session.scene(sample.id) for sample in template.samples]
+    assert [s.choreography.counted["count"].figures.final.words for s in scenes] == ["7", "1,284", "1,000,000", "-75"]
+
+
+def test_a_text_that_is_a_number_counts_and_becomes_words_again(window, qtbot):
+    session = window.session
+    session.edit("Words", lambda t: edits.set_property(carding.unwired(t, "name/text"), "name/text", "ca 1.284,50 ha"))
+    session.select("name")
+    count_with(session)
+    made = session.template.part("name")
+    assert (made.end, made.step, made.before, made.after) == ("1284.5", "0.1", "ca ", " ha")
+    assert (made.family, made.size, made.mattes) == (session.template.part("name").family, 80, made.mattes) and made.mattes
+    count_with(session)
+    back = session.template.part("name")
+    assert isinstance(back, TextPart) and back.text == "ca 1,284.5 ha"
+
+
+@pytest.mark.parametrize("words", ["Odalys Brandt", "1 and 2", "12\n13", "", "1.2.3"])
+def test_what_is_not_one_number_is_not_made_to_count(window, words):
+    said = []
+    window.session.refused.connect(said.append)
+    window.session.edit("Words", lambda t: edits.set_property(carding.unwired(t, "name/text"), "name/text", words))
+    window.session.select("name")
+    count_with(window.session)
+    assert isinstance(window.session.template.part("name"), TextPart) and "is not one number" in said[-1]
+
+
+def test_a_text_on_the_card_is_taken_off_it_when_it_counts(window):
+    window.session.show_answers("")
+    window.session.write({"name/text": "12"})
+    assert window.session.template.wire_to("name/text") is not None
+    window.session.edit("Count", lambda t: counting.counter_from(t, "name"))
+    template = window.session.template
+    assert isinstance(template.part("name"), CounterPart) and template.wire_to("name/text") is None
+
+
+def test_a_counter_that_goes_takes_what_runs_with_it_along(fresh):
+    session = fresh.session
+    session.edit("Run", lambda t: counting.run_with(t, "count", "opacity", "count"))
+    other = edits.replace(
+        part(fresh),
+        id="other",
+        name="Other",
+        runs=(RunsWith("turn", "count", 0.0, 90.0),),
+        count=edits.replace(part(fresh).count, tie=Tie("count")),
+    )
+    session.edit("Add", lambda t: edits.add_part(t, other))
+    boxes = {i: tuple(r.box) for i, r in session.scene().rest.parts.items()}
+    session.edit("Remove", lambda t: edits.remove_part(t, "count", boxes))
+    left = session.template.part("other")
+    assert left.runs == () and left.count.tie is None
+
+
+# The recipe
+
+
+def test_numbers_are_typed_exactly_and_as_people_write_them(fresh, qtbot):
+    enter(qtbot, exact_box(fresh, "count/start"), "-1.000.000.000.000,5")
+    assert part(fresh).start == "-1000000000000.5"
+    enter(qtbot, exact_box(fresh, "count/step"), "0.000000001")
+    assert part(fresh).step == "0.000000001"
+    enter(qtbot, exact_box(fresh, "count/start"), "1920/2")
+    assert part(fresh).start == "960"
+    enter(qtbot, exact_box(fresh, "count/start"), "nothing")
+    box = exact_box(fresh, "count/start")
+    assert part(fresh).start == "960" and box.property("wrong") and "is not a number" in box.toolTip()
+
+
+def test_what_reads_as_two_numbers_is_asked(fresh, qtbot):
+    fresh.session.write({"count/writing.language": "de"})
+    settle()
+    box = exact_box(fresh, "count/start")
+    type_into(qtbot, box, "1,284")
+    qtbot.keyClick(box, KEY.Key_Return)
+    assert box.menu is not None and [a.text() for a in box.menu.actions()] == ["1284", "1.284"] and part(fresh).start == "0"
+    box.menu.actions()[1].trigger()
+    assert part(fresh).start == "1.284"
+    box.menu.close()
+
+
+def test_the_wheel_and_the_arrows_go_by_steps(fresh, qtbot):
+    fresh.session.write({"count/step": "0.25"})
+    box = exact_box(fresh, "count/start")
+    qtbot.keyClick(box, KEY.Key_Up)
+    qtbot.keyClick(box, KEY.Key_Up)
+    qtbot.keyClick(box, KEY.Key_Down)
+    assert part(fresh).start == "0.25"
+
+
+def test_an_exact_number_is_dragged_by_its_steps(fresh, qtbot):
+    fresh.session.write({"count/step": "0.5"})
+    box = exact_box(fresh, "count/start")
+    drag(qtbot, box, QPoint(8, 8), QPoint(20, 0))
+    assert part(fresh).start == "5" and not box.hasFocus()
+    qtbot.mouseClick(exact_box(fresh, "count/start"), LEFT)
+    assert exact_box(fresh, "count/start").hasFocus(), "a click lets it be typed"
+
+
+@pytest.mark.parametrize(
+    ("name", "entry", "holds"),
+    [
+        ("count pace", "in real time", lambda p: p.count.pace == "in real time"), ("count lands", "after that", lambda p: p.count.lands == "after"),
+        ("count ease", "even", lambda p: name_of_ease(p.count.ease) == "even"), ("writing style", "money", lambda p: p.writing.style == "money"),
+        ("writing language", "Welsh", lambda p: p.writing.language == "cy"), ("writing grouping", "without groups", lambda p: not p.writing.grouping),
+        ("writing sign", "always", lambda p: p.writing.sign == "always"), ("writing digits", "thai", lambda p: p.writing.digits == "thai"),
+        ("figures", "as the font sets them", lambda p: p.figures == "as the font sets them"), ("keeps", "middle", lambda p: p.keeps == "middle"),
+        ("figures change", "rolling up", lambda p: p.change == "rolling up"), ("count box", "last number", lambda p: p.box == "last number"),
+    ],
+)  # fmt: skip
+def test_every_word_of_its_sentences_can_be_changed(fresh, qtbot, name, entry, holds):
+    settle()
+    choose(qtbot, chip(fresh, name), entry)
+    settle()
+    assert holds(part(fresh))
+    fresh.build.recipe.grab()
+
+
+def test_a_pattern_is_typed_and_a_wrong_one_refused(fresh, qtbot):
+    said = []
+    fresh.session.refused.connect(said.append)
+    choose(qtbot, chip(fresh, "writing style"), "a pattern of its own")
+    settle()
+    line = fresh.build.recipe.findChild(QLineEdit, "count/writing.pattern")
+    enter(qtbot, line, "0.00 'ha'")
+    assert part(fresh).writing.pattern == "0.00 'ha'"
+    line = fresh.build.recipe.findChild(QLineEdit, "count/writing.pattern")
+    enter(qtbot, line, "no pattern")
+    assert part(fresh).writing.pattern == "0.00 'ha'" and "no place for a digit" in said[-1]
+
+
+def test_a_count_is_tied_to_another_part(fresh, qtbot):
+    add_shape(fresh.session)
+    fresh.session.select("count")
+    settle()
+    choose(qtbot, chip(fresh, "count tie"), "Count plate is done")
+    assert part(fresh).count.tie == Tie("count-plate", "after its end")
+    assert fresh.session.scene().choreography.count_times["count"].begin == 20
+
+
+def test_a_property_runs_with_the_count_and_stops(fresh, qtbot):
+    add_shape(fresh.session)
+    fresh.session.select("count")
+    settle()
+    word = fresh.build.recipe.findChild(Chip, "run with")
+    qtbot.mouseClick(word, LEFT)
+    menu = word.findChildren(QMenu)[0]
+    under = next(a.menu() for a in menu.actions() if a.text() == "Count plate")
+    next(a for a in under.actions() if a.text() == "Opacity").trigger()
+    menu.close()
+    settle()
+    assert fresh.session.template.part("count-plate").runs == (RunsWith("opacity", "count", 0.0, 100.0),)
+    box = fresh.build.recipe.findChild(NumberBox, "count-plate/opacity first")
+    enter(qtbot, box, "20")
+    made = fresh.session.scene()
+    times = made.choreography.count_times["count"]
+    now = [made.pose(round(f)).parts["count-plate"].rest.part.opacity for f in (times.begin, times.land, times.land + 5)]
+    assert now == [20, 100, 100]
+    assert "runs" in fresh.build.parts.parts.sentence(
+        fresh.session.template.part("count-plate")
+    ) or "run with Count" in fresh.build.parts.parts.sentence(fresh.session.template.part("count-plate"))
+    lanes = [run.label for row in rows_of(fresh.session.template, made.choreography) for run in row.runs]
+    assert sorted(lanes) == ["Opacity with Count", "counts to 1284"]
+    fresh.build.recipe.findChild(QPushButton, "run off count-plate/opacity").click()
+    assert fresh.session.template.part("count-plate").runs == ()
+
+
+@pytest.mark.parametrize(
+    ("run", "words"),
+    [
+        (RunsWith("opacity", "nobody", 0, 100), "is no counter"), (RunsWith("text", "count", 0, 1), "has no property|cannot change"),
+        (RunsWith("family", "count", "a", "b"), "cannot change over time"), (RunsWith("opacity", "count", 0, 500), "at most 100"),
+        (RunsWith("opacity", "count", "red", "blue"), "takes a number"), (RunsWith("fill.colour", "count", "#000000", "soon"), "takes a colour"),
+    ],
+)  # fmt: skip
+def test_what_cannot_run_is_refused_in_words(fresh, run, words):
+    template = fresh.session.template
+    with pytest.raises(DocumentError, match=words):
+        check(edits.put_part(template, edits.replace(template.part("count"), runs=(run,))))
+
+
+def test_keys_that_stand_instead_do_not_run_and_added_ones_do(fresh):
+    session = fresh.session
+    session.edit("Keys", lambda t: keying.set_key(keying.set_key(t, "count", "turn", 0, 10.0), "count", "turn", 100, 10.0))
+    with pytest.raises(DocumentError, match="keys that stand instead"):
+        counting.run_with(session.template, "count", "turn", "count")
+    assert "turn" not in dict(counting.may_run(session.template, "count"))
+    added = counting.run_with(keying.combined(session.template, "count", "turn", "added"), "count", "turn", "count")
+    added = counting.change_run(added, "count", "turn", first=0.0, last=90.0)
+    session.edit("Run", lambda _: added)
+    scene = session.scene()
+    land = round(scene.choreography.count_times["count"].land)
+    assert scene.pose(land).parts["count"].rest.part.turn == 100 and scene.pose(0).parts["count"].rest.part.turn == 10
+
+
+# The curve
+
+
+def curve_of(window) -> CountView:
+    settle()
+    return window.build.findChild(CountView)
+
+
+def test_the_curve_shows_while_a_counter_is_selected(fresh):
+    view = curve_of(fresh)
+    assert view.isVisible() and "lands at 74" in view.facts.text() and "25 frames" in view.facts.text()
+    fresh.session.select(None)
+    assert not view.isVisible()
+    view.grab()
+
+
+def test_its_ends_are_dragged_and_anything_else_moves_the_playhead(fresh, qtbot):
+    view = curve_of(fresh)
+    curve = view.curve
+    land = fresh.session.scene().choreography.count_times["count"].land
+    drag(qtbot, curve, QPoint(round(curve.x_of(land)), 20), QPoint(round(curve.x_of(10) - curve.x_of(0)), 0))
+    assert part(fresh).count.frames == pytest.approx(15, abs=1)
+    drag(qtbot, curve, QPoint(round(curve.x_of(0)), 60), QPoint(round(curve.x_of(12) - curve.x_of(0)), 0))
+    assert part(fresh).count.start == pytest.approx(12, abs=1)
+    fresh.session.undo()
+    assert part(fresh).count.start == 0
+    qtbot.mouseClick(curve, LEFT, NONE, QPoint(round(curve.x_of(40)), 50))
+    assert fresh.session.frame == 40
+
+
+def test_a_number_is_gone_to(fresh, qtbot):
+    view = curve_of(fresh)
+    fresh.session.go_to(0)
+    enter(qtbot, view.now, "642")
+    counted = fresh.session.scene().choreography.counted["count"]
+    values = [counted.value(counted.moment(f)) for f in (fresh.session.frame - 1, fresh.session.frame)]
+    assert values[0] < 642 <= values[1]
+    enter(qtbot, view.now, "99999")
+    assert fresh.session.frame == fresh.session.template.length - 1
+
+
+def test_the_time_bench_has_the_curve_too(fresh):
+    fresh.show_bench(1)
+    settle()
+    assert fresh.time.findChild(CountView).isVisible()
+    fresh.time.ruler.grab()
+
+
+# The card, the desk, tables
+
+
+def test_an_editor_types_a_number_their_way(fresh, qtbot):
+    fresh.show_bench(2)
+    settle()
+    session = fresh.session
+    field = session.template.wire_to("count/end").source
+    box = next(b for b in fresh.card.findChildren(DecimalBox) if b.objectName() == f"field {field}")
+    enter(qtbot, box, "3.250,5")
+    assert session.template.card.field(field).default == 3250.5 and session.scene().choreography.counted["count"].part.end == "3250.5"
+
+
+def test_numbers_that_no_float_holds_are_answered_exactly(fresh):
+    field = fresh.session.template.wire_to("count/end").source
+    template = carding.change_field(fresh.session.template, field, low=None, high=None, default="999999999999999.123456789")
+    assert next(p for p in bind(template).parts if p.id == "count").end == "999999999999999.123456789"
+    assert bind(template, {field: 5.0}).answers[field] == 5.0 and bind(template, {field: "5"}).answers[field] == 5.0
+
+
+@pytest.mark.parametrize("answer", ["", "many", None, True, [], float("inf"), "1e400", 1_000_001.0, "1000001", "-100001"])
+def test_answers_that_are_no_number_within_the_limits_are_refused(fresh, answer):
+    field = fresh.session.template.wire_to("count/end").source
+    with pytest.raises(AnswerError, match=r"takes a number|must lie"):
+        bind(fresh.session.template, {field: answer})
+
+
+def test_a_table_with_numbers_makes_titles_on_the_desk(window, qtbot):
+    window.show_desk()
+    session, commands = window.cut_session, window.desk.commands
+    session.select("hectares")
+    said = []
+    session.refused.connect(said.append)
+    before = len(session.cut.titles)
+    QGuiApplication.clipboard().setText("1.284,5\t ha\tnew\n3,250,000\t ha\told")
+    made = commands.make_titles("1.284,5\t ha\tnew\n3,250,000\t ha\told")
+    assert [session.cut.title(i).answers["number"] for i in made] == [1284.5, 3_250_000] and len(session.cut.titles) == before + 2
+    assert commands.make_titles("7\t ha\tnew\nmany\t ha\told") == [] and "Row 2 of the table" in said[-1]
+    assert len(session.cut.titles) == before + 2
+
+
+def test_a_title_that_counts_is_called_by_its_number(window):
+    session = window.cut_session
+    title = session.cut.title("hectares")
+    opened = session.template_of(title)
+    assert words_of_title(title, opened) == "Hectares 1,284" and film_name(session.cut, title, opened).endswith("hectares-1-284")
+
+
+def test_the_picture_of_a_counter_shows_its_last_number(demo):
+    opened = open_template(demo / "reed-plugs.avlet")
+    scene = Scene(opened.template, opened.book)
+    counted, frame = scene.choreography.counted["plugs"], landed_frame(scene)
+    assert counted.moment(frame).landed and frame < scene.length - scene.spans.way_out
+    late = Scene(edits.set_property(opened.template, "plugs/count.frames", 0), opened.book, None, 60)
+    assert landed_frame(late) <= 60 and landed_frame(Scene(open_template(demo / "name-strap.avlet").template, opened.book)) == 62
+
+
+# The command line
+
+
+def run(*words: str):
+    return CliRunner().invoke(app, list(words))
+
+
+def test_counts_lists_what_every_counter_shows(demo):
+    found = run("counts", str(demo / "hectares.avlet"), "--every", "50", "--json")
+    facts = json.loads(found.stdout)
+    counter = facts["counters"][0]
+    assert found.exit_code == 0 and [row["frame"] for row in counter["frames"]] == [0, 50, 100, 149]
+    assert counter["frames"][-1] == {"frame": 149, "value": "1284", "words": "1,284", "share": 1.0}
+    assert counter["frames"][0]["words"] == "0" and counter["lands"] == 94
+    table = run("counts", str(demo / "four-counts.avlet"), "--every", "100")
+    assert table.exit_code == 0 and "1,250,000" in table.stdout and table.stdout.count("lands at") == 4
+    assert "has no counter" in run("counts", str(demo / "name-strap.avlet")).stdout
+
+
+def test_measure_says_what_a_counter_shows_and_its_slots(demo):
+    facts = json.loads(run("measure", str(demo / "water-level.avlet"), "--at", "140", "--json").stdout)
+    level = next(p for p in facts["parts"] if p["id"] == "level")
+    assert (level["value"], level["words"], level["share"]) == ("-1.35", "-1.35", 1.0) and level["slots"]["width"] > 0
+
+
+@pytest.mark.parametrize(
+    ("answer", "words"), [("1.284,5", "1,284"), ("1,284.5", "1,284"), ("1 284", "1,284"), ("-3", "refused"), ("much", "refused")]
+)
+def test_a_number_is_set_on_the_command_line_as_people_write_it(demo, answer, words):
+    found = run("counts", str(demo / "hectares.avlet"), "--set", f"number={answer}", "--every", "200", "--json")
+    if words == "refused":
+        assert found.exit_code != 0
+    else:
+        assert json.loads(found.stdout)["counters"][0]["frames"][-1]["words"] == words
+
+
+@pytest.mark.parametrize("name", ["hectares", "reed-plugs", "water-level", "four-counts"])
+def test_the_demo_s_counters_hold_for_every_sample(demo, name):
+    opened = open_template(demo / f"{name}.avlet")
+    for sample in opened.template.samples:
+        scene = Scene(opened.template, opened.book, sample.answers)
+        assert said_of(scene) == [] and not scene.picture(scene.length - 1, 192, 108).any()
