@@ -55,7 +55,7 @@ def hectares() -> Template:
         Section("Words", (
             NumberField(id="number", label="Number", default=1284, hint="Written as you like: 1,284 or 1.284,5", **NUMBER),
             TextField(id="unit", label="Unit", default=" ha", hint="Begins with a blank"),
-            TextField(id="caption", label="Line under it", default="restored since 2019"),
+            TextField(id="caption", label="Line under it", default="restored since 2019", hint="Fades in with the count"),
         )),
         Section("Look", (ColourField(id="ring", label="Ring", default="#F4B23E", hint="Fills as it counts"),)),
     ))  # fmt: skip
@@ -94,7 +94,8 @@ def reed_plugs() -> Template:
     card = Card("A large number, rolling.", (
         Section("Words", (
             NumberField(id="number", label="Number", default=3_250_000, hint="1.284,5 or 1,284.5", **NUMBER),
-            TextField(id="before", label="Before it", default="≈ "), TextField(id="after", label="After it", default=" reed plugs"),
+            TextField(id="before", label="Before it", default="≈ ", hint="Ends with a blank"),
+            TextField(id="after", label="After it", default=" reed plugs", hint="Begins with a blank"),
             ChoiceField(id="language", label="Written as in", default="en", options=tuple(Option(*pair) for pair in languages)),
         )),
     ))  # fmt: skip
@@ -135,7 +136,7 @@ def water_level() -> Template:
     card = Card("A level in metres.", (Section("Words", (
         NumberField(id="level", label="Level", default=-1.35, low=-99.0, high=99.0, step=0.01, unit="m", figure_only=True, hint="Below zero is low"),
         NumberField(id="from", label="From", default=0.4, low=-99.0, high=99.0, step=0.01, unit="m", figure_only=True),
-        TextField(id="place", label="Place", default="Farrow Sluice, low water"),
+        TextField(id="place", label="Place", default="Farrow Sluice, low water", hint="Under the number"),
     )),))  # fmt: skip
     wires = (Wire("level", "level/end"), Wire("from", "level/start"), Wire("place", "caption/text"))
     samples = (
@@ -163,7 +164,7 @@ def tide_countdown() -> Template:
     )  # fmt: skip
     card = Card("A countdown in real time.", (Section("Words", (
         NumberField(id="seconds", label="Seconds", default=600, low=1, high=86_400, unit="s", figure_only=True, hint="Ten minutes are 600"),
-        TextField(id="caption", label="To what", default="to high water"),
+        TextField(id="caption", label="To what", default="to high water", hint="Under the clock"),
     )),))  # fmt: skip
     samples = (
         Sample("shortest", "Lowest", {"seconds": 9.0}), Sample("typical", "Typical", {}),

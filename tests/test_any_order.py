@@ -6,7 +6,7 @@ import random
 import pytest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
-from avlet.desktop.build.new_parts import add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import add_counter, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
 from avlet.desktop.card.card_bench import NEW_FIELDS
 from avlet.desktop.recipe.dot import Dot
@@ -78,7 +78,7 @@ class Walker:
             box._take(box.value + self.rng.choice([-400, -30, -1, 1, 7, 60, 900]))
 
     def add(self) -> None:
-        self.rng.choice([add_text, add_shape, add_rule, add_pattern, add_echo])(self.session)
+        self.rng.choice([add_text, add_counter, add_shape, add_rule, add_pattern, add_echo])(self.session)
 
     def use_the_time_bench(self) -> None:
         """Bring it to the front, choose and drag something on its ruler, use its panel."""

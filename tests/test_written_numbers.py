@@ -219,6 +219,11 @@ def test_rounding_goes_where_it_is_sent(towards, words):
     assert write(D("-1.999"), How(least_decimals=2, most_decimals=2), towards).words == below
 
 
+@pytest.mark.parametrize(("towards", "words"), [("down", "-1:02"), ("up", "-1:01"), ("nearest", "-1:02")])
+def test_a_clock_below_zero_is_rounded_the_same_way_as_any_number(towards, words):
+    assert write(D("-61.5"), How("clock"), towards).words == words and write(D("61.5"), How("clock"), "down").words == "1:01"
+
+
 def test_the_point_is_where_the_decimal_sign_stands():
     assert write(D("1284.5"), How(language="de", most_decimals=1)) == Written("1.284,5", 5)
     assert write(D(1284), How("money", "de")) == Written("1.284\u00a0€", 5) and write(D(1284), How("money")).point == 6
