@@ -33,13 +33,13 @@ def card_command(file: File, as_json: AsJson = False) -> None:
         remarks = [{"kind": r.kind, "place": r.place, "words": r.words, "grave": r.grave} for r in found]
         print_json({"name": template.name, "note": template.card.note, "sections": sections, "remarks": remarks})
         return
-    out.print(f"[bold]{template.name}[/]  {fullness(len(template.card.fields))}")
+    out.print(f"{template.name}  {fullness(len(template.card.fields))}", style="bold")
     for section in template.card.sections:
         rows = [_plain_field(template, f.id) for f in section.fields]
         shown = [{**row, "drives": ", ".join(row["drives"]), "start": _brief(row.get("default"))} for row in rows]
         print_table(section.name or "Card", ("id", "label", "kind", "start", "drives"), shown)
     for remark in sorted(found, key=lambda r: not r.grave):
-        out.print(("! " if remark.grave else "- ") + remark.words, markup=False)
+        out.print(("! " if remark.grave else "- ") + remark.words)
     say(opened)
 
 
@@ -75,7 +75,7 @@ def set_command(
             for field_id, value in given.items():
                 template = change_field(template, field_id, default=value)
     save_template(template, output or file, opened.book)
-    err.print(f"Wrote {output or file}.", markup=False)
+    err.print(f"Wrote {output or file}.")
 
 
 @app.command("handover")
@@ -90,9 +90,9 @@ def handover_command(
 
     opened = open_template(file)
     for words in fonts_to_carry(opened.template, opened.book).left_out:
-        err.print(f"note: {words}", markup=False)
+        err.print(f"note: {words}")
     done = hand_over(opened.template, opened.book, library or library_folder(), note)
-    out.print(f"{done.path}: version {done.version}" + ("" if done.changed else ", unchanged"), markup=False)
+    out.print(f"{done.path}: version {done.version}" + ("" if done.changed else ", unchanged"))
 
 
 @app.command("check")
@@ -109,11 +109,11 @@ def check_command(file: File, as_json: AsJson = False) -> None:
             f"{report.name}{version}: " + ("the same at a stranger's" if report.holds else "not the same at a stranger's"), markup=False
         )
         for difference in report.differences:
-            out.print(f"  {difference.sample}: {difference.share:.2%} of the picture differs", markup=False)
+            out.print(f"  {difference.sample}: {difference.share:.2%} of the picture differs")
             for words in difference.words:
-                out.print(f"    {words}", markup=False)
+                out.print(f"    {words}")
         for words in (*report.notes, *report.findings):
-            out.print(f"  {words}", markup=False)
+            out.print(f"  {words}")
     if not report.holds:
         raise typer.Exit(1)
 
@@ -145,6 +145,6 @@ def cut_command(
 
         done = work.run(progress)
     for words in done.said:
-        err.print(f"note: {words}", markup=False)
+        err.print(f"note: {words}")
     for path in done.written:
-        out.print(str(path), markup=False)
+        out.print(str(path))

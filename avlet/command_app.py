@@ -23,8 +23,9 @@ app = typer.Typer(
     add_completion=False, pretty_exceptions_enable=False, no_args_is_help=False,
     help="Animated titles whose shapes size themselves to the words.",
 )  # fmt: skip
-out = Console(highlight=False, soft_wrap=True)
-err = Console(stderr=True, highlight=False, soft_wrap=True)
+out = Console(highlight=False, soft_wrap=True, markup=False)
+err = Console(stderr=True, highlight=False, soft_wrap=True, markup=False)
+"""Nothing that is printed is markup: a template may be called ``[/]``."""
 
 File = Annotated[Path, typer.Argument(metavar="FILE", help="A template: NAME.avlet, a file or a folder.")]
 Set = Annotated[list[str] | None, typer.Option("--set", metavar="FIELD=VALUE", help="Answer a field, by its id or label.")]
@@ -43,7 +44,8 @@ def scene_of(file: Path, answers: list[str] | None, length: int | None, answers_
 
 def progress_bar() -> Progress:
     """A bar on standard error that goes away when it is done."""
-    columns = (TextColumn("{task.description}"), BarColumn(), TextColumn("{task.completed}/{task.total} frames"), TimeRemainingColumn())
+    words, done = TextColumn("{task.description}", markup=False), TextColumn("{task.completed}/{task.total} frames")
+    columns = (words, BarColumn(), done, TimeRemainingColumn())
     return Progress(*columns, console=err, transient=True)
 
 
@@ -61,7 +63,8 @@ def size_of(words: str | None, frame: Frame) -> tuple[int, int] | None:
     if words is None:
         return None
     width, _, height = words.lower().replace("×", "x").partition("x")
-    if not (width.isdigit() and height.isdigit()) or not (2 <= int(width) <= 16_384 and 2 <= int(height) <= 16_384):
+    sides = [int(side) if side.isascii() and side.isdigit() and len(side) <= 5 else 0 for side in (width, height)]
+    if not all(2 <= side <= 16_384 for side in sides):
         raise AnswerError(f"“{words}” is not a picture size. Write it as 1920x1080, up to 16384 each.")
     size = int(width), int(height)
     if abs(size[0] * frame.height - size[1] * frame.width) > max(frame.width, frame.height):
@@ -76,7 +79,7 @@ def size_of(words: str | None, frame: Frame) -> tuple[int, int] | None:
 def say(opened: Opened, scene: Scene | None = None) -> None:
     """Print a template's and a title's notes on standard error."""
     for note in (*opened.notes, *(said_of(scene) if scene else ())):
-        err.print(f"note: {note}", markup=False)
+        err.print(f"note: {note}")
 
 
 def print_json(facts: dict[str, Any]) -> None:
@@ -90,10 +93,10 @@ def print_table(title: str, columns: tuple[str, ...], rows: list[dict[str, Any]]
     for column in columns:
         made.add_column(column, overflow="fold")
     for row in rows:
-        made.add_row(*(str(row[column]).replace("\n", " / ").replace("[", "\\[") for column in columns))
+        made.add_row(*(str(row[column]).replace("\n", " / ") for column in columns))
     needed = Measurement.get(out, out.options.update(max_width=_WIDEST), made).minimum
     width = max(needed, out.width) if out.is_terminal else _WIDEST
-    Console(highlight=False, soft_wrap=True, width=width, force_terminal=out.is_terminal).print(made)
+    Console(highlight=False, soft_wrap=True, markup=False, width=width, force_terminal=out.is_terminal).print(made)
 
 
 _WIDEST = 100_000

@@ -34,9 +34,6 @@ from avlet.storage.package import open_template
 
 INTERRUPTED = 130
 """What Typer returns for Ctrl+C."""
-COMMANDS = (
-    "demo", "info", "measure", "still", "frames", "render", "card", "set", "handover", "check", "cut", "install",
-)  # fmt: skip
 
 
 @app.callback(invoke_without_command=True)
@@ -69,7 +66,7 @@ def info_command(file: File, as_json: AsJson = False) -> None:
     if as_json:
         print_json({**facts, "notes": list(opened.notes)})
         return
-    out.print(f"[bold]{facts['name']}[/]  {facts['category']}")
+    out.print(f"{facts['name']}  {facts['category']}", style="bold")
     width, height = facts["frame"]
     out.print(f"{width}×{height}, {facts['frames_a_second']} frames a second")
     out.print(
@@ -158,7 +155,7 @@ def counts_command(
         print_json(facts)
         return
     if not facts["counters"]:
-        out.print(f"{opened.template.name} has no counter.", markup=False)
+        out.print(f"{opened.template.name} has no counter.")
     for counter in facts["counters"]:
         rows = [{**row, "share": f"{row['share']:.2%}"} for row in counter["frames"]]
         title = f"{counter['name']}: begins at frame {counter['begins']:g}, lands at {counter['lands']:g}"
@@ -233,13 +230,14 @@ def main() -> None:
     import_module("avlet.card_commands")  # its commands join the others
 
     words = sys.argv[1:]
+    known = [str(command.name) for command in app.registered_commands]
     try:
-        if words and words[0] not in COMMANDS and not words[0].startswith("-"):
+        if words and words[0] not in known and not words[0].startswith("-"):
             if len(words) > 1:
-                raise AvletError(f"“{words[0]}” is not a command. The commands: {', '.join(COMMANDS)}.")
+                raise AvletError(f"“{words[0]}” is not a command. The commands: {', '.join(known)}.")
             path = Path(words[0])
             if not path.exists() and path.suffix.lower() not in (".avlet", ".otio"):
-                raise AvletError(f"“{path}” is neither a file nor a command. The commands: {', '.join(COMMANDS)}.")
+                raise AvletError(f"“{path}” is neither a file nor a command. The commands: {', '.join(known)}.")
             open_application(path)
         status = app(prog_name="avlet", standalone_mode=False)
         if status == INTERRUPTED:
@@ -247,14 +245,14 @@ def main() -> None:
         if isinstance(status, int) and status:
             sys.exit(status)
     except typer.exceptions.TyperException as error:
-        err.print(f"avlet: {str(error).rstrip('.')}. Ask “avlet --help”.", markup=False)
+        err.print(f"avlet: {str(error).rstrip('.')}. Ask “avlet --help”.")
         sys.exit(2)
     except AvletError as error:
-        err.print(f"avlet: {error}", markup=False)
+        err.print(f"avlet: {error}")
         sys.exit(2)
     except (KeyboardInterrupt, typer.Abort):
-        err.print("avlet: stopped; nothing was left behind.", markup=False)
+        err.print("avlet: stopped; nothing was left behind.")
         sys.exit(2)
     except RecursionError:
-        err.print("avlet: the file nests too deeply to be a template.", markup=False)
+        err.print("avlet: the file nests too deeply to be a template.")
         sys.exit(2)

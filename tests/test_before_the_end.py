@@ -61,17 +61,17 @@ def test_moves_that_count_from_the_end_keep_their_distance_on_the_way_out():
 
 
 def test_what_is_tied_to_it_comes_along():
-    follower = bar("line", Move(opacity=0.0, frames=5, tie=Tie("tag", "after its end", 2), ease=EVEN), way_out=StaysToTheEnd())
+    waiting = bar("line", Move(opacity=0.0, frames=5, tie=Tie("tag", "after its end", 2), ease=EVEN), way_out=StaysToTheEnd())
     for length in (100, 300):
-        made = scene(titled(bar("tag", LATE), follower), length)
+        made = scene(titled(bar("tag", LATE), waiting), length)
         assert made.choreography.timings["line"].arrives == (length - 1 - 28, length - 1 - 23)
         assert opacity(made, length - 1 - 27, "line") < 0.5
 
 
 def test_ends_that_fit_do_not_wait_for_it():
     early = bar("early", Move(opacity=0.0, frames=12, ease=EVEN))
-    follower = bar("line", Move(opacity=0.0, frames=5, tie=Tie("tag")), way_out=StaysToTheEnd())
-    spans = scene(titled(bar("tag", LATE), early, follower, fits_in=True, fits_out=True)).spans
+    waiting = bar("line", Move(opacity=0.0, frames=5, tie=Tie("tag")), way_out=StaysToTheEnd())
+    spans = scene(titled(bar("tag", LATE), early, waiting, fits_in=True, fits_out=True)).spans
     assert (spans.way_in, spans.way_out) == (12, 12)
 
 

@@ -17,6 +17,8 @@ from conftest import DEMO
 from PIL import Image
 
 from avlet.commands import main
+from avlet.document.edits import replace
+from avlet.storage.package import open_template, save_template
 
 STRAP = str(DEMO / "name-strap.avlet")
 
@@ -291,3 +293,20 @@ def test_what_leaves_the_frame_is_said_by_every_command(avlet, tmp_path):
     assert said in avlet("still", STRAP, *long, "--at", "60", "-o", tmp_path / "a.png")[2]
     assert said in avlet("render", STRAP, *long, "--size", "160x90", "--length", "4", "--codec", "qtrle", "-o", tmp_path / "a.mov")[2]
     assert said not in avlet("measure", STRAP)[2]
+
+
+@pytest.mark.parametrize("size", ["²x٣", "٣٠٠x٢٠٠", "9" * 400 + "x2", "x", "1x1", "-5x5"])
+def test_what_is_no_picture_size_is_refused_in_words(avlet, tmp_path, size):
+    status, _, err = avlet("render", STRAP, f"--size={size}", "-o", tmp_path / "a.mov")
+    assert status == 2 and "is not a picture size" in err and "Traceback" not in err and not list(tmp_path.iterdir())
+
+
+@pytest.mark.parametrize("name", ["[/]", "[bold]Strap", "Strap [red]", "[link=x]"])
+def test_nothing_that_a_template_is_called_is_markup(avlet, tmp_path, name):
+    opened = open_template(Path(STRAP))
+    parts = tuple(replace(p, name=name) for p in opened.template.parts)
+    renamed = replace(opened.template, name=name, category=name, parts=parts)
+    save_template(renamed, tmp_path / "a.avlet", opened.book)
+    for words in (("info",), ("measure",), ("card",), ("counts",), ("check",)):
+        status, out, err = avlet(*words, tmp_path / "a.avlet")
+        assert "Traceback" not in err and status in (0, 1) and (name in out or words[0] == "check"), words

@@ -345,6 +345,15 @@ def test_answers_that_are_no_number_within_the_limits_are_refused(fresh, answer)
         bind(fresh.session.template, {field: answer})
 
 
+def test_its_language_is_put_on_the_card_as_a_choice_by_name(fresh):
+    template, field = carding.put_on_card(fresh.session.template, "count/writing.language")
+    asked = template.card.field(field)
+    assert asked.kind == "choice" and asked.default == "en" and ("de", "German") in asked.options_with(())
+    assert next(p for p in bind(template, {field: "de_CH"}).parts if p.id == "count").writing.language == "de_CH"
+    scene = Scene(template, fresh.session.book, {field: "de"})
+    assert scene.choreography.counted["count"].figures.final.words == "1.284"
+
+
 def test_a_table_with_numbers_makes_titles_on_the_desk(window, qtbot):
     window.show_desk()
     session, commands = window.cut_session, window.desk.commands

@@ -15,10 +15,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from avlet.desktop.card.wire_menus import _GROUPS
-from avlet.document.carding import put_on_card
+from avlet.document.carding import add_field, put_on_card
 from avlet.document.checking import check
 from avlet.document.eases import READY_EASES, Along, Linear, Spring
 from avlet.document.edits import set_property
+from avlet.document.fields import TextField
 from avlet.document.metadata import properties
 from avlet.document.moves import Move, StaysToTheEnd, Tie
 from avlet.document.paints import Solid
@@ -577,7 +578,13 @@ def test_ends_are_set_exactly_from_numbers_and_words():
 )  # fmt: skip
 def test_an_answer_that_makes_no_sense_is_said_and_it_counts_on(target, answer, words):
     style = {"writing.pattern": "pattern", "writing.currency": "money", "writing.unit": "unit"}.get(target, "number")
-    template, field = put_on_card(titled(counter(writing=Writing(style))), f"c/{target}")
+    template = titled(counter(writing=Writing(style)))
+    if target == "writing.language":
+        field = "language"
+        asked = TextField(id=field, label="Language", default="en")
+        template = check(replace(add_field(template, asked), wires=(Wire(field, f"c/{target}"),)))
+    else:
+        template, field = put_on_card(template, f"c/{target}")
     made = Scene(template, BOOK, {field: answer})
     assert any(words in note for note in made.notes()) and shown(made, 99) == "100" and made.picture(50).any()
 

@@ -941,3 +941,18 @@ def test_unsaved_work_is_asked_about_before_it_is_lost(window, desk, monkeypatch
     window.files.new_cut()
     assert session.cut.titles == ()
     assert len(session.cut.pictures) == 3
+
+
+@pytest.mark.parametrize(("answer", "kept"), [(QMessageBox.StandardButton.No, True), (QMessageBox.StandardButton.Yes, False)])
+def test_a_file_that_is_meant_only_with_its_ending_is_asked_about(window, tmp_path, monkeypatch, answer, kept):
+    other, asked = tmp_path / "other.avlet", []
+    other.write_bytes(b"somebody else's")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(tmp_path / "other"), ""))
+    monkeypatch.setattr(QMessageBox, "question", lambda *a: (asked.append(a[2]), answer)[1])
+    assert window.files.save_as() is not kept
+    assert (other.read_bytes() == b"somebody else's") == kept and "“other.avlet” is there already" in asked[0]
+    cut, asked[:] = tmp_path / "ep.2.otio", []
+    cut.write_bytes(b"a cut")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(tmp_path / "ep.2"), ""))
+    assert window.files.save_cut(ask=True) is not kept
+    assert (cut.read_bytes() == b"a cut") == kept and not (tmp_path / "ep.otio").exists() and asked

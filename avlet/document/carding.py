@@ -49,16 +49,18 @@ def put_all_on_card(template: Template, targets: Sequence[str], label: str | Non
     label = label or (kind.label if len(targets) > 1 else alone)
     field_id = free_id(label, {f.id for f in template.card.entries})
     field = new_field(kind, field_id, label, value, owner, path)
-    wires = (
-        *template.wires,
-        *(Wire(field_id, t, _of_all_forms(value_of(template, t)) if kind.kind == "form" else Straight()) for t in targets),
-    )
+    new = (Wire(field_id, t, _map_from(field, kind, value_of(template, t))) for t in targets)
+    wires = (*template.wires, *new)
     return check(replace(template, card=with_field(template.card, field), wires=wires)), field_id
 
 
-def _of_all_forms(present: Any) -> Table:
-    """Every form by its name; the one that a part has now, as it is."""
-    return Table({name: plain(present if name == name_of_form(present) else form) for name, form in READY_FORMS.items()})
+def _map_from(field: Field, kind: PropertyType, present: Any) -> Map:
+    """Straight, but for what is chosen of several and stored otherwise: every form by its name, the present one as it is; a language."""
+    if kind.kind == "form":
+        return Table({name: plain(present if name == name_of_form(present) else form) for name, form in READY_FORMS.items()})
+    if field.kind == "choice" and kind.kind == "text":
+        return Table({key: key for key, _ in field.options_with(())})
+    return Straight()
 
 
 def _faced(template: Template, target: str) -> str:

@@ -149,8 +149,18 @@ class Files:
         name, _ = QFileDialog.getSaveFileName(self.window, "Save as", suggestion, f"Avlet templates (*{SUFFIX})")
         if not name:
             return False
-        path = Path(name)
-        return self._save_to(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
+        path = self._with_suffix(Path(name), SUFFIX)
+        return path is not None and self._save_to(path)
+
+    def _with_suffix(self, path: Path, suffix: str) -> Path | None:
+        """A chosen file under its whole name. The dialog has asked about the one that was typed; another one is asked about here."""
+        whole = path if path.suffix == suffix else path.with_name(path.name + suffix)
+        if whole == path or not whole.exists():
+            return whole
+        buttons = QMessageBox.StandardButton
+        words = f"“{whole.name}” is there already. Replace it?"
+        answer = QMessageBox.question(self.window, "Save as", words, buttons.Yes | buttons.No, buttons.No)
+        return whole if answer == buttons.Yes else None
 
     def _save_to(self, path: Path) -> bool:
         session = self.window.session
@@ -297,7 +307,9 @@ class Files:
             name, _ = QFileDialog.getSaveFileName(self.window, "Save cut", suggestion, f"Timelines (*{CUT_SUFFIX})")
             if not name:
                 return False
-            path = Path(name).with_suffix(CUT_SUFFIX)
+            path = self._with_suffix(Path(name), CUT_SUFFIX)
+            if path is None:
+                return False
         try:
             write_cut(session.cut, path)
         except AvletError as error:

@@ -9,6 +9,7 @@ import msgspec
 from avlet.document.fields.base import Answer, BaseField, House, Label, ReadFile, by_name, one_of
 from avlet.document.forms import READY_FORMS, name_of_form
 from avlet.document.metadata import PropertyType, Value
+from avlet.numbers.languages import USUAL, language_name
 
 
 def doubled(names: Sequence[str]) -> Iterator[str]:
@@ -62,6 +63,9 @@ class ChoiceField(BaseField, frozen=True, kw_only=True, tag="choice"):
         if kind.kind == "form":
             options = tuple(Option(name, name.capitalize()) for name in READY_FORMS)
             return cls(id=field_id, label=label, default=name_of_form(value), options=options)
+        if kind.kind == "text" and kind.name == "language":
+            codes = USUAL if value in USUAL else (value, *USUAL)
+            return cls(id=field_id, label=label, default=value, options=tuple(Option(code, language_name(code)) for code in codes))
         if kind.kind != "choice":
             return None
         return cls(id=field_id, label=label, default=value, options=tuple(Option(c, c.capitalize()) for c in kind.choices))
