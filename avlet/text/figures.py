@@ -19,7 +19,7 @@ from avlet.numbers.exact import Count, exact
 from avlet.numbers.written import How, Towards, Written, fault_of, is_digit, write
 from avlet.text.fonts import FontBook
 from avlet.text.numerals import Figure, Numeral, advance_of, as_text, joint_ink, point_at, slotted
-from avlet.text.setting import Glyph, Setting, Turn, set_text
+from avlet.text.setting import Carried, Glyph, Setting, Turn, set_text
 
 _WHEEL = 0.16
 """How much of the capitals' height a wheel shows above and below its figure."""
@@ -365,26 +365,13 @@ def _size(written: Written, name: str) -> int:
 
 
 @functools.lru_cache(maxsize=256)
-def _kept(key: object, carried: "_Same", rate: Fraction, book: FontBook) -> Figures:
+def _kept(key: object, carried: Carried[CounterPart], rate: Fraction, book: FontBook) -> Figures:
     return Figures(carried.part, rate, book)
-
-
-class _Same:
-    """Carries a counter past the cache: equal to any other, as the key says all that matters."""
-
-    def __init__(self, part: CounterPart) -> None:
-        self.part = part
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same)
-
-    def __hash__(self) -> int:
-        return 0
 
 
 def figures_of(part: CounterPart, rate: Fraction, book: FontBook) -> Figures:
     """The settings of a counter; ``rate`` is the frame's, for timecode."""
-    return _kept((facts_of(part, "setting"), part.count.ease, part.count.pace), _Same(part), rate, book)
+    return _kept((facts_of(part, "setting"), part.count.ease, part.count.pace), Carried(part), rate, book)
 
 
 def _drawn(setting: Setting, unit: int) -> tuple[Glyph, ...]:

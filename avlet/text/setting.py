@@ -2,7 +2,7 @@
 
 import functools
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Generic, NamedTuple, TypeVar
 
 import numpy as np
 
@@ -18,6 +18,7 @@ from avlet.text.runs import reads_right_to_left
 from avlet.text.shaping import ShapedLine, shape_line
 from avlet.text.units import grapheme_starts, word_numbers
 
+_Part = TypeVar("_Part", bound=TypesetPart)
 _UNTRACKED = ("-liga", "-clig")
 """Switched off in tracked words, as is usual: joined letters would stand closer than the others."""
 
@@ -112,7 +113,7 @@ def set_text(part: TextPart, book: FontBook) -> Setting:
     known = _met.get(id(part))
     if known is not None and known[0] is part and known[1] is book:
         return known[2]
-    made = _kept(facts_of(part, "setting"), _Same(part), book)
+    made = _kept(facts_of(part, "setting"), Carried(part), book)
     if len(_met) >= _MOST_MET:
         _met.clear()
     _met[id(part)] = part, book, made
@@ -124,21 +125,21 @@ _met: dict[int, tuple[TextPart, FontBook, Setting]] = {}
 _MOST_MET = 512
 
 
-class _Same:
-    """Carries a part past the cache: equal to any other, as the key says all that matters."""
+class Carried(Generic[_Part]):
+    """Carries a part past a cache: equal to any other, as the key says all that matters."""
 
-    def __init__(self, part: TextPart) -> None:
+    def __init__(self, part: _Part) -> None:
         self.part = part
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same)
+        return isinstance(other, Carried)
 
     def __hash__(self) -> int:
         return 0
 
 
 @functools.lru_cache(maxsize=512)
-def _kept(key: object, carried: _Same, book: FontBook) -> Setting:
+def _kept(key: object, carried: "Carried[TextPart]", book: FontBook) -> Setting:
     return _set(carried.part, book)
 
 
