@@ -1,5 +1,6 @@
 """Pictures: placed in their boxes, tinted, packed and opened again; broken, huge and hostile files said in words."""
 
+import base64
 import io
 import json
 import struct
@@ -49,6 +50,17 @@ def part(data: bytes, name="a.png", **changes) -> PicturePart:
 
 def scene(*parts) -> Scene:
     return Scene(Template(frame=FRAME, parts=parts), bundled_fonts())
+
+
+def test_pictures_inside_a_drawing_are_said_to_be_left_out():
+    link = "data:image/png;base64," + base64.b64encode(encoded()).decode()
+    inner = f'<image width="40" height="20" xlink:href="{link}"/>'.encode()
+    drawing = DRAWING.replace(b"<svg ", b'<svg xmlns:xlink="http://www.w3.org/1999/xlink" ').replace(b"<rect", inner + b"<rect")
+    assert read_picture(PictureFile("a.svg", drawing)).left_out == (
+        "the pictures inside it are left out; bring them in as parts of their own.",
+    )
+    assert any("Logo: the pictures inside it are left out" in note for note in scene(part(drawing, "a.svg")).notes())
+    assert read_picture(PictureFile("a.svg", DRAWING)).left_out == ()
 
 
 @pytest.mark.parametrize("kind", ["PNG", "JPEG", "WEBP"])

@@ -80,6 +80,8 @@ def _read_svg(data: bytes, name: str) -> PictureFacts:
     left_out = []
     if "text" in tags:
         left_out.append("its text is left out; turn text into outlines before exporting.")
+    if "image" in tags:
+        left_out.append("the pictures inside it are left out; bring them in as parts of their own.")
     if "script" in tags or handlers:
         left_out.append("its scripts are left out.")
     if links:
