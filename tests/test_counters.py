@@ -155,6 +155,24 @@ def test_in_real_time_a_second_is_a_second():
     assert [shown(drop, f) for f in (29, 30, 59, 60)] == ["10:00", "9:59", "9:59", "9:58"]
 
 
+@pytest.mark.parametrize(
+    ("start", "end", "step", "decimals"),
+    [
+        ("2.15", "-229.80", "0.25", 2),
+        ("0", "1000.5", "0.0625", 3),
+        ("7", "300", "10.01", 1),
+        ("-0.5", "120", "0.009", 2),
+        ("99.98", "101", "0.003", 2),
+    ],
+)
+def test_slots_are_as_wide_as_the_widest_of_all_numbers_that_come(start, end, step, decimals):
+    """Against writing every one of them: decimals that come and go make a number in the middle the widest."""
+    figures = figures_of(counter(start=start, end=end, step=step, writing=Writing(most_decimals=decimals)), RATE, BOOK)
+    count = figures.count
+    widths = [figures.numeral(figures.words(count.after(n), n == count.steps)).width for n in range(count.steps + 1)]
+    assert figures.slots.width == pytest.approx(max(widths))
+
+
 @settings(max_examples=40)
 @given(
     st.decimals(-(10**6), 10**6, places=2), st.decimals(-(10**6), 10**6, places=2), st.sampled_from(["1", "0.01", "0.25", "7"]),

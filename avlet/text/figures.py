@@ -2,6 +2,7 @@
 
 import dataclasses
 import functools
+import math
 import unicodedata
 from decimal import Decimal
 from fractions import Fraction
@@ -120,10 +121,13 @@ class Figures:
         if self.how.style in ("clock", "timecode"):
             unit = self.how.rate if self.how.style == "timecode" else Fraction(1)
             edges += [sign * unit * n for n in (60, 600, 3600, 36_000, 360_000, 3_600_000) for sign in (1, -1)]
+        last_place = Fraction(1, 10**self.how.most_decimals)
+        turns = math.ceil(last_place / (step % last_place)) if step % last_place else 1  # until what is rounded off shows
+        beside = {way * n for n in (0, 1, 2, turns, turns + 1, 2 * turns) for way in (1, -1)}
         for edge in edges:
             at = (edge - distance) / step * direction
             if -1 <= at <= steps + over + 1:
-                found |= {int(at) + n for n in (-1, 0, 1)}
+                found |= {int(at) + n for n in beside}
         if self.how.style == "date":
             found |= {int(steps * n / 400) for n in range(400)} | set(range(min(steps, 400)))
         return [(count.after(n), n == steps) for n in sorted(found) if 0 <= n <= steps + over]
