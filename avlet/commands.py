@@ -227,10 +227,10 @@ def install_command(
 
 def main() -> None:
     """Entry point. Exit status 0, 1 where a check does not hold, or 2 with one readable message on standard error."""
-    import_module("avlet.card_commands")  # its commands join the others
-
+    for name in ("avlet.card_commands", "avlet.credits_commands"):
+        import_module(name)  # its commands join the others
     words = sys.argv[1:]
-    known = [str(command.name) for command in app.registered_commands]
+    known = [str(c.name) for c in app.registered_commands] + [str(group.name) for group in app.registered_groups]
     try:
         if words and words[0] not in known and not words[0].startswith("-"):
             if len(words) > 1:

@@ -10,10 +10,10 @@ import msgspec
 
 from avlet.document.card import Card
 from avlet.document.fields import Field
-from avlet.document.house import PALETTE
+from avlet.document.house import PALETTE, styles_named
 from avlet.document.metadata import KEYED_KINDS, type_at
 from avlet.document.moves import OwnWayOut
-from avlet.document.parts import FRAME_AREAS, AnyPart, CounterPart, EchoPart, GroupPart, TextPart, TypesetPart
+from avlet.document.parts import FRAME_AREAS, AnyPart, CounterPart, EchoPart, GroupPart, TextPart
 from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_checks import wire_faults
@@ -261,5 +261,6 @@ def _house_faults(template: Template) -> Iterator[str]:
         for twice in (i for i, n in Counter(ids).items() if n > 1):
             yield f"palette: two {words} have the id “{twice}”. Give one of them another."
     for index, part in enumerate(template.parts):
-        if isinstance(part, TypesetPart) and part.text_style and template.text_style(part.text_style) is None:
-            yield f"parts[{index}].text_style: {part.name} has the text style “{part.text_style}”, which is not in the template."
+        for path, named in styles_named(part):
+            if template.text_style(named) is None:
+                yield f"parts[{index}].{path}: {part.name} has the text style “{named}”, which is not in the template."

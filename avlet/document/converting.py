@@ -11,11 +11,12 @@ from typing import Any, Literal
 
 import msgspec
 
-from avlet.document.fields import Field
+from avlet.document.blocks import multiplied
+from avlet.document.fields import CreditsField, Field
 from avlet.document.formulas import parse
 from avlet.document.keys import Key, Keyed
 from avlet.document.metadata import PropertyType, is_length_at, properties, put_at, type_at
-from avlet.document.parts import AnyPart
+from avlet.document.parts import AnyPart, CreditsPart
 from avlet.document.targets import owner_name, struct_of, type_of
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_sources import COUNTED, NUMBERS, source_of_name
@@ -81,7 +82,8 @@ def converted(template: Template, conversion: Conversion) -> Template:
     fields = {f.id for f in template.card.fields if conversion.takes_field(template, f)}
     factor = conversion.factor
     sections = tuple(
-        replace(s, fields=tuple(f.multiplied(factor) if f.id in fields else f for f in s.fields)) for s in template.card.sections
+        replace(s, fields=tuple(f.multiplied(factor) if f.id in fields or _is_list(f, conversion) else f for f in s.fields))
+        for s in template.card.sections
     )
     asked = [f for f in template.card.fields if f.id in fields or (not f.numeric and conversion.sort == "px")]
 
@@ -96,6 +98,11 @@ def converted(template: Template, conversion: Conversion) -> Template:
         text_styles=tuple(_properties(style, conversion) for style in template.text_styles),
         card=replace(template.card, sections=sections), samples=samples, wires=wires,
     )  # fmt: skip
+
+
+def _is_list(field: Field, conversion: Conversion) -> bool:
+    """Whether a field holds a list, whose gaps and pictures are in px."""
+    return isinstance(field, CreditsField) and conversion.sort == "px"
 
 
 def _own(template: Template, conversion: Conversion) -> Template:
@@ -115,6 +122,8 @@ def _properties(value: Any, conversion: Conversion) -> Any:
 
 def _converted_part(part: AnyPart, conversion: Conversion) -> AnyPart:
     made: AnyPart = _properties(part, conversion)
+    if isinstance(made, CreditsPart) and conversion.sort == "px":
+        made = replace(made, blocks=multiplied(made.blocks, conversion.factor))
     return replace(made, keys=tuple(_converted_keys(part, keyed, conversion) for keyed in part.keys))
 
 

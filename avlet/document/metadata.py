@@ -14,9 +14,9 @@ import msgspec
 
 from avlet.numbers.exact import exact, plain
 
-ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice", "font", "gradient", "picture", "form", "decimal"]
+ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice", "font", "gradient", "picture", "form", "decimal", "list"]
 """What sort of value a property takes. ``whole`` is a number without fractions; a ``font`` is a family, which brings a style; a
-``decimal`` is an exact number, kept as text."""
+``decimal`` is an exact number, kept as text; a ``list`` is that of credits."""
 
 _KINDS: dict[type, ValueKind] = {bool: "switch", float: "number", int: "whole", str: "text"}
 _NUMBERS = ("number", "whole", "length", "decimal")
@@ -35,11 +35,11 @@ Changes = Literal["setting", "layout", "look", "time"]
 all that comes later."""
 _BY_GROUP: dict[str, Changes] = {
     "words": "setting", "room": "setting", "axes": "setting", "place": "layout", "size": "layout", "pattern": "layout",
-    "move": "time", "displaced": "time", "time": "time", "echo": "time",
+    "move": "time", "displaced": "time", "time": "time", "echo": "time", "list": "setting", "columns": "setting", "movement": "time",
 }  # fmt: skip
 Along = Literal["across", "down", ""]
 Role = Literal["gap", "size", ""]
-LENGTHS = ("px", "px/s")
+LENGTHS = ("px", "px/s", "px a frame")
 """Units that grow with the frame."""
 
 
@@ -140,7 +140,7 @@ class PropertyType:
         if self.kind in _NUMBERS:
             return self._check_number(value)
         try:
-            return msgspec.convert(msgspec.to_builtins(value) if self.kind == "form" else value, self.annotation)
+            return msgspec.convert(msgspec.to_builtins(value) if self.kind in ("form", "list") else value, self.annotation)
         except msgspec.ValidationError:
             raise ValueError(f"takes {self._wanted()}, not “{brief(value)}”") from None
 
@@ -163,7 +163,7 @@ class PropertyType:
             return "one of " + ", ".join(self.choices)
         return {
             "colour": "a colour such as #20435C", "switch": "yes or no", "gradient": "a gradient of at least two stops",
-            "picture": "a picture", "font": "a font", "form": "a form",
+            "picture": "a picture", "font": "a font", "form": "a form", "list": "a list of blocks",
         }.get(self.kind, "words")  # fmt: skip
 
 
@@ -241,12 +241,14 @@ def _facts_in(value: Any, what: Changes) -> Any:
 
 
 def properties(value: msgspec.Struct, prefix: str = "") -> Iterator[Property]:
-    """Every property below ``value``, nested structs and tuples of structs included."""
+    """Every property below ``value``, nested structs and tuples of structs included; the blocks of a list are none."""
     known = property_types(type(value))
     for name in value.__struct_fields__:
         child = getattr(value, name)
         if name in known:
             yield Property(prefix + name, known[name], child, known[name].is_length(value))
+            if known[name].kind == "list":
+                continue
         if isinstance(child, msgspec.Struct):
             yield from properties(child, f"{prefix}{name}.")
         elif isinstance(child, tuple):

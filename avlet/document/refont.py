@@ -5,6 +5,7 @@ from typing import Any
 
 import msgspec
 
+from avlet.document.blocks import BaseBlock
 from avlet.document.checking import check
 from avlet.document.fields import FontField
 from avlet.document.template import Template
@@ -24,7 +25,7 @@ def families_in(template: Template) -> tuple[str, ...]:
 
 
 def _note(value: Any, found: dict[str, None]) -> None:
-    if isinstance(value, msgspec.Struct):
+    if isinstance(value, msgspec.Struct) and not isinstance(value, BaseBlock):
         if "family" in value.__struct_fields__ and not (getattr(value, "text_style", "")):
             found[value.family] = None  # type: ignore[attr-defined]
         for name in value.__struct_fields__:
@@ -68,7 +69,7 @@ def _turned(value: Any, old: str, new: str, style_in: StyleIn, renamed: Mapping[
     """A value with the family replaced in it, however deep."""
     if isinstance(value, tuple):
         return tuple(_turned(item, old, new, style_in) for item in value)
-    if not isinstance(value, msgspec.Struct):
+    if not isinstance(value, msgspec.Struct) or isinstance(value, BaseBlock):
         return value
     changes = {name: _turned(getattr(value, name), old, new, style_in) for name in value.__struct_fields__}
     if changes.get("family") == old and "style" in changes:

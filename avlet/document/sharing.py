@@ -8,9 +8,10 @@ import msgspec
 from avlet.document.carding import wire_up
 from avlet.document.checking import check
 from avlet.document.edits import need_part, put_part
-from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient, style_of
+from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient, style_of, styles_named
 from avlet.document.naming import free_id
-from avlet.document.parts import TypesetPart
+from avlet.document.parts import AnyPart, TypesetPart
+from avlet.document.parts.credits import BlockStyle
 from avlet.document.targets import house_entries, value_of, with_value
 from avlet.document.template import Template
 from avlet.document.wires import Straight
@@ -63,29 +64,35 @@ def use_house(template: Template, target: str, entry_id: str) -> Template:
     return wire_up(template, f"{PALETTE}/{entry_id}", target, Straight())
 
 
-def share_style(template: Template, part_id: str, name: str) -> tuple[Template, str]:
-    """A text style made from a text, which takes it. Returns its id too."""
+def _set_in_type(template: Template, part_id: str, at: str) -> tuple[AnyPart, Any]:
+    """A part, and what of it is set in type: a text itself, or a sort of line of credits by the path to its setting."""
     part = need_part(template, part_id)
-    if not isinstance(part, TypesetPart):
+    found = getattr(part, at, None) if at else part
+    if not isinstance(found, TypesetPart | BlockStyle):
         raise DocumentError(f"{part.name} is no text.")
-    style = style_of(part, free_id(name, {s.id for s in template.text_styles}), name)
-    template = replace(template, text_styles=(*template.text_styles, style))
-    return check(put_part(template, replace(part, text_style=style.id))), style.id
+    return part, found
 
 
-def use_style(template: Template, part_id: str, style_id: str) -> Template:
-    """Let a text take a text style, or with an empty id keep for its own what the style gave it."""
-    part = need_part(template, part_id)
-    if not isinstance(part, TypesetPart):
-        raise DocumentError(f"{part.name} is no text.")
-    present = template.text_style(part.text_style)
+def share_style(template: Template, part_id: str, name: str, at: str = "") -> tuple[Template, str]:
+    """A text style made from a text, or from a sort of line of credits, which takes it. Returns its id too."""
+    _, found = _set_in_type(template, part_id, at)
+    style = style_of(found, free_id(name, {s.id for s in template.text_styles}), name)
+    return use_style(replace(template, text_styles=(*template.text_styles, style)), part_id, style.id, at), style.id
+
+
+def use_style(template: Template, part_id: str, style_id: str, at: str = "") -> Template:
+    """Let a text, or a sort of line of credits, take a text style, or with an empty id keep for its own what the style gave it."""
+    part, found = _set_in_type(template, part_id, at)
+    present = template.text_style(found.text_style)
     own = {key: getattr(present, key) for key in STYLED} if present is not None and not style_id else {}
-    return check(put_part(template, replace(part, text_style=style_id, **own)))
+    made = replace(found, text_style=style_id, **own)
+    return check(put_part(template, replace(part, **{at: made}) if at else made))
 
 
 def remove_style(template: Template, style_id: str) -> Template:
-    """Take a text style away; the texts keep its face and setting for their own."""
+    """Take a text style away; what is set in it keeps its face and setting for its own."""
     for part in template.parts:
-        if isinstance(part, TypesetPart) and part.text_style == style_id:
-            template = use_style(template, part.id, "")
+        for path, named in styles_named(part):
+            if named == style_id:
+                template = use_style(template, part.id, "", path.rpartition(".")[0])
     return replace(template, text_styles=tuple(s for s in template.text_styles if s.id != style_id))

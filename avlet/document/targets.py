@@ -4,10 +4,10 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient
+from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient, TextStyle, styles_named
 from avlet.document.metadata import PropertyType, get_at, owner_at, pieces, property_types, put_at, type_at
 from avlet.document.paints import Linear, Solid
-from avlet.document.parts import AnyPart, TypesetPart
+from avlet.document.parts import AnyPart
 from avlet.document.template import TEMPLATE, Template
 
 replace = msgspec.structs.replace
@@ -63,8 +63,8 @@ def value_of(template: Template, target: str) -> Any:
     if isinstance(found, HouseColour | HouseGradient):
         return found.colour if isinstance(found, HouseColour) else found.stops
     type_at(found, path)
-    style = template.text_style(found.text_style) if isinstance(found, TypesetPart) and path in STYLED else None
-    return get_at(found if style is None else style, path)
+    style = _style_deciding(template, found, path)
+    return get_at(found, path) if style is None else getattr(style, path.rpartition(".")[2])
 
 
 def with_value(template: Template, target: str, value: Any) -> Template:
@@ -80,11 +80,19 @@ def with_value(template: Template, target: str, value: Any) -> Template:
     if owner == TEMPLATE:
         return put_at(template, path, value)
     part = template.part(owner)
-    if isinstance(part, TypesetPart) and part.text_style and path in STYLED:
-        styles = tuple(replace(s, **{path: value}) if s.id == part.text_style else s for s in template.text_styles)
-        return replace(template, text_styles=styles)
+    style = _style_deciding(template, part, path)
+    if style is not None:
+        changed = replace(style, **{path.rpartition(".")[2]: value})
+        return replace(template, text_styles=tuple(changed if s.id == style.id else s for s in template.text_styles))
     parts = tuple(put_at(p, path, value) if p.id == owner else p for p in template.parts)
     return replace(template, parts=parts)
+
+
+def _style_deciding(template: Template, owner: object, path: str) -> TextStyle | None:
+    """The text style that decides a property instead of its owner, if one does."""
+    at, _, name = path.rpartition(".")
+    named = next((style for where, style in styles_named(owner) if where.rpartition(".")[0] == at), "")
+    return template.text_style(named) if named and name in STYLED else None
 
 
 def path_words(owner: object, path: str, label: str) -> str:

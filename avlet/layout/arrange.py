@@ -16,6 +16,7 @@ from avlet.document.parts import (
     TITLE_SAFE,
     AnyPart,
     CounterPart,
+    CreditsPart,
     EchoPart,
     Edge,
     GroupPart,
@@ -36,9 +37,11 @@ from avlet.layout.bind import Bound, with_measures
 from avlet.layout.copies import Copies, filling_copies, own_copies
 from avlet.layout.graph import order
 from avlet.layout.own_sizes import OWN_SIZES
+from avlet.layout.pages import Page, dealt
 from avlet.text.figures import Figures, figures_of
 from avlet.text.fonts import Face, FontBook
-from avlet.text.setting import Setting, faces_used, set_text
+from avlet.text.setting import Setting, faces_used, named_faces, set_text
+from avlet.text.strip import Strip, strip_of
 
 ACTION_SHARE = 0.93
 TITLE_SHARE = 0.90
@@ -51,7 +54,8 @@ class RestPart:
 
     ``present`` is False when it is hidden, or vanishes because what it is there for is empty; ``by_itself`` says the same
     without regard to the groups that it is in. ``standing_in`` is what an echo with words of its own shows: its original with
-    those, where that rests. ``figures`` are the numbers of a counter; its setting is the last of them.
+    those, where that rests. ``figures`` are the numbers of a counter; its setting is the last of them. ``strip`` is the list of credits,
+    ``pages`` how it is dealt out, ``frame`` the frame that it moves through.
     """
 
     part: AnyPart
@@ -63,6 +67,9 @@ class RestPart:
     notes: tuple[str, ...] = ()
     standing_in: "RestPart | None" = None
     figures: Figures | None = None
+    strip: Strip | None = None
+    pages: tuple[Page, ...] = ()
+    frame: Box | None = None
 
     @functools.cached_property
     def reach(self) -> float:
@@ -82,6 +89,9 @@ class RestPart:
     @property
     def ink(self) -> Box | None:
         """What it paints at rest, without regard to mattes; None if that is nothing."""
+        if self.strip is not None:
+            box, (low, high) = self.box, self.strip.extent
+            return None if box.empty or high <= low else Box(box.x + low, box.y, high - low, box.h) if self.strip.axis == 1 else box
         drawn = self.words or self.copies
         if drawn is None or (self.copies is not None and self.copies.filled):
             return None if self.box.empty else self.box
@@ -125,10 +135,14 @@ class Rest:
 
 def faces_of(rest: Rest, book: FontBook) -> list[Face]:
     """The faces of all texts of a layout, as their files have them: those that they name, and those that stood in for some letters."""
-    texts = (((part.standing_in or part).part, part.words) for part in rest.parts.values())
-    return list(
-        dict.fromkeys(f for part, setting in texts if isinstance(part, TypesetPart) and setting for f in faces_used(part, setting, book))
-    )
+    found: dict[Face, None] = {}
+    for one in rest.parts.values():
+        part, setting = (one.standing_in or one).part, one.words
+        if isinstance(part, TypesetPart) and setting:
+            found.update(dict.fromkeys(faces_used(part, setting, book)))
+        elif one.strip is not None:
+            found.update(dict.fromkeys(face.base for face in (*(book.find(*n)[0] for n in named_faces(part)), *one.strip.standing_in)))
+    return list(found)
 
 
 def frame_area(name: str, frame: Frame) -> Box:
@@ -167,7 +181,11 @@ def _arranged(bound: Bound, book: FontBook, before: Mapping[str, RestPart]) -> R
     counted = {p.id: figures_of(p, bound.template.frame.fps, book) for p in bound.parts if isinstance(p, CounterPart)}
     settings |= {i: figures.rest for i, figures in counted.items()}
     copies = {p.id: own_copies(p) for p in bound.parts if isinstance(p, PatternPart) and p.fit is None}
-    layout = _Layout(parts, settings, copies, bound.template.frame)
+    listed = [p for p in bound.parts if isinstance(p, CreditsPart)]
+    strips = {p.id: strip_of(p, book) for p in listed}
+    room, whole = frame_area(TITLE_SAFE, bound.template.frame).h, frame_area(FRAME, bound.template.frame)
+    pages = {p.id: dealt(strips[p.id], p.blocks, room) if p.movement.how == "pages" else () for p in listed}
+    layout = _Layout(parts, settings, copies, bound.template.frame, strips, pages)
     for node in order(parts, bound.hangs_on):
         if node.what == "size":
             layout.work_out_size(node.part, node.axis)
@@ -183,7 +201,12 @@ def _arranged(bound: Bound, book: FontBook, before: Mapping[str, RestPart]) -> R
         if part.id in counted:
             notes = (*notes, *(f"{part.name}: {fault}" for fault in counted[part.id].faults))
         if isinstance(part, TypesetPart) or setting is None:
-            rest[part.id] = RestPart(part, box, setting, many, *layout.presence(part.id), notes, None, counted.get(part.id))
+            strip = strips.get(part.id)
+            notes = (*notes, *list_notes(part, strip, pages[part.id], room)) if isinstance(part, CreditsPart) and strip else notes
+            there, figures = layout.presence(part.id), counted.get(part.id)
+            rest[part.id] = RestPart(
+                part, box, setting, many, *there, notes, None, figures, strip, pages.get(part.id, ()), whole if strip else None
+            )
         else:
             rest[part.id] = _echoing(part, said[part.id], setting, layout, notes)
     return Rest(bound, MappingProxyType(rest))
@@ -217,8 +240,11 @@ def _set_again(known: RestPart | None, text: TextPart, book: FontBook) -> Settin
 class _Layout:
     """Sizes and positions as they become known, per part and axis."""
 
-    def __init__(self, parts: Mapping[str, AnyPart], settings: Mapping[str, Setting], copies: Mapping[str, Copies], frame: Frame) -> None:
-        self.parts = parts
+    def __init__(
+        self, parts: Mapping[str, AnyPart], settings: Mapping[str, Setting], copies: Mapping[str, Copies], frame: Frame,
+        strips: Mapping[str, Strip], pages: Mapping[str, tuple[Page, ...]],
+    ) -> None:  # fmt: skip
+        self.parts, self.strips, self.pages = parts, strips, pages
         self.settings = settings
         self.copies = copies
         self.members: dict[str, list[str]] = {}
@@ -267,6 +293,8 @@ class _Layout:
             return any(self._filled(i) for i in self.members.get(part_id, []))
         if isinstance(part, EchoPart) and part_id not in self.settings:
             return self._filled(part.of)
+        if part_id in self.strips:
+            return bool(self.strips[part_id].rows)
         setting = self.settings.get(part_id)
         return setting is None or setting.ink_box is not None
 
@@ -368,6 +396,25 @@ class _Layout:
 def lacking_words(name: str, lacking: Sequence[str]) -> str:
     """What no font has, and where."""
     return f"No font here has glyphs for {' '.join(lacking[:8])} in {name}."
+
+
+def list_notes(part: CreditsPart, strip: Strip, pages: Sequence[Page], room: float) -> tuple[str, ...]:
+    """What is to be said of a list: faces and glyphs that are missing, lines and pages that are too long, pictures that cannot be shown."""
+    said = [*strip.setter.substitutes(), *(f"{part.name}: {remark}." for remark in strip.remarks)]
+    if lacking := strip.lacking:
+        said.append(lacking_words(part.name, lacking))
+    if not strip.rows:
+        said.append(f"{part.name} has an empty list. Add a row, paste some from a spreadsheet, or open a list file.")
+    high = sum(float(strip.ends[p.first : p.last].max() - strip.begins[p.first]) > room + 0.01 for p in pages)
+    if high:
+        said.append(f"{part.name}: {high} of {len(pages)} pages are higher than the safe area. Break them, or set them smaller.")
+    seen: dict[PictureFile, None] = {}
+    for row in strip.rows:
+        seen.update((extra.picture, None) for extra in row.extras if extra.picture is not None)
+    for picture in seen:
+        facts = read_picture(picture)
+        said += [f"{part.name}: {words}" for words in ((facts.fault,) if facts.fault else ()) + facts.left_out]
+    return tuple(said)
 
 
 def _notes(part: AnyPart, text: TypesetPart | None, setting: Setting | None, copies: Copies | None) -> tuple[str, ...]:

@@ -6,6 +6,7 @@ from typing import Any, Protocol
 from avlet.document.parts import (
     AnyPart,
     CounterPart,
+    CreditsPart,
     EchoPart,
     GroupPart,
     PatternPart,
@@ -17,7 +18,9 @@ from avlet.document.parts import (
 )
 from avlet.geometry import Axis
 from avlet.layout.copies import Copies
+from avlet.layout.pages import Page
 from avlet.text.setting import Setting
+from avlet.text.strip import Strip
 
 
 class Known(Protocol):
@@ -25,6 +28,8 @@ class Known(Protocol):
 
     settings: Mapping[str, Setting]
     copies: Mapping[str, Copies]
+    strips: Mapping[str, Strip]
+    pages: Mapping[str, tuple[Page, ...]]
     sizes: dict[tuple[str, Axis], float]
 
     def joint(self, part_id: str, axis: Axis) -> tuple[float, float]:
@@ -58,8 +63,16 @@ def _of_the_original(layout: Known, part: EchoPart, axis: Axis) -> float:
     return own.line_box[axis + 2] if own is not None else layout.sizes[part.of, axis]
 
 
+def _of_a_list(layout: Known, part: CreditsPart, axis: Axis) -> float:
+    """As wide as its columns and as long as all its rows; in pages as high as the highest."""
+    strip = layout.strips[part.id]
+    if part.movement.how == "pages" and axis == 1:
+        return max((float(strip.ends[p.first : p.last].max() - strip.begins[p.first]) for p in layout.pages[part.id]), default=0.0)
+    return strip.length if axis == strip.axis else strip.breadth
+
+
 OWN_SIZES: dict[type[AnyPart], Callable[[Any, Any, Axis], float]] = {
-    TextPart: _of_words, CounterPart: _of_words, ShapePart: _of_numbers, RulePart: _of_numbers, PicturePart: _of_numbers,
-    PatternPart: _of_copies, GroupPart: _of_members, EchoPart: _of_the_original,
+    TextPart: _of_words, CounterPart: _of_words, CreditsPart: _of_a_list, ShapePart: _of_numbers, RulePart: _of_numbers,
+    PicturePart: _of_numbers, PatternPart: _of_copies, GroupPart: _of_members, EchoPart: _of_the_original,
 }  # fmt: skip
 """By kind of part: its size in px along an axis."""

@@ -10,9 +10,9 @@ import numpy as np
 
 from avlet.document.fields import Answer
 from avlet.document.formulas import FormulaError, parse, work_out
-from avlet.document.house import PALETTE, styled
+from avlet.document.house import PALETTE, all_styled
 from avlet.document.metadata import PropertyType, get_at, put_at
-from avlet.document.parts import AnyPart, TypesetPart
+from avlet.document.parts import AnyPart
 from avlet.document.targets import owner_name, type_of, value_of, with_value
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_of_name
@@ -49,10 +49,7 @@ class WiresAtWork:
         """A template with its text styles applied, and no wires yet."""
         parts = {part.id: part for part in template.parts}
         if template.text_styles:
-            for part in template.parts:
-                style = template.text_style(part.text_style) if isinstance(part, TypesetPart) and part.text_style else None
-                if style is not None and isinstance(part, TypesetPart):
-                    parts[part.id] = styled(part, style)  # type: ignore[assignment]
+            parts = {part_id: all_styled(part, template.text_style) for part_id, part in parts.items()}
         return cls(template, answers, length, template, parts)
 
     def apply(self, wire: Wire) -> None:

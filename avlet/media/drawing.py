@@ -17,7 +17,6 @@ from typing import Any
 
 import numpy as np
 
-from avlet.document.parts import TypesetPart
 from avlet.document.template import Template
 from avlet.errors import RenderError
 from avlet.geometry import Box
@@ -72,8 +71,7 @@ class Drawing:
         ships = set(bundled_fonts().faces)
         own = tuple(face for face in scene.book.faces if face not in ships)
         named = tuple(dict.fromkeys(face for face in faces_of(scene.rest, scene.book) if face not in ships and face not in own))
-        texts = (part.part for part in scene.rest.parts.values() if isinstance(part.part, TypesetPart))
-        families = dict.fromkeys(family for text in texts for family, _ in named_faces(text))
+        families = dict.fromkeys(family for part in scene.rest.parts.values() for family, _ in named_faces(part.part))
         aliases = tuple((family, other) for family in families if (other := scene.book.standing_in_for(family)) is not None)
         return cls(scene.template, own, named, aliases, dict(scene.bound.answers), scene.length, width, height, plate, scene)
 

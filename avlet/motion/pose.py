@@ -11,11 +11,12 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.document.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
-from avlet.document.parts import AnyPart, EchoPart, GroupPart, PatternPart, members_of
+from avlet.document.parts import AnyPart, CreditsPart, EchoPart, GroupPart, PatternPart, members_of
 from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.copies import drift_shift
 from avlet.motion.clearing import clear, is_sure, with_own_shifts
 from avlet.motion.counting import CountedPart, count_times
+from avlet.motion.credits import MovingList
 from avlet.motion.keyed import KeyedPart
 from avlet.motion.looks import Look, sway_share
 from avlet.motion.plans import PartPlan, Plan, hinges, plan_part, stance
@@ -102,6 +103,9 @@ class Choreography:
         self.count_times = count_times(rest, self.timings, self.spans)
         self.counted = {i: CountedPart(rest.parts[i], times, self.spans.pace) for i, times in self.count_times.items()}
         self._dressed: dict[tuple[int, int], RestPart] = {}
+        lists = {i: one for i, one in rest.parts.items() if isinstance(one.part, CreditsPart) and one.strip is not None}
+        self.lists = {i: MovingList(one, rest, self.timings[i]) for i, one in lists.items()}
+        self._pages: dict[tuple[str, int], _Actor] = {}
         listed = [part.part for part in rest.parts.values()]
         self._members = {p.id: set(members_of(listed, p.id, deep=True)) for p in listed if isinstance(p, GroupPart)}
         self._groups = sorted(self._members, key=lambda i: len(self._members[i]))
@@ -239,6 +243,9 @@ class Choreography:
 
     def _pose_part(self, part_id: str, moment: "_Moment", copied: str | None, stand_in: _Actor | None) -> PosedPart:
         rest, plan, resting, keyed = stand_in or self._actor(part_id)
+        moving = self.lists.get(part_id)
+        if moving is not None and moving.rest.pages:
+            rest, plan, resting, moment = self._turned_to(part_id, moving, moment)
         gone = moment.last and self._leaves(rest.part)
         there = rest.present if copied is None else rest.by_itself or (copied == part_id and not rest.part.shown)
         shown = there and not gone
@@ -248,7 +255,8 @@ class Choreography:
         if part_id in self.counted and stand_in is None:
             began = self.spans.since_begin(moment.frame) - moment.late
             rest = self.counted[part_id].at(self._count_time(moment), began)
-        if not shares and not sways and drift is None and keyed is None:
+        rolls = moving is not None and moving.roll is not None
+        if not shares and not sways and drift is None and keyed is None and not rolls:
             if rest is not resting.rest:
                 return dataclasses.replace(resting, rest=rest, shown=shown)
             return resting if shown == resting.shown else dataclasses.replace(resting, shown=shown)
@@ -263,6 +271,13 @@ class Choreography:
                 look.shift += np.array(shift)
             else:
                 stands = translation(*shift) @ stands
+        if rolls and moving is not None:
+            time = moment.time - moment.late
+            look.opacity *= moving.opacity(time)
+            if stands is None:
+                look.shift += np.array(moving.shift(time))
+            else:
+                stands = translation(*moving.shift(time)) @ stands
         for one, units in shares:
             look.add(one, units)
         for way, amount in sways:
@@ -272,7 +287,7 @@ class Choreography:
             matrix = stands if matrix is None else stands @ matrix
         return PosedPart(
             rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix, drift,
-            look.blur, look.tint, look.opened, look.wipe,
+            look.blur, look.tint, look.opened, look.wipe, moving.pace(moment.time - moment.late) if rolls and moving is not None else 0.0,
         )  # fmt: skip
 
     @functools.cached_property
@@ -300,15 +315,31 @@ class Choreography:
         return 1.0 if counted is None else counted.moment(self._count_time(moment)).share
 
     def _counting(self, keyed: RestPart, counted: RestPart) -> RestPart:
-        """A part as its keys make it, with the number that it shows just now."""
+        """A part as its keys make it, with the number, or the page, that it shows just now."""
         if keyed.setting is counted.setting:
             return keyed
         key = id(keyed), id(counted)
         if key not in self._dressed:
             if len(self._dressed) > 4096:
                 self._dressed.clear()
-            self._dressed[key] = dataclasses.replace(keyed, setting=counted.setting)
+            made = dataclasses.replace(keyed, setting=counted.setting)
+            turned = counted.strip is not keyed.strip
+            self._dressed[key] = dataclasses.replace(made, box=counted.box, strip=counted.strip) if turned else made
         return self._dressed[key]
+
+    def _turned_to(self, part_id: str, moving: MovingList, moment: "_Moment") -> tuple[RestPart, PartPlan, PosedPart, "_Moment"]:
+        """The page of a list that shows in a frame, with its moves, and how far that moment is from the page's own ends."""
+        number = moving.page_at(min(max(0, moment.frame), self.spans.length - 1)) or 0
+        key = part_id, number
+        if key not in self._pages:
+            rest, plan = moving.page(number)
+            self._pages[key] = _Actor(rest, plan, _at_rest(rest, plan), None)
+        rest, plan, resting, _ = self._pages[key]
+        window, pace = moving.windows[number], self.spans.pace
+        begin = (moment.time - window.first) * pace - moment.late if number or self.rest.bound.template.plays_in else math.inf
+        last = number == len(moving.windows) - 1
+        end = (window.last - moment.time) * pace - moment.late if not last or self.rest.bound.template.plays_out else math.inf
+        return rest, plan, resting, moment._replace(begin=begin, end=end)
 
     def _actor(self, part_id: str) -> _Actor:
         return _Actor(self.rest.parts[part_id], self._plans[part_id], self._resting[part_id], self._keyed.get(part_id))

@@ -56,7 +56,8 @@ class PosedPart:
     A point p of a unit at rest now stands at ``matrix · (hinge + (p − hinge) · scale + shift)``; ``matrix`` (units, 3, 3)
     turns, skews and carries, None is none. ``drift`` (2,) in px is how far a pattern's copies have drifted. ``blur`` (units,)
     in px and ``tint`` come from moves; ``opened`` (units,) is how far ``wipe`` has opened. ``still`` says that all units are
-    exactly at rest. ``shown`` is False for a part that is switched off or has left for good.
+    exactly at rest. ``shown`` is False for a part that is switched off or has left for good. ``pace`` is the
+    whole px a frame at which a list of credits moves, while it lies whole px from where it lies in other frames; else 0.
     """
 
     rest: RestPart
@@ -74,6 +75,7 @@ class PosedPart:
     tint: Tint | None = None
     opened: Floats | None = None
     wipe: Wipe | None = None
+    pace: float = 0.0
 
     def boxes(self, edges: Floats) -> Floats:
         """Resting edges (units, 4) as they stand now, but for ``matrix``."""

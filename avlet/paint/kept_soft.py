@@ -1,7 +1,8 @@
-"""Soft layers of words at rest, kept as pictures: blurring takes longer than all else, and what stands still stays the same."""
+"""What takes long to paint and stays the same, kept as pictures: soft layers of words at rest, rows of credits that move whole px."""
 
 import math
 from collections import OrderedDict
+from collections.abc import Callable
 from typing import Any
 
 import skia
@@ -46,17 +47,30 @@ def draw_kept(canvas: skia.Canvas, path: skia.Path, paint: skia.Paint, blur: flo
     ``blur`` and the ``width`` of its line are in px of the canvas' present space. ``owner`` is what the path belongs to, ``what``
     a value that with it decides path and paint.
     """
+    reach = SOFT_REACH * blur + width + 2
+    bounds = path.getBounds().makeOutset(reach, reach)
+    return keep_and_draw(canvas, bounds, lambda inner: inner.drawPath(path, paint), owner, what)
+
+
+def keep_and_draw(
+    canvas: skia.Canvas, bounds: skia.Rect, draw: Callable[[skia.Canvas], object], owner: object, what: object, opacity: float = 1.0,
+    blend: skia.BlendMode = skia.BlendMode.kSrcOver, grid: int = _GRID,
+) -> bool:  # fmt: skip
+    """Show what ``draw`` draws within ``bounds``, in px of the canvas' present space, from its kept picture, which is made first.
+
+    False where none can be kept. ``owner`` and ``what`` decide what is drawn; ``grid`` is how many places within a px are told apart.
+    """
     matrix = canvas.getTotalMatrix()
     if not matrix.isScaleTranslate():
         return False
     x, y = math.floor(matrix.getTranslateX()), math.floor(matrix.getTranslateY())
-    off = round((matrix.getTranslateX() - x) * _GRID), round((matrix.getTranslateY() - y) * _GRID)
+    exact = matrix.getTranslateX() - x, matrix.getTranslateY() - y
+    off = round(exact[0] * grid), round(exact[1] * grid)
     key = (id(owner), what, matrix.getScaleX(), matrix.getScaleY(), *off)
     found = _kept.get(key)
     if found is None:
-        at_origin = skia.Matrix.MakeAll(matrix.getScaleX(), 0, off[0] / _GRID, 0, matrix.getScaleY(), off[1] / _GRID, 0, 0, 1)
-        reach = SOFT_REACH * blur + width + 2
-        mapped = at_origin.mapRect(path.getBounds().makeOutset(reach, reach))
+        at_origin = skia.Matrix.MakeAll(matrix.getScaleX(), 0, exact[0], 0, matrix.getScaleY(), exact[1], 0, 0, 1)
+        mapped = at_origin.mapRect(bounds)
         left, top = math.floor(mapped.left()), math.floor(mapped.top())
         columns, rows = math.ceil(mapped.right()) - left, math.ceil(mapped.bottom()) - top
         if columns < 1 or rows < 1 or columns * rows > LARGEST:
@@ -65,11 +79,13 @@ def draw_kept(canvas: skia.Canvas, path: skia.Path, paint: skia.Paint, blur: flo
         inner = surface.getCanvas()
         inner.translate(-left, -top)
         inner.concat(at_origin)
-        inner.drawPath(path, paint)
+        draw(inner)
         found = (owner, surface.makeImageSnapshot(), left, top)
         _kept.put(key, found)
     canvas.save()
     canvas.resetMatrix()
-    canvas.drawImage(found[1], x + found[2], y + found[3])
+    paint = skia.Paint(BlendMode=blend)
+    paint.setAlphaf(opacity)
+    canvas.drawImage(found[1], x + found[2], y + found[3], skia.SamplingOptions(), paint)
     canvas.restore()
     return True

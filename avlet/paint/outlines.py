@@ -17,7 +17,8 @@ from avlet.motion.posed import Pose, PosedPart
 from avlet.paint.forms import box_path, rule_path, shape_path
 from avlet.paint.pictures import picture_path
 from avlet.text.fonts import Face
-from avlet.text.setting import Glyph, Setting, Turn
+from avlet.text.setting import NO_GLYPH, Glyph, Setting, Turn
+from avlet.text.strip import Tile
 
 _KEPT_GLYPHS = 8192
 
@@ -44,7 +45,8 @@ def _outliner(face: Face) -> skia.Font:
 
 
 @functools.lru_cache(maxsize=_KEPT_GLYPHS)
-def _glyph(face: Face, glyph: int) -> skia.Path | None:
+def glyph_path(face: Face, glyph: int) -> skia.Path | None:
+    """The outline of a glyph in font units, y down; None for a blank one. It is shared, so nobody may change it."""
     path = _outliner(face).getPath(glyph)
     return None if path is None or path.isEmpty() else path
 
@@ -75,8 +77,11 @@ def _build_unit_paths(setting: Setting, unit: Unit, accents: Accents | None) -> 
     if accents is not None:
         wanted &= np.isin(setting.accent, accents)
     for index in np.flatnonzero(wanted):
+        if setting.glyphs[index] == NO_GLYPH:
+            paths[numbers[index]].addRect(skia.Rect.MakeLTRB(*setting.ink[index].tolist()))
+            continue
         face = setting.faces[index]
-        outline = _glyph(face, int(setting.glyphs[index]))
+        outline = glyph_path(face, int(setting.glyphs[index]))
         if outline is None:
             continue
         scale = float(setting.scale[index]) / face.upem
@@ -90,7 +95,7 @@ def _glyphs_path(glyphs: tuple[Glyph, ...], squeeze: float, down: float = 0.0) -
     """Glyphs in px from the text's corner, moved down by some px."""
     path = skia.Path()
     for glyph in glyphs:
-        outline = _glyph(glyph.face, glyph.number)
+        outline = glyph_path(glyph.face, glyph.number)
         if outline is not None:
             scale = glyph.scale / glyph.face.upem
             matrix = skia.Matrix().setScale(scale * squeeze, scale)
@@ -209,6 +214,28 @@ def filled_area(posed: PosedPart) -> skia.Path | None:
     return path
 
 
+def strip_matrix(posed: PosedPart, begin: float) -> skia.Matrix:
+    """From px of a place along a strip to px of the frame, as the list stands now."""
+    strip = posed.rest.strip
+    assert strip is not None
+    matrix = unit_matrix(posed, 0, posed.rest.box.x, posed.rest.box.y)
+    matrix.preTranslate(*((begin, 0.0) if strip.axis == 0 else (0.0, begin)))
+    return matrix
+
+
+def tiles_seen(posed: PosedPart) -> tuple[Tile, ...]:
+    """The tiles of a list that reach into the frame now, with all that they paint."""
+    strip, frame = posed.rest.strip, posed.rest.frame
+    assert strip is not None and frame is not None
+    back = skia.Matrix()
+    if not strip_matrix(posed, 0.0).invert(back):
+        return ()
+    reach = posed.reach + strip.setter.tallest
+    area = back.mapRect(skia.Rect.MakeXYWH(*frame))
+    low, high = (area.left(), area.right()) if strip.axis == 0 else (area.top(), area.bottom())
+    return strip.tiles_between(low - reach, high + reach)
+
+
 def posed_outline(pose: Pose, part_id: str) -> skia.Path:
     """The whole outline of a part as it stands now, whatever its opacity, colour or visibility: what mattes use."""
     posed, path = pose.parts[part_id], skia.Path()
@@ -216,6 +243,10 @@ def posed_outline(pose: Pose, part_id: str) -> skia.Path:
     if inner is not None:
         for where, member in inner:
             path = skia.Op(path, posed_outline(where, member), skia.PathOp.kUnion_PathOp) or path
+    elif posed.rest.strip is not None:
+        for tile in tiles_seen(posed):
+            (whole,) = unit_paths(posed.rest.strip.sheet(tile.first, tile.last), "whole")
+            path.addPath(whole, strip_matrix(posed, tile.begin))
     elif posed.rest.setting is not None:
         corner = posed.rest.box
         for index, unit in enumerate(unit_paths(posed.rest.setting, posed.unit)):

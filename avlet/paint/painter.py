@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from avlet.document.colours import is_opaque
 from avlet.document.paints import SOFT_REACH, Paint, Solid, colours_of
-from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PicturePart, TypesetPart
+from avlet.document.parts import CreditsPart, EchoPart, GroupPart, PaintedPart, PicturePart, TypesetPart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.posed import Pose, PosedPart, unit_edges
@@ -19,7 +19,9 @@ from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.mattes import begin_mattes, end_mattes
 from avlet.paint.moved_looks import dressed, wiped
 from avlet.paint.outlines import part_path, skia_matrix, turning_pieces, unit_matrix, unit_paths
-from avlet.paint.pictures import paint_picture
+from avlet.paint.pictures import paint_picture, paint_picture_file
+from avlet.paint.strips import paint_strip
+from avlet.text.sheets import RULE
 
 Pixels = np.ndarray
 """Premultiplied RGBA, 8 bits, shape (height, width, 4)."""
@@ -110,7 +112,13 @@ def _layers(part: PaintedPart) -> Iterator[Layer]:
 
 
 def _fills(part: PaintedPart) -> Iterator[Layer]:
-    """The fill, and those of accents that have their own."""
+    """The fill, and those of accents, or of sorts of lines, that have their own."""
+    if isinstance(part, CreditsPart):
+        fills = {n: style.fill for n, style in enumerate(part.styles) if style.fill}
+        yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(RULE + 1) if n not in fills), tinted=True)
+        for number, paint in fills.items():
+            yield Layer(paint, blur=part.blur, accents=(number,), tinted=True)
+        return
     own = {n: a.fill for n, a in enumerate(part.accents, 1) if a.fill} if isinstance(part, TypesetPart) else {}
     yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(3) if n not in own) if own else None, tinted=True)
     for number, fill in own.items():
@@ -133,13 +141,17 @@ def _paint_part(canvas: skia.Canvas, posed: PosedPart, seen: NDArray[np.bool_] |
         paint.setAlphaf(opacity)
         canvas.saveLayer(skia.Rect.MakeXYWH(*box), paint)
         opacity = 1.0
-    for layer in layers:
+    if posed.rest.strip is not None:
+        paint_strip(canvas, posed, layers, opacity)
+    for layer in layers if posed.rest.strip is None else ():
         if posed.rest.setting is not None:
             _paint_units(canvas, posed, layer, opacity, seen)
         elif posed.rest.copies is not None:
             paint_copies(canvas, posed, layer, opacity)
         else:
             _paint_shape(canvas, posed, layer, opacity)
+    if posed.rest.setting is not None and posed.rest.setting.placed:
+        _paint_placed(canvas, posed, opacity, seen)
     if together:
         canvas.restore()
 
@@ -159,6 +171,20 @@ def _paint_shape(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
             paint_picture(canvas, part, box, seen)
     if posed.matrix is not None:
         canvas.restore()
+
+
+def _paint_placed(canvas: skia.Canvas, posed: PosedPart, opacity: float, seen: NDArray[np.bool_] | None) -> None:
+    """The pictures among words, each with its unit."""
+    setting, corner = posed.rest.setting, posed.rest.box
+    assert setting is not None
+    for row, box, picture in setting.placed:
+        index = int(setting.unit_of[posed.unit][row])
+        if picture is not None and (seen is None or seen[index]):
+            canvas.save()
+            canvas.concat(unit_matrix(posed, index, corner.x, corner.y))
+            with wiped(canvas, posed, index, box):
+                paint_picture_file(canvas, picture, box, opacity * float(posed.opacity[index]))
+            canvas.restore()
 
 
 def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float, seen: NDArray[np.bool_] | None) -> None:

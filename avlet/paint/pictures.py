@@ -28,13 +28,27 @@ def paint_picture(canvas: skia.Canvas, part: PicturePart, box: Box, opacity: flo
         paint.setAlphaf(opacity)
         if (tint := tint_filter(part.tint, part.tint_share / 100)) is not None:
             paint.setColorFilter(tint)
-        if facts.vector:
-            _paint_drawing(canvas, part.picture, target, paint, facts.width, facts.height)
-        else:
-            image = _decoded(part.picture)
-            source = skia.Rect.MakeWH(image.width(), image.height())
-            canvas.drawImageRect(image, source, skia.Rect.MakeXYWH(*target), _SMOOTH, paint)
+        _paint_file(canvas, part.picture, target, paint)
     canvas.restore()
+
+
+def paint_picture_file(canvas: skia.Canvas, picture: PictureFile, box: Box, opacity: float) -> None:
+    """Paint the whole of a picture's file into a box of its own shape. One that cannot be shown is marked by a crossed box."""
+    if read_picture(picture).fault:
+        _crossed(canvas, box, opacity)
+        return
+    paint = skia.Paint(AntiAlias=True)
+    paint.setAlphaf(opacity)
+    _paint_file(canvas, picture, box, paint)
+
+
+def _paint_file(canvas: skia.Canvas, picture: PictureFile, target: Box, paint: skia.Paint) -> None:
+    facts = read_picture(picture)
+    if facts.vector:
+        _paint_drawing(canvas, picture, target, paint, facts.width, facts.height)
+    else:
+        image = _decoded(picture)
+        canvas.drawImageRect(image, skia.Rect.MakeWH(image.width(), image.height()), skia.Rect.MakeXYWH(*target), _SMOOTH, paint)
 
 
 def picture_path(part: PicturePart, box: Box) -> skia.Path:

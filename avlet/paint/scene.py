@@ -10,6 +10,7 @@ from avlet.geometry import Box
 from avlet.layout.arrange import Rest, arrange
 from avlet.layout.bind import Bound, bind
 from avlet.motion.counting import count_notes
+from avlet.motion.credits import credits_notes, led_length
 from avlet.motion.pose import Choreography
 from avlet.motion.posed import Pose
 from avlet.motion.spans import Spans
@@ -22,6 +23,8 @@ from avlet.text.fonts import FontBook
 class Scene:
     """``bind → arrange`` done once; :meth:`pose` and :meth:`paint` for each frame.
 
+    Where the speed of credits leads, its length comes from their list, and not from ``length``.
+
     It follows from the template, the answers, the length and the fonts alone: the stage, the samples, the command line, films and
     worker processes all have it from here.
     """
@@ -29,6 +32,11 @@ class Scene:
     def __init__(self, template: Template, book: FontBook, answers: Mapping[str, Any] | None = None, length: int | None = None) -> None:
         self.template, self.book = template, book
         self.rest: Rest = arrange(bind(template, answers, length), book)
+        led = led_length(self.rest)
+        self.led_from = None
+        if led is not None and led != self.rest.bound.length:
+            self.led_from = self.rest.bound.length
+            self.rest = arrange(bind(template, answers, led), book)
         self.bound: Bound = self.rest.bound
         self.choreography = Choreography(self.rest)
 
@@ -85,6 +93,9 @@ class Scene:
         found += late_ends(self.rest, self.choreography.timings)
         found += hurried(self.rest, self.choreography.timings, self.spans)
         found += count_notes(self.rest, self.choreography.count_times, self.spans)
+        found += credits_notes(self.choreography.lists, self.rest)
+        if self.led_from is not None:
+            found.append(f"The length comes from the list at its speed: {self.length} frames, not {self.led_from}.")
         if self.spans.shortened:
             found.append(
                 f"{self.length} frames are under the way in and way out together "

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from avlet.document.parts import FRAME, TITLE_SAFE, TypesetPart
+from avlet.document.parts import FRAME, TITLE_SAFE, CreditsPart, TypesetPart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart, frame_area, lacking_words
 from avlet.paint.scene import Scene
@@ -30,8 +30,12 @@ def findings(scene: Scene) -> list[Finding]:
         name, ink = rest.part.name, seen_at_rest(rest, scene)
         if ink and not frame.contains(ink):
             found.append(Finding("past the frame", part_id, f"{name} reaches beyond the frame."))
-        elif ink and isinstance(rest.part, TypesetPart) and not safe.contains(ink):
+        elif ink and isinstance(rest.part, TypesetPart | CreditsPart) and not safe.contains(ink):
             found.append(Finding("past title-safe", part_id, f"{name} reaches beyond title-safe."))
+        if rest.strip is not None and rest.strip.lacking:
+            found.append(Finding("lacks glyphs", part_id, lacking_words(name, rest.strip.lacking)))
+        if rest.strip is not None and (stands_in := rest.strip.setter.substitutes()):
+            found.append(Finding("font missing", part_id, stands_in[0]))
         if rest.words and rest.words.lacking:
             found.append(Finding("lacks glyphs", part_id, lacking_words(name, rest.words.lacking)))
         if rest.words and rest.words.overflows:
@@ -54,6 +58,9 @@ def seen_at_rest(rest: RestPart, scene: Scene) -> Box | None:
     if ink is not None and rest.figures is not None:
         left, right = rest.figures.extent
         ink = Box.from_edges(min(ink.x, rest.box.x + left), ink.y, max(ink.right, rest.box.x + right), ink.bottom)
+    if ink is not None and isinstance(rest.part, CreditsPart) and rest.part.rolls:
+        safe = frame_area(TITLE_SAFE, scene.rest.frame)  # what rolls is everywhere along its way
+        ink = Box(safe.x, ink.y, safe.w, ink.h) if rest.part.movement.how == "crawls" else Box(ink.x, safe.y, ink.w, safe.h)
     for matte in rest.part.mattes:
         source = scene.rest.parts[matte.inside]
         if ink is not None and not matte.hides and source.words is None:

@@ -15,7 +15,7 @@ def read_named_file(path: str) -> bytes:
         return Path(path).read_bytes()
     except (OSError, ValueError) as error:
         reason = getattr(error, "strerror", None) or "that is no path"
-        raise AnswerError(f"The picture “{brief(path)}” cannot be read: {reason}.") from None
+        raise AnswerError(f"“{brief(path)}” cannot be read: {reason}.") from None
 
 
 def answers_from_file(template: Template, path: Path) -> dict[str, Answer]:

@@ -7,7 +7,6 @@ from typing import Any
 
 from fontTools.ttLib import TTFont
 
-from avlet.document.parts import TypesetPart
 from avlet.document.template import Template
 from avlet.layout.arrange import arrange, faces_of
 from avlet.layout.bind import bind
@@ -44,7 +43,7 @@ def fonts_to_carry(template: Template, book: FontBook) -> Carried:
     stays = [f.full_name for f in used if not f.may_embed]
     for answers in ({}, *_fonts_to_choose(template)):
         for part in bind(template, answers).parts:
-            for family, style in named_faces(part) if isinstance(part, TypesetPart) else ():
+            for family, style in named_faces(part):
                 if not book.find(family, style)[1]:
                     left_out.append(f"{family} {style} (for {part.name}) is not on this machine and cannot be packed.")
                     stays.append(f"{family} {style}")

@@ -7,8 +7,9 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.fields import Field, PictureField
-from avlet.document.parts import AnyPart, PictureFile
+from avlet.document.blocks import Blocks, Pictures
+from avlet.document.fields import CreditsField, Field, PictureField, answer_of, blocks_of
+from avlet.document.parts import AnyPart, CreditsPart, PictureFile
 from avlet.document.template import Template
 
 FOLDER = "pictures"
@@ -19,8 +20,7 @@ def taken_out(template: Template) -> tuple[Template, dict[str, bytes]]:
     files: dict[str, bytes] = {}
     parts: list[AnyPart] = []
     for part in template.parts:
-        picture = picture_of(part)
-        parts.append(part if picture is None else msgspec.structs.replace(part, picture=_out(picture, files)))
+        parts.append(_with_pictures(part, lambda picture: _out(picture, files)))
     bare = msgspec.structs.replace(template, parts=tuple(parts))
     return with_picture_answers(bare, lambda picture: _out(picture, files)), files
 
@@ -34,20 +34,24 @@ def _out(picture: PictureFile, files: dict[str, bytes]) -> PictureFile:
 
 
 def with_picture_answers(template: Template, change: Callable[[PictureFile], PictureFile]) -> Template:
-    """A template whose starting answers and samples to picture fields are changed."""
-    asked = {f.id for f in template.card.fields if isinstance(f, PictureField)}
+    """A template whose starting answers and samples to fields of pictures and lists are changed."""
+    asked = {f.id: f for f in template.card.fields if isinstance(f, PictureField | CreditsField)}
     if not asked:
         return template
 
     def changed(field: Field) -> Field:
+        if isinstance(field, CreditsField):
+            return msgspec.structs.replace(field, default=_listed(field.default, change))
         return msgspec.structs.replace(field, default=change(field.default)) if isinstance(field, PictureField) else field
 
-    def answer(value: Any) -> Any:
+    def answer(field_id: str, value: Any) -> Any:
+        if isinstance(asked[field_id], CreditsField):
+            return answer_of(_listed(blocks_of(value), change))
         return msgspec.to_builtins(change(msgspec.convert(value, PictureFile)))
 
     sections = tuple(msgspec.structs.replace(s, fields=tuple(changed(f) for f in s.fields)) for s in template.card.sections)
     samples = tuple(
-        msgspec.structs.replace(s, answers={k: answer(v) if k in asked else v for k, v in s.answers.items()}) for s in template.samples
+        msgspec.structs.replace(s, answers={k: answer(k, v) if k in asked else v for k, v in s.answers.items()}) for s in template.samples
     )
     return msgspec.structs.replace(template, card=msgspec.structs.replace(template.card, sections=sections), samples=samples)
 
@@ -58,11 +62,25 @@ def put_back(template: Template, files: dict[str, bytes]) -> Template:
     def back(picture: PictureFile) -> PictureFile:
         return picture if picture.data else PictureFile(picture.name, files.get(f"{FOLDER}/{picture.name}", b""))
 
-    parts = []
-    for part in template.parts:
-        picture = picture_of(part)
-        parts.append(part if picture is None else msgspec.structs.replace(part, picture=back(picture)))
+    parts = [_with_pictures(part, back) for part in template.parts]
     return with_picture_answers(msgspec.structs.replace(template, parts=tuple(parts)), back)
+
+
+def _with_pictures(part: AnyPart, change: Callable[[PictureFile], PictureFile]) -> AnyPart:
+    """A part whose pictures are changed: its own, or those of its list."""
+    if isinstance(part, CreditsPart):
+        return msgspec.structs.replace(part, blocks=_listed(part.blocks, change))
+    picture = picture_of(part)
+    return part if picture is None else msgspec.structs.replace(part, picture=change(picture))
+
+
+def _listed(blocks: Blocks, change: Callable[[PictureFile], PictureFile]) -> Blocks:
+    if not any(isinstance(block, Pictures) for block in blocks):
+        return blocks
+    return tuple(
+        msgspec.structs.replace(block, pictures=tuple(change(p) for p in block.pictures)) if isinstance(block, Pictures) else block
+        for block in blocks
+    )
 
 
 def picture_of(part: AnyPart) -> PictureFile | None:

@@ -9,7 +9,7 @@ import numpy as np
 from avlet.arrays import Floats, Ints
 from avlet.document.metadata import facts_of
 from avlet.document.moves import Unit
-from avlet.document.parts import Change, TextBox, TextPart, TypesetPart
+from avlet.document.parts import AnyPart, Change, CreditsPart, PictureFile, TextBox, TextPart, TypesetPart
 from avlet.geometry import Box
 from avlet.text.fonts import Face, FontBook
 from avlet.text.marking import StyledLine, styled_lines
@@ -18,7 +18,7 @@ from avlet.text.runs import reads_right_to_left
 from avlet.text.shaping import ShapedLine, shape_line
 from avlet.text.units import grapheme_starts, word_numbers
 
-_Part = TypeVar("_Part", bound=TypesetPart)
+_Part = TypeVar("_Part")
 _UNTRACKED = ("-liga", "-clig")
 """Switched off in tracked words, as is usual: joined letters would stand closer than the others."""
 
@@ -58,6 +58,18 @@ class Turn(NamedTuple):
     how: Change
 
 
+class Placed(NamedTuple):
+    """A picture, or a rule where there is none, among the glyphs: which row of the arrays stands for it, and its box."""
+
+    row: int
+    box: Box
+    picture: PictureFile | None = None
+
+
+NO_GLYPH = -1
+"""Stands among a setting's glyphs for what is placed there: its ink is the box."""
+
+
 @dataclass(frozen=True, eq=False)
 class Setting:
     """A set text. Positions in px from the left top corner of its line box; arrays have one row for each glyph.
@@ -66,7 +78,8 @@ class Setting:
     there are. Blanks make no unit. A ligature is one character. ``scale`` is each glyph's size in px to the em,
     ``squeeze`` how much narrower all of them are, ``accent`` the number of each glyph's accent. ``rows`` numbers the line that each
     glyph is in, ``clusters`` the code point of that line that it begins with; ``texts`` are the lines as they are set, and ``ends``
-    says whether each ends a typed one. ``turning`` are the figures of a counter that change just now.
+    says whether each ends a typed one. ``turning`` are the figures of a counter that change just
+    now, ``placed`` pictures and rules of credits.
     """
 
     size: float
@@ -94,6 +107,7 @@ class Setting:
     texts: tuple[StyledLine, ...]
     ends: tuple[bool, ...]
     turning: tuple[Turn, ...] = ()
+    placed: tuple[Placed, ...] = ()
 
     def box(self, kind: TextBox) -> Box:
         """One of the three boxes; a text without ink has an ink box of no size at its first baseline."""
@@ -211,9 +225,11 @@ def _substitutes(part: TextPart, book: FontBook, face: Face, exact: bool) -> tup
     return tuple(found)
 
 
-def named_faces(part: TypesetPart) -> list[tuple[str, str]]:
-    """Family and style of a text and of its accents."""
-    return [(part.family, part.style), *((a.family, a.style) for a in part.accents)]
+def named_faces(part: AnyPart | TypesetPart) -> list[tuple[str, str]]:
+    """Family and style of a text and of its accents, or of the styles of credits; nothing for what is not set in type."""
+    if isinstance(part, CreditsPart):
+        return [(style.family, style.style) for style in part.styles]
+    return [(part.family, part.style), *((a.family, a.style) for a in part.accents)] if isinstance(part, TypesetPart) else []
 
 
 def faces_used(part: TypesetPart, setting: Setting, book: FontBook) -> list[Face]:

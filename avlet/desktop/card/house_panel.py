@@ -8,7 +8,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.document import sharing
-from avlet.document.house import PALETTE, HouseColour, HouseGradient, TextStyle
+from avlet.document.house import PALETTE, HouseColour, HouseGradient, TextStyle, styles_named
 from avlet.document.paints import Linear
 from avlet.document.parts import TypesetPart
 from avlet.document.wires import Straight, Wire
@@ -106,7 +106,7 @@ class HousePanel(QWidget):
         self._entry(gradient.id, gradient.name, self._uses(gradient.id), strip, None, remove)
 
     def _style(self, style: TextStyle) -> None:
-        users = [p for p in self.session.template.parts if isinstance(p, TypesetPart) and p.text_style == style.id]
+        users = [at for part in self.session.template.parts for at, named in styles_named(part) if named == style.id]
         facts = QLabel(f"{style.family} {style.style}, {style.size:g} px")
         facts.setProperty("role", "small")
         remove = lambda: self.session.edit("Remove a text style", lambda t: sharing.remove_style(t, style.id))  # noqa: E731

@@ -14,7 +14,8 @@ from avlet.document.wire_sources import OF_COUNTERS, source_kind, source_words
 from avlet.document.wires import LENGTH, MEASURES, REST
 
 _GROUPS = {
-    "words": "Words", "count": "Count", "writing": "Writing", "look": "Look", "form": "Form", "gradient": "Gradients",
+    "words": "Words", "list": "List", "count": "Count", "writing": "Writing",
+    "columns": "Columns", "movement": "Movement", "look": "Look", "form": "Form", "gradient": "Gradients",
     "picture": "Picture", "size": "Size", "place": "Place", "stance": "Turn and scale", "room": "Room", "matte": "Matte", "move": "Moves",
     "displaced": "Displaced looks", "time": "Time", "pattern": "Copies", "axes": "Axes", "echo": "Echo",
 }  # fmt: skip

@@ -8,6 +8,7 @@ from typing import get_args
 from avlet.document.fields.base import Answer, BaseField, Condition, FieldId, House, Label, ReadFile, plain
 from avlet.document.fields.choice import ChoiceField, Option
 from avlet.document.fields.colour import ColourField, Swatch
+from avlet.document.fields.credits import CreditsField, answer_of, blocks_in_file, blocks_of
 from avlet.document.fields.font import FontChoice, FontField
 from avlet.document.fields.gradient import GradientField, stops_of
 from avlet.document.fields.length import LengthField
@@ -19,13 +20,23 @@ from avlet.document.fields.text import Formatting, TextField, words_of
 from avlet.document.metadata import brief
 
 Field = (
-    TextField | NumberField | LengthField | SwitchField | ChoiceField | ColourField | GradientField | FontField | PictureField | NoteField
+    TextField
+    | NumberField
+    | LengthField
+    | SwitchField
+    | ChoiceField
+    | ColourField
+    | GradientField
+    | FontField
+    | PictureField
+    | CreditsField
+    | NoteField
 )
 """All kinds; where a property is put on the card, later ones are asked first, so that a length comes before a number."""
 FIELD_TYPES: tuple[type[BaseField], ...] = get_args(Field)
 
 __all__ = [
-    "FIELD_TYPES", "Answer", "BaseField", "ChoiceField", "ColourField", "Condition", "Field", "FieldId", "FontChoice", "FontField",
-    "Formatting", "GradientField", "House", "Label", "LengthField", "NoteField", "NumberField", "Option", "PictureField", "ReadFile",
-    "Swatch", "SwitchField", "TextField", "brief", "plain", "stops_of", "words_of",
+    "FIELD_TYPES", "Answer", "BaseField", "ChoiceField", "ColourField", "Condition", "CreditsField", "Field", "FieldId", "FontChoice",
+    "FontField", "Formatting", "GradientField", "House", "Label", "LengthField", "NoteField", "NumberField", "Option", "PictureField",
+    "ReadFile", "Swatch", "SwitchField", "TextField", "answer_of", "blocks_in_file", "blocks_of", "brief", "plain", "stops_of", "words_of",
 ]  # fmt: skip

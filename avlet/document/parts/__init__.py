@@ -20,10 +20,11 @@ from avlet.document.parts.base import (
     TextBox,
 )
 from avlet.document.parts.counter import Change, CounterPart, Counting, Figures, Keeps, Writing
+from avlet.document.parts.credits import BlockStyle, CreditsPart, Movement, Stay
 from avlet.document.parts.echo import EchoPart
 from avlet.document.parts.group import GroupPart
 from avlet.document.parts.pattern import PatternPart
-from avlet.document.parts.picture import PictureFile, PicturePart
+from avlet.document.parts.picture import PicturePart
 from avlet.document.parts.rule import RulePart
 from avlet.document.parts.shape import ShapePart
 from avlet.document.parts.text import TextPart
@@ -42,8 +43,9 @@ from avlet.document.parts.typeset import (
     Tracking,
     TypesetPart,
 )
+from avlet.document.picture_file import PictureFile
 
-AnyPart = TextPart | CounterPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | EchoPart
+AnyPart = TextPart | CounterPart | CreditsPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | EchoPart
 
 
 def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list[str]:
@@ -59,9 +61,9 @@ def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list
 
 
 __all__ = [
-    "ACTION_SAFE", "EDGE_SHARES", "FRAME", "FRAME_AREAS", "TITLE_SAFE", "Accent", "Align", "AnyPart", "AxisPlace", "Case",
-    "Cased", "Change", "Colour", "CounterPart", "Counting", "EchoPart", "Edge", "Family", "Figures", "Fit", "GroupPart", "Keeps",
-    "Leading", "Matte", "PaintedPart", "Part", "PartId", "PatternPart", "PictureFile", "PicturePart", "Place", "Remedy", "Room",
-    "RulePart", "ShapePart", "Size", "SizedPart", "Style", "TextBox", "TextPart", "Tracking", "TypesetPart", "Writing",
-    "members_of",
+    "ACTION_SAFE", "EDGE_SHARES", "FRAME", "FRAME_AREAS", "TITLE_SAFE", "Accent", "Align", "AnyPart", "AxisPlace", "BlockStyle", "Case",
+    "Cased", "Change", "Colour", "CounterPart", "Counting", "CreditsPart", "EchoPart", "Edge", "Family", "Figures", "Fit", "GroupPart",
+    "Keeps", "Leading", "Matte", "Movement", "PaintedPart", "Part", "PartId", "PatternPart", "PictureFile", "PicturePart", "Place",
+    "Remedy", "Room", "RulePart", "ShapePart", "Size", "SizedPart", "Stay", "Style", "TextBox", "TextPart", "Tracking", "TypesetPart",
+    "Writing", "members_of",
 ]  # fmt: skip

@@ -114,8 +114,11 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
 
     has_place: ClassVar[bool] = True
     """Whether it is placed itself; what only holds others lies where they do."""
-    in_units: ClassVar[bool] = False
-    """Whether moves can take it line by line, word by word or letter by letter."""
+
+    @property
+    def in_units(self) -> bool:
+        """Whether moves can take it line by line, word by word or letter by letter."""
+        return False
 
     @property
     def kind(self) -> str:

@@ -1,12 +1,12 @@
 """Many copies of one form or picture."""
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Literal
 
 from avlet.document.forms import Form, Rectangle
 from avlet.document.metadata import piece, prop
 from avlet.document.paints import Paint, Solid
 from avlet.document.parts.base import Fit, PaintedPart
-from avlet.document.parts.picture import PictureFile
+from avlet.document.picture_file import PictureFile
 
 
 class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
@@ -43,4 +43,6 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     drift_y: Annotated[float, prop("Drift down", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
     fill: Annotated[Paint, piece("fill")] = Solid("#F4B23E")
 
-    in_units: ClassVar[bool] = True
+    @property
+    def in_units(self) -> bool:
+        return True

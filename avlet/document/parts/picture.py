@@ -2,18 +2,10 @@
 
 from typing import Annotated, Literal
 
-import msgspec
-
-from avlet.document.metadata import Value, piece, prop
+from avlet.document.metadata import piece, prop
 from avlet.document.paints import Paint, Solid
 from avlet.document.parts.base import SizedPart
-
-
-class PictureFile(Value, frozen=True):
-    """A picture's own file: its name, and its bytes (PNG, JPEG, WebP or SVG). In a package the bytes are a file of their own."""
-
-    name: Annotated[str, msgspec.Meta(max_length=200)]
-    data: bytes = b""
+from avlet.document.picture_file import PictureFile
 
 
 class PicturePart(SizedPart, frozen=True, kw_only=True, tag="picture"):

@@ -1,6 +1,6 @@
 """What texts and counters have in common: face, setting, room, accents."""
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Literal
 
 import msgspec
 
@@ -77,7 +77,9 @@ class TypesetPart(PaintedPart, frozen=True, kw_only=True, tag_field="kind"):
     room: Annotated[Room | None, piece("room", "setting")] = None
     text_style: str = ""
 
-    in_units: ClassVar[bool] = True
+    @property
+    def in_units(self) -> bool:
+        return True
 
     @property
     def places(self) -> tuple[tuple[str, float], ...]:

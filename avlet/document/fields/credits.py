@@ -1,0 +1,115 @@
+"""A list of credits."""
+
+import functools
+from collections import OrderedDict
+from pathlib import PurePath
+from typing import Annotated, Any, ClassVar, Self
+
+import msgspec
+
+from avlet.document.blocks import MOST_BLOCKS, Block, Blocks, multiplied
+from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.listing import blocks_from, recognised
+from avlet.document.metadata import PropertyType
+from avlet.document.tables import read_table
+from avlet.errors import AnswerError
+
+_List = Annotated[tuple[Block, ...], msgspec.Meta(max_length=MOST_BLOCKS)]
+_taken: OrderedDict[int, tuple[Any, Blocks]] = OrderedDict()
+_MOST_TAKEN = 16
+
+
+def blocks_of(answer: Any) -> Blocks:
+    """The blocks of an answer; raises ``msgspec.ValidationError`` for what is none. An answer that is asked for again is known."""
+    known = _taken.get(id(answer))
+    if known is not None and known[0] is answer:
+        return known[1]
+    made: Blocks = msgspec.convert(answer, _List)
+    _taken[id(answer)] = answer, made
+    while len(_taken) > _MOST_TAKEN:
+        _taken.popitem(last=False)
+    return made
+
+
+def answer_of(blocks: Blocks) -> Answer:
+    """A list as an answer: plain data, as JSON has it."""
+    answer: Answer = msgspec.json.decode(msgspec.json.encode(blocks))
+    _taken[id(answer)] = answer, blocks
+    return answer
+
+
+class CreditsField(BaseField, frozen=True, kw_only=True, tag="list"):
+    """A list of credits. The answer is a list of blocks, each an object with its ``block`` and what that has."""
+
+    default: _List = ()
+
+    wants_hint: ClassVar[bool] = True
+
+    @property
+    def start(self) -> Any:
+        return answer_of(self.default)
+
+    def answer_to(self, value: Any, present: Any, named: str, house: House) -> Any:
+        return answer_of(tuple(value))
+
+    def fault(self, answer: Any, house: House = ()) -> str:
+        if not isinstance(answer, list):
+            return f"“{self.label}” takes a list of blocks, such as a list file gives: @list.csv."
+        try:
+            blocks_of(answer)
+        except (msgspec.ValidationError, RecursionError) as error:
+            return f"The list for “{self.label}” does not hold together: {error}."
+        return ""
+
+    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+        path = words.strip().removeprefix("@").strip()
+        if not path:
+            raise AnswerError(f"“{self.label}” takes a list file: @list.csv.")
+        return answer_of(blocks_in_file(path, read_file))
+
+    def schema(self, house: House) -> dict[str, Any]:
+        return _schema()
+
+    def value(self, answer: Any, house: House) -> Any:
+        return blocks_of(answer)
+
+    def start_value(self, house: House) -> Any:
+        return self.default
+
+    def multiplied(self, factor: float) -> Self:
+        return msgspec.structs.replace(self, default=multiplied(self.default, factor))
+
+    def multiplied_answer(self, answer: Any, factor: float) -> Any:
+        return answer_of(multiplied(blocks_of(answer), factor))
+
+    @classmethod
+    def for_property(cls, kind: PropertyType, field_id: str, label: str, value: Any, style: str) -> Self | None:
+        return cls(id=field_id, label=label, default=value) if kind.kind == "list" else None
+
+
+def blocks_in_file(path: str, read_file: ReadFile) -> Blocks:
+    """The list of a file; pictures that it names are looked for beside it. Raises ``AnswerError`` in words."""
+    table = read_table(read_file(path), PurePath(path).name)
+
+    def load(name: str) -> bytes:
+        try:
+            return read_file(str(PurePath(path).parent / name))
+        except AnswerError:
+            return b""
+
+    return blocks_from(table, recognised(table), load)
+
+
+@functools.cache
+def _schema() -> dict[str, Any]:
+    """The schema of a list with all that it refers to in its place, so that it may stand anywhere."""
+    (whole,), parts = msgspec.json.schema_components((_List,))
+    return dict(_inlined(whole, parts))
+
+
+def _inlined(value: Any, parts: dict[str, Any]) -> Any:
+    if isinstance(value, dict):
+        if "$ref" in value:
+            return _inlined(parts[value["$ref"].rpartition("/")[2]], parts)
+        return {key: _inlined(item, parts) for key, item in value.items() if key != "discriminator"}
+    return [_inlined(item, parts) for item in value] if isinstance(value, list) else value
