@@ -4,6 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from demo_counters import COUNTERS
+from demo_credits import CREDITS, LISTS
 
 from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check
@@ -20,6 +21,7 @@ from avlet.document.starts import cut_out, framed_title, side_rule, slanted_tag
 from avlet.document.template import Frame, MotionBlur, Template
 from avlet.document.wires import Formula, Table, Wire
 from avlet.media.timeline import write_cut
+from avlet.paint.scene import Scene
 from avlet.storage.handing_over import handed_over_files
 from avlet.storage.package import package_files, write_package
 from avlet.text.fonts import bundled_fonts
@@ -278,6 +280,7 @@ def demo_cut() -> Cut:
         Title("reed-plugs", "reed-plugs.avlet", 965, 150, {"number": 3_250_000.0}, 1, track=1),
         Title("ioana", strap, 800, 150, {"name": "Ioana Crețu-Whitlock", "role": "Head of volunteer programmes, northern reaches"}, 1),
         Title("watanabe", "side-rule.avlet", 1040, 125, {"name": "渡辺 汐", "role": "Tide recorder"}, 1),
+        Title("end-roll", "end-roll.avlet", 1200, as_long_as_its_list(CREDITS["end-roll"]()).length, {}, 1),
     )
     return Cut("The Long Tide, first cut", Frame(1920, 1080, "25/1"), pictures, titles)
 
@@ -348,6 +351,11 @@ def guest_strap() -> Template:
     ))  # fmt: skip
 
 
+def as_long_as_its_list(template: Template) -> Template:
+    """A template whose credits lead it, as long as they make it."""
+    return replace(template, length=Scene(template, bundled_fonts()).length)
+
+
 def main() -> None:
     for file_name, template in {
         "name-strap": strap_with_ties(),
@@ -355,11 +363,14 @@ def main() -> None:
         "guest-strap": guest_strap(),
         **further_templates(),
         **{name: made() for name, made in COUNTERS.items()},
+        **{name: as_long_as_its_list(made()) for name, made in CREDITS.items()},
     }.items():
         folder = DEMO / f"{file_name}.avlet"
         folder.mkdir(parents=True, exist_ok=True)
         book = bundled_fonts()
         write_package(folder, {**package_files(template, book), **handed_over_files(template, book, 1, "")})
+    for name, data in LISTS.items():
+        (DEMO / name).write_bytes(data)
     write_cut(demo_cut(), DEMO / "the-long-tide.otio")
 
 

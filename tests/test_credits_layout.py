@@ -23,6 +23,9 @@ from avlet.layout.bind import bind
 from avlet.layout.pages import dealt
 from avlet.paint.scene import Scene
 from avlet.review.samples import findings
+from avlet.storage.embedding import fonts_to_carry
+from avlet.storage.handing_over import hand_over
+from avlet.storage.package import open_template
 from avlet.storage.template_json import decode, encode
 from avlet.text.rows import NAME, ROLE, RowSetter, sorted_names
 from avlet.text.strip import strip_of
@@ -265,6 +268,23 @@ def meant_blocks():
         Pictures(pictures=(PNG,)),
         PageBreak(),
     )
+
+
+def test_a_list_that_is_handed_over_follows_no_file_of_this_machine(tmp_path):
+    template = titled(credits(linked="/somewhere/list.csv"))
+    done = hand_over(template, BOOK, tmp_path)
+    assert open_template(done.path).template.part("c").linked == ""
+    assert not hand_over(template, BOOK, tmp_path).changed
+
+
+def test_fonts_of_a_list_travel_also_those_that_stand_in(tmp_path):
+    made = titled(
+        credits([Role(role="שומרת", names=("नदी",)), Heading(text="A")], heading_style=BlockStyle(family="Alegreya", style="Bold"))
+    )
+    carried = [face.full_name for face in fonts_to_carry(made, BOOK).faces]
+    assert any("Hebrew" in n for n in carried) and any("Devanagari" in n for n in carried) and any("Alegreya" in n for n in carried)
+    missing = titled(credits(heading_style=BlockStyle(family="Nowhere")))
+    assert any("Nowhere" in words for words in fonts_to_carry(missing, BOOK).left_out)
 
 
 def test_an_unknown_style_of_the_house_is_refused():

@@ -15,7 +15,7 @@ from avlet.desktop.desk.packages_list import preview_frames
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.document import carding, edits
-from avlet.document.cut import PictureClip
+from avlet.document.cut import PictureClip, remove_title
 from avlet.storage.handing_over import hand_over, versions_of
 from avlet.storage.recent import remember
 from avlet.storage.settings import read_settings
@@ -215,7 +215,7 @@ def test_a_pasted_table_makes_a_title_a_row(window, desk):
     assert [(t.answers["name"], t.answers["role"]) for t in made] == [("Bo Li", "Ringer"), ("Íris Þórdal", "Boat hand")]
     assert all(a.end <= b.start for a, b in itertools.pairwise(made))
     window.undo()
-    assert len(session.cut.titles) == 8
+    assert len(session.cut.titles) == 9
     session.select(None)
     desk.commands.paste_table()
     assert "Select a title first" in refused[-1]
@@ -264,6 +264,7 @@ def test_clips_are_added_split_moved_trimmed_and_removed(window, desk, qtbot, tm
     assert len(session.cut.pictures) == count
     entry(desk.commands.menu(), "Add dusk").trigger()
     assert session.cut.pictures[-1].plate == "dusk"
+    session.edit("No end roll", lambda c: remove_title(c, "end-roll"))  # it stands over the last picture
     still = tmp_path / "sea.png"
     Image.new("RGB", (320, 180), "#AA2211").save(still)
     data = QMimeData()

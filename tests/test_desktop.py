@@ -44,7 +44,7 @@ from avlet.storage.template_json import encode
 def test_the_demo_opens_with_the_name_strap_on_the_stage(window):
     assert window.session.template.name == "Name strap"
     assert "1920×1080 · 25 fps · 5 s" in window.facts.text()
-    assert len(window.cut_session.cut.titles) == 8
+    assert len(window.cut_session.cut.titles) == 9
     assert not window.session.unsaved
     assert not window.grab().isNull()
 
@@ -788,14 +788,14 @@ def test_a_template_is_dropped_moved_and_trimmed(window, desk, qtbot):
     view.setFocus()
     qtbot.keyClick(view, Qt.Key.Key_Delete)
     assert session.title is None
-    assert len(session.cut.titles) == 8
+    assert len(session.cut.titles) == 9
 
 
 def test_the_library_follows_its_folder(window, desk, qtbot, book, name_strap):
     library = desk.library
-    assert library.list.count() == 14
+    assert library.list.count() == 17
     hand_over(edits.replace(name_strap, name="Chapter card", category="Titles"), book, window.cut_session.library)
-    qtbot.waitUntil(lambda: library.list.count() == 15, timeout=6000)
+    qtbot.waitUntil(lambda: library.list.count() == 18, timeout=6000)
     library.search.setText("chapter")
     assert library.list.count() == 1
     library.search.clear()

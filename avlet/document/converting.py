@@ -100,6 +100,11 @@ def converted(template: Template, conversion: Conversion) -> Template:
     )  # fmt: skip
 
 
+def scaled_part(part: AnyPart, factor: float) -> AnyPart:
+    """A part with all its measures in px multiplied."""
+    return _converted_part(part, Conversion("px", factor))
+
+
 def _is_list(field: Field, conversion: Conversion) -> bool:
     """Whether a field holds a list, whose gaps and pictures are in px."""
     return isinstance(field, CreditsField) and conversion.sort == "px"

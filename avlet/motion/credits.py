@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from avlet.document.parts import CreditsPart
 from avlet.document.parts.credits import MOST_FRAMES
+from avlet.document.template import Template
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.pages import Page, words_on
@@ -126,6 +127,11 @@ def page_stays(rest: RestPart, layout: Rest) -> list[float]:
 def _reading(page: Page, rest: RestPart, words_a_minute: float, fps: float, least: int) -> float:
     assert rest.strip is not None
     return max(float(least), words_on(page, rest.strip) / words_a_minute * _A_MINUTE * fps)
+
+
+def leads_by_speed(template: Template) -> bool:
+    """Whether there are credits whose speed may lead a template's length."""
+    return any(isinstance(p, CreditsPart) and p.rolls and p.movement.leads == "speed" for p in template.parts)
 
 
 def led_length(rest: Rest) -> int | None:

@@ -162,6 +162,11 @@ def length_at(movement: Movement, ends: Ends, speed: float) -> int:
     return steps_at(speed, ends.way) + movement.soft + movement.held_first + movement.held_last + 1
 
 
+def pace_words(name: str, roll: Roll) -> str:
+    """How fast a roll goes, in words."""
+    return f"{name} moves {roll.speed:.4g} px a frame" + (", whole" if roll.whole else "")
+
+
 class Offer(NamedTuple):
     """A length at which a roll moves ``speed`` whole px a frame."""
 

@@ -12,8 +12,10 @@ from avlet.document.moves import Mirrored
 from avlet.document.parts import AnyPart, CounterPart
 from avlet.document.template import Template
 from avlet.document.timing import MoveAt, Where, moves_at
+from avlet.motion.credits import Window
 from avlet.motion.keyed import key_time
 from avlet.motion.pose import Choreography
+from avlet.motion.rolling import Offer, whole_lengths
 from avlet.motion.schedule import Schedule
 from avlet.motion.spans import Spans
 
@@ -56,7 +58,10 @@ class RunLane:
 
 @dataclass(frozen=True)
 class Row:
-    """One part: where its row lies in px, its bars and its lanes of keys."""
+    """One part: where its row lies in px, its bars and its lanes of keys.
+
+    Of credits: when each of its pages shows; or its ``speed`` in px a frame and the lengths at which that is a whole number.
+    """
 
     part: AnyPart
     depth: int
@@ -65,6 +70,9 @@ class Row:
     bars: tuple[Bar, ...]
     keys: tuple[Lane, ...]
     runs: tuple[RunLane, ...] = ()
+    pages: tuple[Window, ...] = ()
+    offers: tuple[Offer, ...] = ()
+    speed: float = 0.0
 
     @property
     def height(self) -> float:
@@ -85,7 +93,7 @@ def rows_of(template: Template, choreography: Choreography) -> list[Row]:
         bars = (*_bars(part, choreography, "way_in"), *_bars(part, choreography, "way_out.moves"), *_mirrored(part, choreography))
         lanes = max((bar.lane + 1 for bar in bars), default=1)
         keys = tuple(_lane(part, keyed, choreography.spans) for keyed in part.keys)
-        row = Row(part, depth, top, lanes, bars, keys, tuple(_run_lanes(part, template, choreography)))
+        row = Row(part, depth, top, lanes, bars, keys, tuple(_run_lanes(part, template, choreography)), *_listed(part, choreography))
         rows.append(row)
         top += row.height
     return rows
@@ -143,6 +151,18 @@ def _run_lanes(part: AnyPart, template: Template, choreography: Choreography) ->
         times = choreography.count_times[run.counter]
         label = f"{type_at(part, run.path).label} with {template.name_of(run.counter)}"
         yield RunLane(label, times.begin / pace, times.land / pace)
+
+
+def _listed(part: AnyPart, choreography: Choreography) -> tuple[tuple[Window, ...], tuple[Offer, ...], float]:
+    """The pages of credits, the lengths that are offered where their length leads, and their speed."""
+    moving = choreography.lists.get(part.id)
+    if moving is None:
+        return (), (), 0.0
+    pages = moving.windows if moving.rest.pages else ()
+    if moving.roll is None or moving.ends is None:
+        return pages, (), 0.0
+    leads = moving.part.movement.leads == "length"
+    return pages, tuple(whole_lengths(moving.part.movement, moving.ends, moving.length)) if leads else (), moving.roll.speed
 
 
 def edges(rows: list[Row], spans: Spans, without: frozenset[MoveAt] = frozenset()) -> list[float]:

@@ -5,9 +5,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+import msgspec
 from filelock import FileLock, Timeout
 
 from avlet.document.naming import slug
+from avlet.document.parts import CreditsPart
 from avlet.document.template import Template
 from avlet.errors import StorageError
 from avlet.storage.archive import read_files, read_one, write_zip
@@ -57,6 +59,7 @@ def hand_over(template: Template, book: FontBook, folder: Path, note: str = "") 
 
     Raises ``StorageError`` when the library cannot be written, or another Avlet is writing it for too long.
     """
+    template = _without_files(template)
     with writing(folder):
         path = package_path(template, folder)
         files = package_files(template, book)
@@ -70,6 +73,12 @@ def hand_over(template: Template, book: FontBook, folder: Path, note: str = "") 
             version = max(version, 2)
         write_package(path, {**files, **handed_over_files(template, book, version, note)})
     return HandedOver(path, version)
+
+
+def _without_files(template: Template) -> Template:
+    """A template that follows no file of this machine: who gets it has its list, not the file."""
+    parts = tuple(msgspec.structs.replace(p, linked="") if isinstance(p, CreditsPart) and p.linked else p for p in template.parts)
+    return msgspec.structs.replace(template, parts=parts)
 
 
 def handed_over_files(template: Template, book: FontBook, version: int, note: str) -> dict[str, bytes]:

@@ -126,12 +126,12 @@ class RowSetter:
                 return BlockRows((), block.height)
             case PageBreak():
                 return BlockRows((), 0.0)
-        spans = [self._span(piece) for row in rows for piece in row.pieces]
+        spans = [self.span(piece) for row in rows for piece in row.pieces]
         spans += [(extra.box.x, extra.box.right) for row in rows for extra in row.extras]
         left, right = min((s[0] for s in spans), default=math.inf), max((s[1] for s in spans), default=-math.inf)
         return BlockRows(tuple(rows), rows[-1].y + rows[-1].height, tuple(remarks), left, right)
 
-    def _span(self, piece: Piece) -> tuple[float, float]:
+    def span(self, piece: Piece) -> tuple[float, float]:
         """From where to where a piece reaches across, in px: of letters one by one where it is certain to fit."""
         width = self.sure_width(piece.style, piece.text)
         if "\n" in piece.text or width * _SURE > piece.room:

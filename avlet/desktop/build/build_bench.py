@@ -1,20 +1,25 @@
 """The Build bench: parts, stage with transport and samples, recipe."""
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
     QLabel,
     QMenu,
     QPushButton,
+    QSplitter,
+    QStackedWidget,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
-from avlet.desktop.build.new_parts import add_counter, add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected
 from avlet.desktop.build.parts_list import PartsList
+from avlet.desktop.credits.list_panel import ListPanel
+from avlet.desktop.credits.list_port import port_of_part
+from avlet.desktop.credits.strip_view import StripView
 from avlet.desktop.recipe.headings import HeadingsStrip
 from avlet.desktop.recipe.recipe import Recipe
 from avlet.desktop.sessions.template_session import Session
@@ -25,6 +30,9 @@ from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
 from avlet.desktop.widgets.buttons import flat_button, flat_switch
 from avlet.desktop.widgets.icons import icon
+from avlet.document.lines import Line
+from avlet.document.parts import CreditsPart
+from avlet.motion.list_places import frame_of, line_at, shows
 
 ZOOMS = (("Fit", None), ("50 %", 0.5), ("100 %", 1.0), ("200 %", 2.0), ("400 %", 4.0))
 
@@ -45,6 +53,8 @@ class BuildBench(QWidget):
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
+        self.strip = StripView(session)
+        self.list = ListPanel(session.book, lambda: session.path.parent if session.path is not None else None)
         layout.addWidget(self._left())
         layout.addWidget(self._middle(), 1)
         self.headings = HeadingsStrip(self.recipe)
@@ -61,6 +71,16 @@ class BuildBench(QWidget):
         self.transport.played.connect(self.stage.played)
         self.stage.zoom_changed.connect(self._show_zoom)
         self._show_zoom()
+        self._listed: str | None = None
+        self.stage.line_picked.connect(self.list.table.show_line)
+        self.strip.picked.connect(self.list.table.show_line)
+        self.list.visited.connect(self._go_to_line)
+        self.list.refused.connect(session.refused)
+        session.changed.connect(self._follow_list)
+        session.answers_changed.connect(self._follow_list)
+        session.selection_changed.connect(self._follow_list)
+        session.frame_changed.connect(lambda _: self._mark_line())
+        self._follow_list()
 
     def _left(self) -> QWidget:
         left = QWidget()
@@ -70,9 +90,22 @@ class BuildBench(QWidget):
         layout.setContentsMargins(4, 12, 4, 8)
         heading = QHBoxLayout()
         heading.setContentsMargins(10, 0, 4, 0)
-        label = QLabel("Parts")
-        label.setProperty("role", "heading")
-        heading.addWidget(label, 1)
+        self.parts_label = QLabel("Parts")
+        self.parts_label.setProperty("role", "heading")
+        heading.addWidget(self.parts_label, 1)
+        pills = QHBoxLayout()
+        pills.setContentsMargins(10, 0, 4, 0)
+        pills.setSpacing(6)
+        self.strip_switch = QButtonGroup(self)
+        for number, (words, tip) in enumerate((("The strip", "The whole list, small"), ("The parts", "The parts of the template"))):
+            button = QPushButton(words)
+            button.setProperty("role", "pill")
+            button.setCheckable(True)
+            button.setToolTip(tip)
+            self.strip_switch.addButton(button, number)
+            pills.addWidget(button)
+        pills.addStretch(1)
+        self.strip_switch.idClicked.connect(self._turn_left)
         for name, words, action in (("copy", "Duplicate (Ctrl+D)", lambda: duplicate_selected(self.session)),
                                     ("bin", "Remove (Delete)", lambda: remove_selected(self.session, self))):  # fmt: skip
             heading.addWidget(flat_button(name, words, action))
@@ -80,6 +113,7 @@ class BuildBench(QWidget):
         add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(add)
         for name, words, make in (("text", "Words\tT", add_text), ("counter", "Counter\tC", add_counter),
+                                  ("credits", "Credits\tL", add_credits),
                                   ("shape", "Shape round the selected\tS", add_shape),
                                   ("rule", "Rule under the selected\tR", add_rule),
                                   ("pattern", "Stripes in the selected\tN", add_pattern),
@@ -94,12 +128,20 @@ class BuildBench(QWidget):
         add.setMenu(menu)
         heading.addWidget(add)
         layout.addLayout(heading)
-        layout.addWidget(self.parts, 1)
+        layout.addLayout(pills)
+        self.left_stack = QStackedWidget()
+        self.left_stack.addWidget(self.strip)
+        below = QWidget()
+        column = QVBoxLayout(below)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.parts, 1)
+        self.left_stack.addWidget(below)
+        layout.addWidget(self.left_stack, 1)
         note = QLabel("Front on top. Threads tie a part to what it follows; dashed, to what it shows inside.")
         note.setWordWrap(True)
         note.setProperty("role", "small")
         note.setContentsMargins(10, 0, 6, 0)
-        layout.addWidget(note)
+        column.addWidget(note)
         return left
 
     def _middle(self) -> QWidget:
@@ -108,13 +150,68 @@ class BuildBench(QWidget):
         layout = QVBoxLayout(middle)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(self.stage, 1)
         bar, below = under_the_stage(self.transport, self.samples)
-        layout.addWidget(bar)
-        layout.addWidget(CountView(self.session))
         below.addLayout(self._views())
-        layout.addLayout(below)
+        self.below = QWidget()
+        self.below.setLayout(below)
+        above = QWidget()
+        column = QVBoxLayout(above)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for widget, stretch in ((self.stage, 1), (bar, 0), (CountView(self.session), 0), (self.below, 0)):
+            column.addWidget(widget, stretch)
+        halves = QSplitter(Qt.Orientation.Vertical)
+        halves.setChildrenCollapsible(False)
+        halves.setHandleWidth(5)
+        halves.addWidget(above)
+        halves.addWidget(self.list)
+        halves.setSizes([440, 320])
+        layout.addWidget(halves)
         return middle
+
+    # Credits
+
+    def _follow_list(self) -> None:
+        """While credits are selected their list is under the stage, and the long strip beside it."""
+        part = self.session.part
+        listed = part.id if isinstance(part, CreditsPart) and not self.session.also else None
+        shown = listed is not None
+        self.list.setVisible(shown)
+        self.below.setVisible(not shown)
+        for button in self.strip_switch.buttons():
+            button.setVisible(shown)
+        if listed != self._listed:
+            if self._listed is not None:
+                self.list.leave()
+            self._listed = listed
+            self.list.model.book = self.session.book
+            self.list.show_list(port_of_part(self.session, listed) if listed is not None else None)
+            self._turn_left(0 if shown else 1)
+        elif shown:
+            self.list.follow()
+        if shown:
+            self._mark_line()
+
+    def _turn_left(self, number: int) -> None:
+        """Show the strip (0), or the parts (1), on the left."""
+        self.left_stack.setCurrentIndex(number)
+        self.parts_label.setText("Parts" if number else "Strip")
+        for button in self.strip_switch.buttons():
+            button.setChecked(self.strip_switch.id(button) == number)
+
+    def _mark_line(self) -> None:
+        """Mark the line that stands in the middle of the stage; the list stays where it is."""
+        moving = self.strip.moving
+        self.list.model.mark(line_at(moving, min(self.session.frame, moving.length - 1)) if moving is not None else None)
+
+    def _go_to_line(self, line: Line) -> None:
+        """Show on the stage the line that the person goes to in the list, unless it is there already."""
+        moving = self.strip.moving
+        if moving is None or self.transport.player.playing or line.block >= len(moving.part.blocks):
+            return
+        frame = frame_of(moving, line)
+        if frame is not None and not shows(moving, min(self.session.frame, moving.length - 1), line):
+            self.session.go_to(frame)
 
     def _views(self) -> QHBoxLayout:
         """Backgrounds, safe areas, drafting lines, zoom."""
@@ -179,4 +276,5 @@ class BuildBench(QWidget):
     def leave(self) -> None:
         """Another bench comes to the front."""
         self.transport.player.stop()
+        self.list.leave()
         self.stage.leave()

@@ -6,15 +6,18 @@ from pathlib import Path
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import carding, counting, edits
+from avlet.document.blocks import Heading, Role
+from avlet.document.converting import scaled_part
 from avlet.document.eases import READY_EASES
 from avlet.document.fields import TextField
 from avlet.document.forms import SlantedBar
-from avlet.document.moves import READY_MOVES
+from avlet.document.moves import READY_MOVES, StaysToTheEnd
 from avlet.document.naming import free_id
 from avlet.document.parts import (
     TITLE_SAFE,
     AnyPart,
     CounterPart,
+    CreditsPart,
     EchoPart,
     Fit,
     Matte,
@@ -93,6 +96,28 @@ def add_counter(session: Session) -> None:
         for sample, number in zip(t.samples, SAMPLE_NUMBERS, strict=False):
             t = carding.set_sample_answer(t, sample.id, field_id, number)
         return t
+
+    if session.edit(f"Add {name}", change):
+        session.select(part.id)
+
+
+def add_credits(session: Session) -> None:
+    """Credits in the middle of the frame that roll through it, on the card as a list. An empty title gets a length to read them in."""
+    template = session.template
+    frame = template.frame
+    scale = frame.height / 1080
+    name = "Credits" if not any(isinstance(p, CreditsPart) for p in template.parts) else "More credits"
+    blocks = (
+        Heading(text="Heading"), Role(role="Role", names=("Name", "Another name")), Role(role="Another role", names=("Name",)),
+    )  # fmt: skip
+    middle = Place(mine="middle", theirs="middle")
+    part = CreditsPart(
+        id=free_id(name, _ids(template)), name=name, blocks=blocks, width=round(frame.width * 0.68), across=middle, down=middle,
+        way_out=StaysToTheEnd(),
+    )  # fmt: skip
+
+    def change(t: Template) -> Template:
+        return carding.put_on_card(edits.add_part(t, scaled_part(part, scale)), f"{part.id}/blocks")[0]
 
     if session.edit(f"Add {name}", change):
         session.select(part.id)

@@ -21,6 +21,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from avlet.desktop.credits.list_dialog import ListDialog
+from avlet.desktop.credits.list_port import ListPort
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.flow import flowing
@@ -29,6 +31,7 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.desktop.widgets.switch import Switch
 from avlet.desktop.widgets.theme import qcolor
+from avlet.document.blocks import Blocks, lines_of
 from avlet.document.fields import (
     BaseField,
     ChoiceField,
@@ -46,6 +49,8 @@ from avlet.document.fields import (
     stops_of,
     words_of,
 )
+from avlet.document.fields.credits import CreditsField, blocks_of
+from avlet.document.fields.credits import answer_of as list_answer
 from avlet.document.fields.number import answer_of
 from avlet.document.parts import Align
 from avlet.errors import AnswerError
@@ -77,7 +82,8 @@ class FieldEditor(QWidget):
         self.row = QHBoxLayout()
         self.row.setSpacing(6)
         self.column.addLayout(self.row)
-        self.main = self._build()
+        self.dialog: ListDialog | None = None
+        self.main: Any = self._build()
 
     def _tell(self, value: Any) -> None:
         self.value = value
@@ -261,6 +267,34 @@ class FieldEditor(QWidget):
         self.row.addWidget(strip, 1)
         return strip
 
+    def _list(self, field: CreditsField) -> QPushButton:
+        button = QPushButton()
+        button.clicked.connect(self.open_list)
+        self.row.addWidget(button, 1)
+        self._say_list(button)
+        return button
+
+    def _say_list(self, button: QPushButton) -> None:
+        count = lines_of(blocks_of(self.value))
+        button.setText(f"{count:,} line{'' if count == 1 else 's'} · edit…")
+
+    def open_list(self) -> None:
+        """Edit the list in a window of its own."""
+        self.dialog = ListDialog(self.field.label, self.list_port(), bundled_fonts(), lambda: None, self.window())
+        self.dialog.exec()
+        self.dialog = None
+        self.finished.emit()
+
+    def list_port(self) -> ListPort:
+        """The list that is answered, to be edited."""
+
+        def put(blocks: Blocks, label: str, gesture: object) -> bool:
+            self._tell(list_answer(blocks))
+            self._say_list(self.main)
+            return True
+
+        return ListPort(lambda: blocks_of(self.value), put, self.finished.emit)
+
     def _picture(self, field: PictureField) -> QPushButton:
         button = QPushButton(self.value["name"].partition("-")[2] or self.value["name"] or "Choose a picture…")
         button.clicked.connect(lambda: self._choose(button))
@@ -284,7 +318,7 @@ class FieldEditor(QWidget):
 _EDITORS: dict[type[BaseField], Callable[[FieldEditor, Any], QWidget]] = {
     TextField: FieldEditor._text, NumberField: FieldEditor._figure, LengthField: FieldEditor._frames, SwitchField: FieldEditor._switch,
     ChoiceField: FieldEditor._choice, ColourField: FieldEditor._colour, GradientField: FieldEditor._gradient,
-    FontField: FieldEditor._font, PictureField: FieldEditor._picture, NoteField: FieldEditor._nothing,
+    FontField: FieldEditor._font, PictureField: FieldEditor._picture, CreditsField: FieldEditor._list, NoteField: FieldEditor._nothing,
 }  # fmt: skip
 """What builds the editor of each kind of field."""
 

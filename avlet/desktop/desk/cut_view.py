@@ -1,5 +1,6 @@
 """The cut as three tracks: two of words over one of pictures. Titles and clips are dropped, moved, trimmed and split here."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -18,9 +19,20 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from avlet.desktop.desk.cut_picture import HEIGHT, LEFT, ROWS, RULER, TRACK, paint_cut, row_top
 from avlet.desktop.sessions.cut_session import CutSession
-from avlet.document.cut import TRACKS, PictureClip, Title, change_titles, move_picture, move_titles, trim_picture, trim_title
+from avlet.document.cut import (
+    TRACKS,
+    PictureClip,
+    Title,
+    change_titles,
+    frames_in_title,
+    move_picture,
+    move_titles,
+    trim_picture,
+    trim_title,
+)
 from avlet.media.cut_render import words_of_title
 from avlet.media.footage import FILMS, STILLS, footage_at
+from avlet.motion.rolling import pace_words, whole_lengths
 from avlet.review.samples import said_of
 
 MIME = "application/x-avlet-package"
@@ -192,10 +204,10 @@ class CutView(QWidget):
                 return
             self.session.edit("Move a title", lambda c: change_titles(c, [title.id], start=start, track=track), gesture)
         elif how == "start":
-            start = self._snapped(title.start + moved, title)
+            start = self._snapped(title.start + moved, title, self.whole_lengths(title, title.end - title.start - moved), -1)
             self.session.edit("Trim a title", lambda c: trim_title(c, title.id, start, title.end), gesture)
         else:
-            end = self._snapped(title.end + moved, title)
+            end = self._snapped(title.end + moved, title, self.whole_lengths(title, title.length + moved), 1)
             self.session.edit("Trim a title", lambda c: trim_title(c, title.id, title.start, end), gesture)
 
     def _drag_clip(self, index: int, at: int, gesture: object) -> None:
@@ -207,13 +219,28 @@ class CutView(QWidget):
             self.clip = to
             self._held = ("clip move", to, at)
 
-    def _snapped(self, frame: int, title: Title | None = None) -> int:
-        """Caught on the playhead, the cuts of the pictures and the ends of titles."""
+    def whole_lengths(self, title: Title, length: int) -> list[int]:
+        """The lengths near one, in frames of the cut, at which the credits of a title roll whole px a frame."""
+        scene, rate = self.session.scene_of(title), self.session.cut.frame.fps
+        if isinstance(scene, str) or length < 2:
+            return []
+        fps = scene.template.frame.fps
+        own = frames_in_title(length, rate, fps)
+        lists = (m for m in scene.choreography.lists.values() if m.ends is not None and m.part.movement.leads == "length")
+        offers = (o for m in lists if m.ends is not None for o in whole_lengths(m.part.movement, m.ends, own))
+        return [frames_in_title(offer.length, fps, rate) for offer in offers]
+
+    def _snapped(self, frame: int, title: Title | None = None, lengths: Sequence[int] = (), way: int = 0) -> int:
+        """Caught on the playhead, the cuts of the pictures, the ends of titles, and on ``lengths`` of the title where its start (−1) or
+        end (1) is dragged.
+        """
         edges = [self.session.frame, 0]
         held = () if title is None else (title.id, *self.session.selection)
         if title is not None:
             edges += [self.session.cut.clip_begin(n + 1) for n in range(len(self.session.cut.pictures))]
         edges += [e for t in self.session.cut.titles if t.id not in held for e in (t.start, t.end)]
+        if title is not None and way:
+            edges += [title.start + n if way > 0 else title.end - n for n in lengths]
         near = min(edges, key=lambda e: abs(e - frame))
         return near if abs(self.x_of(near) - self.x_of(frame)) < 5 else frame
 
@@ -236,7 +263,8 @@ class CutView(QWidget):
         notes = [scene] if isinstance(scene, str) else said_of(scene)
         rate = float(self.session.cut.frame.fps)
         facts = f"{self.label_of(title)}: {title.length} frames, {title.length / rate:.2f} s"
-        self.setToolTip("\n".join([facts, *notes, *self.session.newer(title)]))
+        rolls = [] if isinstance(scene, str) else [pace_words(m.part.name, m.roll) for m in scene.choreography.lists.values() if m.roll]
+        self.setToolTip("\n".join([facts, *rolls, *notes, *self.session.newer(title)]))
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None

@@ -23,6 +23,7 @@ from avlet.document.parts import (
     Accent,
     AnyPart,
     CounterPart,
+    CreditsPart,
     EchoPart,
     PaintedPart,
     PatternPart,
@@ -32,6 +33,7 @@ from avlet.document.parts import (
     TextPart,
     TypesetPart,
 )
+from avlet.document.parts.credits import BlockStyle
 from avlet.document.pictures import read_picture
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
 from avlet.text.fonts import Face
@@ -74,12 +76,16 @@ class LookSection(QWidget):
 
     # Building blocks
 
-    def _heading(self, words: str, *buttons: tuple[str, str, Callable[[], object]]) -> None:
-        """A heading that folds what comes after it, up to the next one."""
+    def _heading(self, words: str, *buttons: tuple[str, str, Callable[[], object]], facts: str = "") -> None:
+        """A heading that folds what comes after it, up to the next one; ``facts`` stand beside it."""
         row = QHBoxLayout()
         body = QWidget()
         label = FoldHeading(self.session, words, body)
         row.addWidget(label)
+        if facts:
+            said = QLabel(facts)
+            said.setProperty("role", "small")
+            row.addWidget(said)
         row.addStretch(1)
         for sign, name, pressed in buttons:
             button = QToolButton()
@@ -196,21 +202,39 @@ class LookSection(QWidget):
         except OSError as error:
             self.session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
 
-    def _text_style(self, part: TypesetPart) -> None:
-        """Whether its face and setting are its own or the template's."""
+    def _text_style(self, setting: TypesetPart | BlockStyle, at: str = "") -> None:
+        """Whether face and setting, of the part or of a sort of its lines, are its own or the template's."""
         template = self.session.template
-        present = template.text_style(part.text_style)
+        present = template.text_style(setting.text_style)
         choices: list[Choice] = [("its own", ""), *((s.name, s.id) for s in template.text_styles), ("share as a style…", None)]
-        self._chip_row("Style of", present.name if present else "its own", choices, self._take_style, "text style")
+        take = partial(self._take_style, at)
+        self._chip_row("Style of", present.name if present else "its own", choices, take, f"{at} text style".strip())
 
-    def _take_style(self, style_id: str | None) -> None:
+    def _take_style(self, at: str, style_id: str | None) -> None:
         part_id = self.part.id
         if style_id is not None:
-            self.session.edit("Text style", lambda t: sharing.use_style(t, part_id, style_id))
+            self.session.edit("Text style", lambda t: sharing.use_style(t, part_id, style_id, at))
             return
-        name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=self.part.name)
+        said = f"{self.part.name}: {at.removesuffix('_style')}" if at else self.part.name
+        name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=said)
         if sure and name.strip():
-            self.session.edit("Text style", lambda t: sharing.share_style(t, part_id, name.strip())[0])
+            self.session.edit("Text style", lambda t: sharing.share_style(t, part_id, name.strip(), at)[0])
+
+    def _lines(self, part: CreditsPart) -> None:
+        """How each sort of line of credits is set."""
+        for at, words in (("heading_style", "Headings"), ("role_style", "Roles"), ("name_style", "Names"), ("words_style", "Paragraphs")):
+            style: BlockStyle = getattr(part, at)
+            self._heading(words, facts=f"{style.family} {style.style} {style.size:g}")
+            self._text_style(style, at)
+            self._add(self._under(at))
+            say = Sentence(self.session, "plain")
+            if style.fill is None:
+                fill = part.fill if isinstance(part.fill, Solid) else Solid()
+                say.button("a colour of its own", partial(self._put, f"{words} colour", f"{at}.fill", fill), f"{at} own colour")
+            else:
+                self._paint("Fill", f"{at}.fill")
+                say.button("× the part's colour", partial(self._put, f"{words} colour", f"{at}.fill", None), f"{at} part's colour")
+            self.column.addWidget(say.widget)
 
     def _axes(self, part: TypesetPart) -> None:
         """A slider for each axis of a variable font."""
@@ -319,7 +343,7 @@ class LookSection(QWidget):
 _OF_ITS_KIND: dict[type[AnyPart], tuple[Callable[[LookSection, Any], None], ...]] = {
     TextPart: (LookSection._axes, LookSection._features, LookSection._accents),
     CounterPart: (LookSection._axes, LookSection._features, LookSection._accents), ShapePart: (LookSection._form,),
-    PicturePart: (LookSection._picture,), PatternPart: (LookSection._pattern,),
+    PicturePart: (LookSection._picture,), PatternPart: (LookSection._pattern,), CreditsPart: (LookSection._lines,),
 }  # fmt: skip
 """What the look of each kind of part has besides what all have."""
 

@@ -3,6 +3,7 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from avlet.desktop.recipe import credits_sentences
 from avlet.desktop.recipe.counter_sentences import count_sentences, figure_sentences, run_sentences, writing_sentences
 from avlet.desktop.recipe.headings import plain_heading
 from avlet.desktop.recipe.look_rows import show_in
@@ -19,7 +20,7 @@ from avlet.desktop.widgets.theme import WARNING
 from avlet.document.eases import name_of_ease
 from avlet.document.metadata import Property, properties
 from avlet.document.moves import OwnWayOut, name_of_move
-from avlet.document.parts import AnyPart, CounterPart, EchoPart, Fit, TypesetPart, members_of
+from avlet.document.parts import AnyPart, CounterPart, CreditsPart, EchoPart, Fit, TypesetPart, members_of
 from avlet.document.refont import families_in
 from avlet.document.usual import is_usual
 
@@ -87,6 +88,9 @@ class Recipe(KeptPanel):
         if isinstance(part, CounterPart):
             runs = [(p.id, r) for p in self.session.template.parts for r in p.runs if r.counter == part.id]
             words = words, part.step, part.count.tie, name_of_ease(part.count.ease), part.writing, part.blurred, runs
+        if isinstance(part, CreditsPart):
+            listed = self.session.scene().choreography.lists.get(part.id)
+            words = part.movement.stays, self.session.length(), listed and (listed.ends, listed.roll, listed.windows)
         fit = part.fitted
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
         unfolded = [name for name in self.session.unfolded if name.startswith(f"{part.id}/")]
@@ -144,6 +148,13 @@ class Recipe(KeptPanel):
                 ("size", "Written", writing_sentences(session, part)),
                 ("size", "Figures", figure_sentences(session, part)),
                 ("time", "Runs", run_sentences(session, part)),
+            ]
+        if isinstance(part, CreditsPart):
+            counted = [
+                ("time", "Moves", credits_sentences.move_sentences(session, part)),
+                ("time", "Pace", credits_sentences.pace_sentences(session, part)),
+                ("size", "Calm", credits_sentences.calm_sentences(session, part)),
+                ("size", "Columns", credits_sentences.column_sentences(session, part)),
             ]
         for role, words, sentences in (
             *counted,

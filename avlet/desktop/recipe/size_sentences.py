@@ -14,6 +14,7 @@ from avlet.document import edits
 from avlet.document.parts import (
     AnyPart,
     CounterPart,
+    CreditsPart,
     EchoPart,
     Fit,
     GroupPart,
@@ -42,6 +43,14 @@ _WAYS: tuple[tuple[Remedy, ...], ...] = (
 def size_sentence(session: Session, part: AnyPart) -> QWidget:
     """How large a part is, and because of what."""
     return _SIZES[type(part)](Sentence(session, "follow"), session, part)
+
+
+def _list_sentence(say: Sentence, session: Session, part: CreditsPart) -> QWidget:
+    rest = session.scene().rest.parts.get(part.id)
+    long = rest.strip.length if rest is not None and rest.strip is not None else 0.0
+    if part.movement.how == "crawls":
+        return say.words(f"as long as its list: {long:,.0f} px").widget
+    return say.number(f"{part.id}/width").words(f"wide, and as high as its list: {long:,.0f} px").widget
 
 
 def _echo_sentence(say: Sentence, session: Session, part: EchoPart) -> QWidget:
@@ -233,7 +242,8 @@ def _members_sentence(say: Sentence, session: Session, part: GroupPart) -> QWidg
 
 
 _SIZES: dict[type[AnyPart], Callable[[Sentence, Session, Any], QWidget]] = {
-    TextPart: _room_sentence, CounterPart: box_sentence, GroupPart: _members_sentence, EchoPart: _echo_sentence,
+    TextPart: _room_sentence, CounterPart: box_sentence, CreditsPart: _list_sentence,
+    GroupPart: _members_sentence, EchoPart: _echo_sentence,
     PatternPart: _pattern_sentence, ShapePart: _own_sentence, PicturePart: _own_sentence, RulePart: _own_sentence,
 }  # fmt: skip
 """How each kind of part says its size."""

@@ -7,11 +7,12 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 
 from avlet.desktop.sessions.history_session import HistorySession
-from avlet.document.cut import Cut, Title, change_titles, frame_in_title, fresh_cut
+from avlet.document.cut import Cut, Title, change_titles, frame_in_title, frames_in_title, fresh_cut, trim_title
 from avlet.document.versions import carried_over, what_is_new
 from avlet.errors import AvletError
 from avlet.media.cut_film import title_scene
 from avlet.media.plates import PLATES
+from avlet.motion.credits import leads_by_speed
 from avlet.paint.scene import Scene
 from avlet.places import library_folder
 from avlet.storage.handing_over import version_path
@@ -66,9 +67,32 @@ class CutSession(HistorySession[Cut]):
             self.forget_templates()
 
     def edit(self, label: str, change: Callable[[Cut], Cut], gesture: object = None) -> None:
-        """Apply an edit."""
-        self.history.push(change(self.cut), label, gesture)
+        """Apply an edit. Titles whose credits lead them last as long as these make them."""
+        before, new = self.cut, change(self.cut)
+        changed = [title for title in new.titles if title is not before.title(title.id)]
+        lasting = [(title, frames) for title in changed if (frames := self.led_length(title)) not in (None, title.length)]
+        for title, frames in lasting:
+            new = trim_title(new, title.id, title.start, title.start + (frames or 1))
+        self.history.push(new, label, gesture)
         self.announce()
+        for title, frames in lasting:
+            self._say_of_length(before.title(title.id), title, frames or 1)
+
+    def led_length(self, title: Title) -> int | None:
+        """How many frames of the cut a title lasts whose credits lead it; None for one whose length leads."""
+        opened = self.template_of(title)
+        if isinstance(opened, str) or not leads_by_speed(opened.template):
+            return None
+        scene = self.scene_of(title)
+        return None if isinstance(scene, str) else frames_in_title(scene.length, scene.template.frame.fps, self.cut.frame.fps)
+
+    def _say_of_length(self, before: Title | None, title: Title, frames: int) -> None:
+        """Tell why a title is not as long as it was made, or as its list asks for."""
+        now = self.cut.title(title.id)
+        if now is not None and now.length < frames:
+            self.refused.emit(f"Its list needs {frames} frames; what follows on its track begins after {now.length}. Make room for it.")
+        elif before is not None and before.answers == title.answers and before.template == title.template and before.length != title.length:
+            self.refused.emit("Its length comes from the list at its speed. What is in the list decides how long it lasts.")
 
     def announce(self) -> None:
         """Tell of a change, and let go of titles that are not there any more."""

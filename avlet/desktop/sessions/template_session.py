@@ -9,6 +9,7 @@ from PyQt6.QtCore import pyqtSignal
 
 from avlet.desktop.sessions.history_session import HistorySession
 from avlet.document import edits, keying
+from avlet.document.edits import replace
 from avlet.document.metadata import get_at
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
@@ -16,6 +17,7 @@ from avlet.document.wire_sources import table_rows
 from avlet.document.wires import row_of
 from avlet.errors import AvletError
 from avlet.layout.holding import hold
+from avlet.motion.credits import leads_by_speed
 from avlet.motion.keyed import value_at
 from avlet.motion.writing import Standpoint, answered, written
 from avlet.paint.scene import Scene
@@ -59,7 +61,8 @@ class Session(HistorySession[Template]):
         return self.history.value
 
     def length(self) -> int:
-        return self.template.length
+        """How many frames the title on the stage has: those of the template, or of a list whose speed leads."""
+        return self.scene().length
 
     def open(self, template: Template, book: FontBook, path: Path | None, saved: bool = True) -> None:
         """Take another document, with its hold on the stage."""
@@ -102,7 +105,7 @@ class Session(HistorySession[Template]):
     def _take(self, label: str, change: Callable[[Template], Template], gesture: object, recorded: bool) -> bool:
         before = self.template
         try:
-            new = hold(change(before))
+            new, led = self._as_long_as_its_list(hold(change(before)))
             scene = Scene(new, self.book, self._answers(new, self.answers_from))
         except AvletError as error:
             self.refused.emit(without_place(str(error)))
@@ -110,9 +113,18 @@ class Session(HistorySession[Template]):
         self.history.push(new, label, gesture)
         self._scenes = {self.answers_from: (new, scene)}
         self.announce()
+        if led and new.length == before.length and new.parts == before.parts:
+            self.refused.emit("The length comes from the list at its speed. Let the length lead (Pace, on the recipe of the credits).")
         if self.recording is not None and not recorded and new.parts != before.parts:
             self.refused.emit(f"{label}: this counts for every option. Values can be chosen by an option, what a part is made of cannot.")
         return True
+
+    def _as_long_as_its_list(self, template: Template) -> tuple[Template, bool]:
+        """A template whose credits lead it, as long as they make it; and whether that is another length than it had."""
+        if not leads_by_speed(template):
+            return template, False
+        scene = Scene(template, self.book)
+        return replace(template, length=scene.length), scene.length != template.length
 
     def _label_of(self, values: Mapping[str, Any]) -> str:
         """What is written, for undo: *Plate: fit left*, or *Plate: gap and 2 more*."""
@@ -124,7 +136,7 @@ class Session(HistorySession[Template]):
     def standpoint(self, frame: float | None = None) -> Standpoint:
         """What is on the stage: its layout with the answers that show, at the present frame unless another is named."""
         scene = self.scene()
-        at = float(min(self.frame, self.template.length - 1)) if frame is None else frame
+        at = float(min(self.frame, self.length() - 1)) if frame is None else frame
         return Standpoint(scene.rest, scene.spans, at, self.answers_from, self.recording)
 
     def shown(self, target: str) -> Any:
@@ -171,8 +183,8 @@ class Session(HistorySession[Template]):
         if self.answers_from and not any(s.id == self.answers_from for s in self.template.samples):
             self.show_answers(AS_DESIGNED)
         super().announce()
-        if self.frame >= self.template.length:
-            self.go_to(self.template.length - 1)
+        if self.frame >= self.length():
+            self.go_to(self.length() - 1)
 
     # What shows
 

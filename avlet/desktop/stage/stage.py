@@ -1,7 +1,7 @@
 """The stage: the template's picture, to be selected, moved and typed on."""
 
 import skia
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QShowEvent, QTransform
 from PyQt6.QtWidgets import QWidget
 
@@ -24,8 +24,10 @@ from avlet.geometry import Box
 from avlet.layout.arrange import frame_area
 from avlet.layout.snapping import Caught, EqualGap, Snap, snap
 from avlet.media.drawing import Drawing
+from avlet.motion.list_places import line_at
 from avlet.motion.picking import deeper, moves_with, parts_under, parts_within, picked
 from avlet.motion.posed import Pose
+from avlet.motion.rolling import axis_of
 from avlet.paint.painter import Pixels, paint_pose
 
 _DRAG_BEGINS = 3.0
@@ -37,7 +39,9 @@ _SNAP = 6.0
 
 
 class Stage(FrameView):
-    """Shows the session's frame; a click selects, a drag moves, a double click types."""
+    """Shows the session's frame; a click selects, a drag moves, a double click types. ``line_picked`` tells the line of credits."""
+
+    line_picked = pyqtSignal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -80,7 +84,7 @@ class Stage(FrameView):
         if not self.isVisible():
             return
         template, frame = self.session.template, self.session.frame
-        pose = self.session.scene().pose(min(frame, template.length - 1))
+        pose = self.session.scene().pose(min(frame, self.session.length() - 1))
         self.show_frame(template.frame, ((pose, template.frame),), float(frame / template.frame.fps))
         self._pose = pose
         self._place_typing()
@@ -121,8 +125,9 @@ class Stage(FrameView):
         size = (round(seen.width() * ratio), round(seen.height() * ratio))
         drawing = Drawing.of(self.session.scene(), size)
         key = (*self.picture_key(), *size, area.x() - seen.x(), area.y() - seen.y(), area.width())
-        missing = [f for f in range(template.length) if f not in self.cache.frames]
-        order = sorted(missing, key=lambda f: (f - self.session.frame - 3) % template.length)
+        length = self.session.length()
+        missing = [f for f in range(length) if f not in self.cache.frames]
+        order = sorted(missing, key=lambda f: (f - self.session.frame - 3) % length)
         self._ahead_key = key
         self.ahead.start(drawing, order)
 
@@ -259,6 +264,17 @@ class Stage(FrameView):
             self.session.select(self.picked_at(event.position()))
         else:
             self.session.select(deeper(self.session.template, self.session.selection, self.part_at(event.position())))
+        self._pick_line(event.position())
+
+    def _pick_line(self, point: QPointF) -> None:
+        """Tell which line of the selected credits was clicked."""
+        selected = self.session.selected
+        moving = self.session.scene().choreography.lists.get(selected) if selected is not None else None
+        if moving is not None and self.part_at(point) == selected:
+            at = self.to_frame(point)
+            line = line_at(moving, min(self.session.frame, moving.length - 1), at.x() if axis_of(moving.part) == 0 else at.y())
+            if line is not None:
+                self.line_picked.emit(line)
 
     def picked_at(self, point: QPointF) -> str | None:
         """What a click selects."""

@@ -36,10 +36,10 @@ class TimeBar(QWidget):
 
     def x_of(self, frame: float) -> float:
         """Where a frame's begin lies."""
-        return 8 + frame / max(1, self.session.template.length) * (self.width() - 16)
+        return 8 + frame / max(1, self.session.length()) * (self.width() - 16)
 
     def frame_at(self, x: float) -> int:
-        return round((x - 8) / max(1, self.width() - 16) * self.session.template.length)
+        return round((x - 8) / max(1, self.width() - 16) * self.session.length())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -71,7 +71,7 @@ class TimeBar(QWidget):
             return
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor("#7F8B91"))
-        width = max(1.0, (self.width() - 16) / max(1, self.session.template.length))
+        width = max(1.0, (self.width() - 16) / max(1, self.session.length()))
         for frame in self.cache.frames:
             painter.drawRect(QRectF(self.x_of(frame), 8, width, 1.6))
 
@@ -124,7 +124,7 @@ class Transport(QWidget):
     def __init__(self, session: Session, cache: FrameCache | None = None, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
-        self.player = Player(lambda: session.template.length, lambda: session.template.frame.fps, self)
+        self.player = Player(session.length, lambda: session.template.frame.fps, self)
         self.player.frame_due.connect(session.go_to)
         self.player.playing_changed.connect(self._show_playing)
         layout = QHBoxLayout(self)
@@ -159,7 +159,7 @@ class Transport(QWidget):
 
     def loops(self) -> dict[str, tuple[int, int]]:
         """What can be looked at over and over: all of it, the way in with as much again of the hold, the way out, between marks."""
-        spans, length = self.session.scene().spans, self.session.template.length
+        spans, length = self.session.scene().spans, self.session.length()
         found = {
             "all": (0, length), "way in": (0, min(length, spans.way_in + max(6, spans.way_in // 2))),
             "way out": (max(0, length - spans.way_out - max(6, spans.way_out // 2)), length),
@@ -171,7 +171,7 @@ class Transport(QWidget):
 
     def stretch(self) -> tuple[int, int]:
         """The frames that are played."""
-        return self.loops().get(self.looped, (0, self.session.template.length))
+        return self.loops().get(self.looped, (0, self.session.length()))
 
     def _fill_loops(self, menu: QMenu) -> None:
         menu.clear()

@@ -37,7 +37,7 @@ class MomentsStrip(QWidget):
 
     def frames(self) -> list[int]:
         """The eight frames."""
-        last = self.session.template.length - 1
+        last = self.session.length() - 1
         return [max(0, min(last, round(self.start + (self.end - self.start) * n / (MOMENTS - 1)))) for n in range(MOMENTS)]
 
     def _cell(self, number: int) -> QRectF:

@@ -7,14 +7,15 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QApplication, QSizePolicy, QWidget
 
 from avlet.desktop.sessions.template_session import Session
-from avlet.desktop.time.ruler_picture import HEAD, NAMES, RIGHT, KeyAt, RulerPicture, bar_area
+from avlet.desktop.time.ruler_picture import HEAD, NAMES, RIGHT, KeyAt, RulerPicture, bar_area, offer_areas, page_edges
 from avlet.desktop.widgets.theme import MUTED
 from avlet.document import edits, keying, timing
 from avlet.document.keys import Key
 from avlet.document.template import Template
 from avlet.document.timing import MoveAt, move_at
 from avlet.motion.folded_time import FoldedTime
-from avlet.motion.ruler_rows import KEY_LANE, Bar, Row, arriving_late, edges, rows_of
+from avlet.motion.rolling import Offer
+from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Row, arriving_late, edges, rows_of
 from avlet.paint.scene import Scene
 
 _SNAP = 7.0
@@ -55,7 +56,12 @@ class Ruler(QWidget):
     @property
     def time(self) -> FoldedTime:
         scene = self.session.scene()
-        return FoldedTime(scene.spans, NAMES, self.width() - RIGHT, self.folded, arriving_late(scene.choreography))
+        return FoldedTime(scene.spans, NAMES, self.width() - RIGHT, self.folded and not self.pages, arriving_late(scene.choreography))
+
+    @property
+    def pages(self) -> bool:
+        """Whether there are pages of credits to see: nothing is folded then."""
+        return any(row.pages for row in self.rows)
 
     @property
     def rows(self) -> list[Row]:
@@ -150,6 +156,20 @@ class Ruler(QWidget):
                     return bar, "start" if point.x() < area.left() + edge else "body"
         return None
 
+    def page_at(self, point: QPointF) -> tuple[Row, int] | None:
+        """The edge under a point between a page of credits and the next one."""
+        row, time = self.row_at(point), self.time
+        if row is None or not 0 <= point.y() - HEAD - row.lane_top(0) < LANE:
+            return None
+        near = [(abs(x - point.x()), n) for n, x in enumerate(page_edges(time, row))]
+        return (row, min(near)[1]) if near and min(near)[0] <= 5 else None
+
+    def offer_at(self, point: QPointF) -> Offer | None:
+        """The length under a point at which a roll moves whole px."""
+        row = self.row_at(point)
+        found = offer_areas(self.time, row) if row is not None else []
+        return next((offer for area, offer in found if area.contains(point)), None)
+
     def row_at(self, point: QPointF) -> Row | None:
         return next((r for r in self.rows if HEAD + r.top <= point.y() < HEAD + r.top + r.height), None)
 
@@ -169,8 +189,14 @@ class Ruler(QWidget):
         self._pressed, self._start, self._gesture = point, self.session.template, self._gesture + 1
         self._start_rows, self._start_time = self.rows, self.time
         key, found, edge = self.key_at(point), self.bar_at(point), self._span_edge(point)
+        page, offer = self.page_at(point), self.offer_at(point)
         if edge:
             self._held = ("span", edge)
+        elif page is not None:
+            self.session.select(page[0].part.id)
+            self._held = ("page", page)
+        elif offer is not None:
+            self.session.edit("Length", lambda t: edits.replace(t, length=offer.length))
         elif key is not None:
             keys = tuple(k for k in self.keys if k != key) if more and key in self.keys else (*self.keys, key) if more else self.keys
             self.session.select(key[0])
@@ -219,6 +245,9 @@ class Ruler(QWidget):
             self._go(point)
         elif kind == "span":
             self._drag_span(str(what), point)
+        elif kind == "page":
+            row, number = what
+            self._drag_page(row, number, point)
         elif abs(point.x() - self._pressed.x()) >= 2 or self._caught is not None:
             if kind == "bar":
                 bar, held = what
@@ -291,13 +320,22 @@ class Ruler(QWidget):
 
     def _show_cursor(self, point: QPointF) -> None:
         found = self.bar_at(point)
-        edge = self._span_edge(point) or (found is not None and found[1] != "body" and not found[0].mirrored) or self.key_at(point)
+        edge = (
+            self._span_edge(point)
+            or self.page_at(point)
+            or (found is not None and found[1] != "body" and not found[0].mirrored)
+            or self.key_at(point)
+        )
         self.setCursor(Qt.CursorShape.SizeHorCursor if edge else Qt.CursorShape.ArrowCursor)
         words = ""
         if found is not None:
             bar = found[0]
             words = f"{self.session.template.name_of(bar.at.part)}: frame {bar.start:g} to {bar.end:g}"
             words += "\nmirrors the way in" if bar.mirrored else "\nDrag to move, drag an end to stretch; Ctrl chooses several"
+        elif self.page_at(point) is not None:
+            words = "Drag to change how long the page before stays"
+        elif (offer := self.offer_at(point)) is not None:
+            words = f"{offer.speed} px a frame in {offer.length} frames: click to make it so long"
         elif self.time.hold_begin < point.x() < self.time.hold_end and point.y() < HEAD:
             words = "Click to open or fold the hold"
         self.setToolTip(words)
@@ -305,7 +343,7 @@ class Ruler(QWidget):
     # Dragging
 
     def _go(self, point: QPointF) -> None:
-        self.session.go_to(max(0, min(self.session.template.length - 1, round(self.time.frame_at(point.x())))))
+        self.session.go_to(max(0, min(self.session.length() - 1, round(self.time.frame_at(point.x())))))
 
     def _drag_span(self, name: str, point: QPointF) -> None:
         template, time = self._start, self._start_time or self.time
@@ -315,6 +353,15 @@ class Ruler(QWidget):
         value = max(0, min(round(value), template.length - other))
         fits = "fits_in" if name == "way_in" else "fits_out"
         self.session.edit(name.replace("_", " "), lambda t: edits.replace(t, **{name: value, fits: False}), ("span", self._gesture))
+
+    def _drag_page(self, row: Row, number: int, point: QPointF) -> None:
+        """Let the page before an edge stay longer or shorter; the pages that are not set by hand share what is left."""
+        first = row.pages[number].first
+        frames = max(1, min(round(self.time.frame_at(point.x())) - first, self.session.length() - first - 1))
+        self.session.change(
+            f"{row.part.id}/movement", lambda movement: movement.staying(number, frames),
+            f"{row.part.name}: page {number + 1}", ("page", self._gesture),
+        )  # fmt: skip
 
     def _snapped(self, frames: list[float]) -> float:
         """How much further to move so that one of ``frames`` catches on an edge; 0 when none is near."""

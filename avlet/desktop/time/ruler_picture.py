@@ -6,8 +6,10 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, SMALL, TEXT, font
+from avlet.document.parts import CreditsPart
 from avlet.document.timing import MoveAt, move_at
 from avlet.motion.folded_time import FoldedTime
+from avlet.motion.rolling import Offer
 from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Lane, Row, RunLane
 
 NAMES, HEAD, RIGHT = 150, 52, 16
@@ -19,6 +21,17 @@ def bar_area(time: FoldedTime, row: Row, bar: Bar) -> QRectF:
     """Where a bar lies on the ruler."""
     left, right = time.x_of(bar.start), time.x_of(bar.end)
     return QRectF(left, HEAD + row.lane_top(bar.lane), max(4.0, right - left), LANE - 2)
+
+
+def page_edges(time: FoldedTime, row: Row) -> list[float]:
+    """Where one page of credits ends and the next begins, on the ruler."""
+    return [time.x_of(window.last + 1) for window in row.pages[:-1]]
+
+
+def offer_areas(time: FoldedTime, row: Row) -> list[tuple[QRectF, Offer]]:
+    """Where the lengths at which a roll moves whole px are offered."""
+    left = time.x_of(0) + 150
+    return [(QRectF(left + n * 104, HEAD + row.lane_top(0), 98, LANE - 2), offer) for n, offer in enumerate(row.offers)]
 
 
 class RulerPicture:
@@ -93,10 +106,44 @@ class RulerPicture:
         painter.fillRect(QRectF(left, y + row.lane_top(0) - row.top + LANE / 2 - 3, max(0.0, right - left), 6), QColor("#3E454A"))
         for bar in row.bars:
             self._bar(row, bar)
+        self._pages(row)
+        self._roll(row)
         for number, lane in enumerate(row.keys):
             self._lane(row, number, lane)
         for number, run in enumerate(row.runs, len(row.keys)):
             self._run(row, number, run)
+
+    def _pages(self, row: Row) -> None:
+        """Pages of credits side by side; the edges between them can be dragged."""
+        painter, time, part = self.painter, self.time, row.part
+        by_hand = {stay.page for stay in part.movement.stays} if isinstance(part, CreditsPart) else set()
+        painter.setFont(font(SMALL - 1))
+        for number, window in enumerate(row.pages):
+            left, right = time.x_of(window.first), time.x_of(window.last + 1)
+            area = QRectF(left, HEAD + row.lane_top(0), max(1.0, right - left - 2), LANE - 2)
+            painter.setPen(QPen(QColor(MARIGOLD), 1.6 if number in by_hand else 0.8))
+            painter.setBrush(QColor(244, 178, 62, 60 if number in by_hand else 30))
+            painter.drawRoundedRect(area, 3, 3)
+            painter.setPen(QColor("#F2C987"))
+            words = painter.fontMetrics().elidedText(f"{number + 1} · {window.frames}", Qt.TextElideMode.ElideRight, int(area.width()) - 4)
+            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _roll(self, row: Row) -> None:
+        """How fast credits roll, and the lengths at which they move whole px."""
+        if not row.speed:
+            return
+        painter, fps = self.painter, float(self.session.template.frame.fps)
+        painter.setFont(font(SMALL - 1))
+        painter.setPen(QColor("#F2C987"))
+        area = QRectF(self.time.x_of(0) + 6, HEAD + row.lane_top(0), 140, LANE - 2)
+        painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, f"{row.speed:.4g} px a frame")
+        for chip, offer in offer_areas(self.time, row):
+            here = offer.length == self.session.length()
+            painter.setPen(QPen(QColor(MARIGOLD), 1.6 if here else 0.8))
+            painter.setBrush(QColor("#352E20"))
+            painter.drawRoundedRect(chip, 3, 3)
+            painter.setPen(QColor("#F2C987"))
+            painter.drawText(chip, Qt.AlignmentFlag.AlignCenter, f"{offer.speed} px · {offer.length / fps:.1f} s")
 
     def _bar(self, row: Row, bar: Bar) -> None:
         painter, time = self.painter, self.time

@@ -26,6 +26,7 @@ _DRAWINGS = {
         '<rect x="3" y="6" width="8" height="12" rx="1.5"/><rect x="13" y="6" width="8" height="12" rx="1.5"/>'
         '<path d="M6 9.5l1.5-1v7M15 9h4l-2.4 6.5"/>'
     ),
+    "credits": '<path d="M4 6h6M5.5 10.5h4.5M3 15h7M6 19.5h4M14 6h5M14 10.5h7M14 15h4M14 19.5h6"/>',
     "shape": '<rect x="4" y="7" width="16" height="10" rx="3"/>',
     "picture": '<path d="M3.5 5h17v14h-17z"/><circle cx="9" cy="10" r="1.6"/><path d="M5 17l5-4 3 2.5 3-3.5 4 4.5"/>',
     "pattern": '<path d="M6 5l-2 14M11 5L9 19M16 5l-2 14M21 5l-2 14" stroke-width="2.2"/>',

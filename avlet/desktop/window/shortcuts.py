@@ -8,7 +8,7 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
 
-from avlet.desktop.build.new_parts import add_counter, add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import (
     copy_selected,
     duplicate_selected,
@@ -95,6 +95,7 @@ class Shortcuts(QObject):
         made: tuple[tuple[str, str, Callable[[], object]], ...] = (
             ("T", "Words, free of those that are there", lambda: add_text(session)),
             ("C", "A number that counts", lambda: add_counter(session)),
+            ("L", "Credits, from a list", lambda: add_credits(session)),
             ("R", "A rule under what is selected", lambda: add_rule(session)),
             ("N", "Stripes inside what is selected", lambda: add_pattern(session)),
             ("E", "An echo of what is selected", lambda: add_echo(session)),
@@ -219,7 +220,7 @@ class Shortcuts(QObject):
     def _move_edges(self) -> set[int]:
         """The frames at which spans and moves begin and end."""
         session = self.window.session
-        spans, last = session.scene().spans, session.template.length - 1
+        spans, last = session.scene().spans, session.length() - 1
         found = {0, spans.way_in, last - spans.way_out, last, *(mark.frame for mark in session.template.marks)}
         for row in rows_of(session.template, session.scene().choreography):
             found |= {round(edge) for bar in row.bars for edge in (bar.start, bar.end)}

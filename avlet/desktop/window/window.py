@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.build.build_bench import BuildBench
 from avlet.desktop.card.card_bench import CardBench
 from avlet.desktop.card.wire_dialog import WireDialog
+from avlet.desktop.credits.list_table import KEYS as LIST_KEYS
 from avlet.desktop.desk.desk_bench import DeskBench
 from avlet.desktop.dialogs.keys_dialog import KeysDialog
 from avlet.desktop.dialogs.settings_dialog import SettingsDialog
@@ -231,7 +232,8 @@ class Window(Shell):
 
     def show_keys(self) -> None:
         """Show what keys and gestures there are."""
-        KeysDialog([(where, command.keys, words) for command in self.shortcuts.commands for where, words in command.says], self).exec()
+        own = [(where, command.keys, words) for command in self.shortcuts.commands for where, words in command.says]
+        KeysDialog([*own, *(("A list of credits", keys, words) for keys, words in LIST_KEYS)], self).exec()
 
     def show_settings(self) -> None:
         """Ask for the person's own settings, keep them and put them to work."""

@@ -72,6 +72,12 @@ class Movement(Value, frozen=True, kw_only=True):
     separator: Annotated[str, prop("Between entries", group=_MOVEMENT, keyed=False, changes="setting")] = "•"
     apart: Annotated[float, prop("Entries apart", unit="px", low=0, high=4000, group=_MOVEMENT, keyed=False, changes="setting")] = 40.0
 
+    def staying(self, page: int, frames: int) -> "Movement":
+        """The same with a page, counted from 0, that stays for so many frames."""
+        others = (stay for stay in self.stays if stay.page != page)
+        stays = tuple(sorted((*others, Stay(page, frames)), key=lambda stay: stay.page))
+        return msgspec.structs.replace(self, stays=stays)
+
 
 class CreditsPart(PaintedPart, frozen=True, kw_only=True, tag="credits"):
     """A list, all of it set: headings, roles with their names, names in columns, words, pictures, rules.
