@@ -21,7 +21,7 @@ from avlet.paint.outlines import unit_paths
 from avlet.paint.painter import canvas_over, new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.package import open_template
-from benchmarks import building, counting, moving
+from benchmarks import building, counting, credits, moving
 from benchmarks.measure import DEMO, best, shape_bare
 
 SIZE = (1920, 1080)
@@ -165,6 +165,11 @@ LIMITS = (
     (counting.rolling, 2.0, "of plain words"),
     (counting.laying_out, 1.5, "of a count over 100"),
     (counting.filming, 0.55, "of a straightforward script, what is left being the coding of 250 different frames"),
+    (credits.filming_whole_px, 0.33, "of a straightforward script"),
+    (credits.filming_between_px, 0.9, "of a straightforward script, what is left being the coding of 1,215 different frames"),
+    (credits.long_and_short, 1.2, "of a frame of 200 lines"),
+    (credits.retyped, 1.0, "of a frame at 25 fps"),
+    (credits.memory, 1000.0, "MB, whatever ran before"),
     (moving.posing, 1.0, "of 1 ms"),
     (moving.blurring, 6.0, "of sharp frames"),
     (moving.playing, 0.0, "of frames dropped"),

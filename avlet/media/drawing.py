@@ -83,6 +83,8 @@ class Painter:
         self.drawing = drawing
         self.scene = drawing.scene()
         self.pixels = new_pixels(drawing.width, drawing.height)
+        self.coder: object = None
+        """What codes its frames, kept between them."""
 
     def paint(self, frame: int) -> Pixels:
         """Premultiplied RGBA of a frame, over the plate if there is one. The array is used again for the next."""
@@ -190,7 +192,7 @@ def drawn_results(
     drawing: Drawing, frames: list[int], work: Callable[[Painter, int], Any], workers: int | None = None
 ) -> Iterator[tuple[int, Any]]:
     """What ``work(painter, frame)`` makes of each frame, in order, made by workers. ``work`` is a function of a module."""
-    count = workers_for(len(frames), workers)
+    count = workers_for(len(frames), workers, 0)
     if count == 0:
         painter = Painter(drawing)
         yield from ((frame, work(painter, frame)) for frame in frames)
@@ -233,8 +235,8 @@ def result_of(future: "Future[Any]") -> Any:
         raise RenderError("A drawing process ended unexpectedly (out of memory?). Try a smaller size.") from None
 
 
-def workers_for(frames: int, wanted: int | None) -> int:
-    """How many processes to draw with: none for a handful of frames, else one less than there are cores."""
+def workers_for(frames: int, wanted: int | None, beside: int = 1) -> int:
+    """How many processes to draw with: none for a handful of frames, else one a core but for those that have work beside it."""
     if wanted is not None:
         return wanted
-    return 0 if frames < _ENOUGH_FOR_WORKERS else max(1, (os.cpu_count() or 2) - 1)
+    return 0 if frames < _ENOUGH_FOR_WORKERS else max(1, (os.cpu_count() or 2) - beside)

@@ -5,6 +5,7 @@ from pathlib import Path
 from typing import cast
 
 import av
+from av.video.codeccontext import VideoCodecContext
 from av.video.stream import VideoStream
 
 from avlet.document.template import Frame
@@ -25,6 +26,11 @@ class FilmFormat:
     alone: bool
     options: dict[str, str] = field(default_factory=dict)
     words: str = ""
+
+    @property
+    def in_slices(self) -> bool:
+        """Whether its pictures are made of slices that can be put together."""
+        return self.codec.startswith("prores")
 
     @property
     def even(self) -> bool:
@@ -69,18 +75,21 @@ def add_stream(container: "av.container.OutputContainer", film: FilmFormat, fram
     stream = cast(VideoStream, container.add_stream(film.codec, rate=frame.fps, options=dict(film.options)))
     stream.width, stream.height, stream.pix_fmt = width, height, film.layout.pixel_format
     stream.time_base = 1 / frame.fps
-    context = stream.codec_context
+    tell_encoder(stream.codec_context, film, frame)
+    stream.codec_context.thread_count = 2
+    if film.codec == "libvpx-vp9":
+        stream.metadata["alpha_mode"] = "1"
+    return stream
+
+
+def tell_encoder(context: VideoCodecContext, film: FilmFormat, frame: Frame) -> None:
+    """Set an encoder's rate, BT.709 matrix and range."""
     context.time_base = 1 / frame.fps
     context.color_primaries = context.color_trc = _BT709
     context.colorspace = _RGB_MATRIX if film.layout.packed else _BT709
     context.color_range = _FULL if film.layout.packed else _LIMITED
     if film.alone:
-        context.thread_type = "FRAME"
         context.gop_size = 1
-    context.thread_count = 2
-    if film.codec == "libvpx-vp9":
-        stream.metadata["alpha_mode"] = "1"
-    return stream
 
 
 def new_frame(layout: Layout, width: int, height: int) -> av.VideoFrame:

@@ -105,12 +105,15 @@ def fill_planes(rgba: np.ndarray, planes: list[np.ndarray], layout: Layout) -> B
     most = (1 << layout.bits) - 1
     # Rounded half up; values cannot leave the range.
     if not layout.halved:
-        rows, columns = np.nonzero(crop[..., 3])
-        painted = crop[rows, columns]
-        rows, columns, ycbcr = rows + top, columns + left, straight(painted) @ matrix
-        for plane, channel, nothing in zip(planes, (0, 1, 2), (y0, c0, c0), strict=False):
-            plane[rows, columns] = ycbcr[:, channel] + (nothing + 0.5)
-        planes[3][rows, columns] = (painted[:, 3].astype(np.uint32) * most + 127) // 255
+        pixels = np.ascontiguousarray(crop).view(np.uint32).ravel()
+        at = np.flatnonzero(pixels)
+        painted = pixels[at].view(np.uint8).reshape(-1, 4)
+        ycbcr = straight(painted) @ matrix
+        ycbcr += np.array([y0 + 0.5, c0 + 0.5, c0 + 0.5], np.float32)
+        rows, columns = np.divmod(at, right - left)
+        values = (*ycbcr.astype(layout.dtype).T, ((painted[:, 3].astype(np.uint32) * most + 127) // 255).astype(layout.dtype))
+        for plane, value in zip(planes, values, strict=True):
+            _put_at(plane, rows + top, columns + left, value)
         return Box(left, top, right - left, bottom - top)
     ycbcr = straight(crop) @ matrix
     planes[0][top:bottom, left:right] = np.where(crop[..., 3] > 0, ycbcr[..., 0] + (y0 + 0.5), y0)
@@ -120,6 +123,14 @@ def fill_planes(rgba: np.ndarray, planes: list[np.ndarray], layout: Layout) -> B
         plane[cy, cx] = _halved(values, weight) + (c0 + 0.5)
     planes[3][top:bottom, left:right] = (crop[..., 3].astype(np.uint32) * most + 127) // 255
     return Box(left, top, right - left, bottom - top)
+
+
+def _put_at(plane: np.ndarray, rows: np.ndarray, columns: np.ndarray, values: np.ndarray) -> None:
+    """Values at places of a plane; along one axis where its rows follow each other, which takes half the time."""
+    if plane.flags.c_contiguous:
+        plane.reshape(-1)[rows * plane.shape[1] + columns] = values
+    else:
+        plane[rows, columns] = values
 
 
 def _fill_opaque(rgba: np.ndarray, planes: list[np.ndarray], layout: Layout) -> None:

@@ -1,5 +1,6 @@
 """Rendering a title to a film or a folder of pictures. What is written is there whole or not at all."""
 
+import functools
 import io
 import os
 import shutil
@@ -14,6 +15,7 @@ from PIL import Image
 
 from avlet.errors import AvletError, RenderError, StorageError
 from avlet.geometry import Box
+from avlet.media.coding import coded
 from avlet.media.drawing import Drawing, Painter, drawn_planes, drawn_results
 from avlet.media.formats import FilmFormat, add_stream, film_format, new_frame
 from avlet.media.planes import memory_of, painted_area, regions, straight_bytes
@@ -112,33 +114,26 @@ class _FilmWriter:
 
 
 class _SharedPackets(_FilmWriter):
-    """Codecs that code each frame alone: equal frames are drawn and coded once, and their packet is written again."""
+    """Codecs that code each frame alone: workers paint and code, equal frames once, and their packet is written again."""
 
     def run(self, workers: int | None) -> None:
-        self.packets: dict[int, av.Packet] = {}
-        self.written = 0
-        distinct = sorted(set(self.alike))
-        for frame, planes, area in drawn_planes(self.drawing, distinct, self.film.layout, workers):
-            self.take(self.encode(planes, frame, area))
-        self.take(self.stream.encode(None))
+        packets: dict[int, bytes] = {}
+        written = 0
+        for frame, packet in drawn_results(self.drawing, sorted(set(self.alike)), functools.partial(coded, self.film), workers):
+            packets[frame] = packet
+            while written < len(self.alike) and self.alike[written] in packets:
+                self.write(packets[self.alike[written]], written)
+                written += 1
+            self.tell(written)
 
-    def take(self, packets: list[av.Packet]) -> None:
-        for packet in packets:
-            assert packet.pts is not None
-            self.packets[packet.pts] = packet
-        while self.written < len(self.alike) and self.alike[self.written] in self.packets:
-            self.write(self.packets[self.alike[self.written]])
-        self.tell(self.written)
-
-    def write(self, packet: av.Packet) -> None:
-        copy = av.Packet(bytes(packet))
-        copy.pts = copy.dts = self.written
-        copy.duration = 1
-        copy.time_base = 1 / self.drawing.template.frame.fps
-        copy.stream = self.stream
-        copy.is_keyframe = True
-        self.container.mux(copy)
-        self.written += 1
+    def write(self, data: bytes, number: int) -> None:
+        packet = av.Packet(data)
+        packet.pts = packet.dts = number
+        packet.duration = 1
+        packet.time_base = 1 / self.drawing.template.frame.fps
+        packet.stream = self.stream
+        packet.is_keyframe = True
+        self.container.mux(packet)
 
 
 class _EveryFrame(_FilmWriter):
