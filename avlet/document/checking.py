@@ -3,17 +3,18 @@
 import re
 import typing
 from collections import Counter, OrderedDict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 import msgspec
 
+from avlet.document.blocks import MOST_BLOCKS
 from avlet.document.card import Card
 from avlet.document.fields import Field
 from avlet.document.house import PALETTE, styles_named
 from avlet.document.metadata import KEYED_KINDS, type_at
 from avlet.document.moves import OwnWayOut
-from avlet.document.parts import FRAME_AREAS, AnyPart, CounterPart, EchoPart, GroupPart, TextPart
+from avlet.document.parts import FRAME_AREAS, AnyPart, CounterPart, CreditsPart, EchoPart, GroupPart, TextPart
 from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_checks import wire_faults
@@ -29,6 +30,9 @@ _WORDS = {
 _known: OrderedDict[int, object] = OrderedDict()
 _MOST_KNOWN = 8192
 """Parts, fields … that were found to be within their types and limits, so that they are not looked at again."""
+_known_blocks: OrderedDict[int, object] = OrderedDict()
+_MOST_BLOCKS_KNOWN = 200_000
+"""The same of blocks of credits, one by one: of a long list one is changed at a time."""
 
 
 def check(template: Template) -> Template:
@@ -59,6 +63,11 @@ def faults(template: Template) -> Iterator[str]:
 def _type_faults(template: Template) -> Iterator[str]:
     """What is not of its type or beyond its limits: what reading a file would refuse."""
     for index, part in enumerate(template.parts):
+        if isinstance(part, CreditsPart) and _known.get(id(part)) is not part and len(part.blocks) <= MOST_BLOCKS:
+            fresh = tuple(block for block in part.blocks if _known_blocks.get(id(block)) is not block)
+            if not any(_type_fault(msgspec.structs.replace(part, blocks=fresh), AnyPart, "", once=True)):
+                _keep(_known_blocks, fresh, _MOST_BLOCKS_KNOWN)
+                _keep(_known, (part,), _MOST_KNOWN)
         yield from _type_fault(part, AnyPart, f"parts[{index}]")
     for name in ("card", "wires", "samples", "palette", "gradients", "text_styles"):
         value = getattr(template, name)
@@ -78,9 +87,13 @@ def _type_fault(value: Any, kind: Any, place: str, once: bool = False) -> Iterat
         yield in_words(str(error), place)
         return
     if not once:
-        _known[id(value)] = value
-        while len(_known) > _MOST_KNOWN:
-            _known.popitem(last=False)
+        _keep(_known, (value,), _MOST_KNOWN)
+
+
+def _keep(known: OrderedDict[int, object], values: Iterable[object], most: int) -> None:
+    known.update((id(value), value) for value in values)
+    while len(known) > most:
+        known.popitem(last=False)
 
 
 def in_words(message: str, within: str = "") -> str:

@@ -139,6 +139,8 @@ class PropertyType:
         """``value`` as this property stores it; raises ``ValueError`` in words when it does not fit."""
         if self.kind in _NUMBERS:
             return self._check_number(value)
+        if self.kind == "list" and isinstance(value, tuple) and all(isinstance(item, Value) for item in value):
+            return value  # the document looks at its blocks itself, at each only once
         try:
             return msgspec.convert(msgspec.to_builtins(value) if self.kind in ("form", "list") else value, self.annotation)
         except msgspec.ValidationError:

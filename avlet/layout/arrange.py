@@ -408,10 +408,7 @@ def list_notes(part: CreditsPart, strip: Strip, pages: Sequence[Page], room: flo
     high = sum(float(strip.ends[p.first : p.last].max() - strip.begins[p.first]) > room + 0.01 for p in pages)
     if high:
         said.append(f"{part.name}: {high} of {len(pages)} pages are higher than the safe area. Break them, or set them smaller.")
-    seen: dict[PictureFile, None] = {}
-    for row in strip.rows:
-        seen.update((extra.picture, None) for extra in row.extras if extra.picture is not None)
-    for picture in seen:
+    for picture in strip.pictures:
         facts = read_picture(picture)
         said += [f"{part.name}: {words}" for words in ((facts.fault,) if facts.fault else ()) + facts.left_out]
     return tuple(said)

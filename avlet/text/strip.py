@@ -15,6 +15,7 @@ from avlet.arrays import Floats, Ints
 from avlet.document.blocks import Block, Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words
 from avlet.document.metadata import facts_of
 from avlet.document.parts import CreditsPart
+from avlet.document.picture_file import PictureFile
 from avlet.geometry import Axis
 from avlet.text.fonts import Face, FontBook
 from avlet.text.rows import HEADING, NAME, ROLE, WORDS, BlockRows, Piece, Row, RowSetter, list_reads_right_to_left
@@ -77,6 +78,11 @@ class Strip:
                 elif face is not own:
                     faces[face] = None
         return tuple(lacking), tuple(faces)
+
+    @functools.cached_property
+    def pictures(self) -> tuple[PictureFile, ...]:
+        """The pictures that it shows, each once."""
+        return tuple(dict.fromkeys(extra.picture for row in self.rows for extra in row.extras if extra.picture is not None))
 
     @property
     def lacking(self) -> tuple[str, ...]:

@@ -1,6 +1,8 @@
 """A list of credits as a table model: a line a row, its kind, its two cells, and what proofreading says of it."""
 
+import contextlib
 from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt, QTimer, pyqtSignal
@@ -13,8 +15,8 @@ from avlet.text.fonts import FontBook
 KIND, FIRST, SECOND, SAID = range(4)
 """The columns."""
 SIDES = {FIRST: LEFT, SECOND: RIGHT}
-_WAIT, _LONG_WAIT, _LONG = 250, 1500, 3000
-"""ms after a change until a list, or one of so many blocks, is proofread."""
+_WAIT, _SHORT = 250, 300
+"""ms after a change until a list is proofread; one of fewer blocks at once, a longer one beside what goes on."""
 Put = Callable[[Blocks, str, object], bool]
 
 
@@ -23,6 +25,7 @@ class ListModel(QAbstractTableModel):
 
     proofread_again = pyqtSignal()
     reshaped = pyqtSignal()
+    _read = pyqtSignal(object, object)
 
     def __init__(self, book: FontBook, put: Put, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -35,7 +38,9 @@ class ListModel(QAbstractTableModel):
         self._first: dict[int, int] = {}
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self.proofread)
+        self._timer.timeout.connect(self._proofread_aside)
+        self._aside = ThreadPoolExecutor(1)
+        self._read.connect(self._take_remarks)
 
     # What it holds
 
@@ -58,7 +63,7 @@ class ListModel(QAbstractTableModel):
             self.remarks = {}
             self.endResetModel()
             self.reshaped.emit()
-        self._timer.start(_WAIT if len(blocks) < _LONG else _LONG_WAIT)
+        self._timer.start(_WAIT)
 
     def put(self, blocks: Blocks, label: str, gesture: object = None) -> bool:
         """Let the list be another one."""
@@ -86,8 +91,27 @@ class ListModel(QAbstractTableModel):
     def proofread(self) -> None:
         """Read the list through for what is to be looked at."""
         self._timer.stop()
+        self._take_remarks(self.blocks, proofread(self.blocks, self.book))
+
+    def _proofread_aside(self) -> None:
+        """Read the list through beside what the person does: a long one takes longer than a key."""
+        blocks = self.blocks
+        if len(blocks) < _SHORT:
+            self.proofread()
+            return
+
+        def read() -> None:
+            remarks = proofread(blocks, self.book)
+            with contextlib.suppress(RuntimeError):  # the list may be closed by now
+                self._read.emit(blocks, remarks)
+
+        self._aside.submit(read)
+
+    def _take_remarks(self, blocks: Blocks, remarks: list[Remark]) -> None:
+        if blocks is not self.blocks:
+            return
         self.remarks = {}
-        for remark in proofread(self.blocks, self.book):
+        for remark in remarks:
             self.remarks.setdefault(self._line_of(remark), []).append(remark)
         if self.lines:
             self.dataChanged.emit(self.index(0, SAID), self.index(len(self.lines) - 1, SAID))

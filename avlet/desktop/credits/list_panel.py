@@ -12,7 +12,7 @@ from avlet.desktop.credits.list_files import ListFiles
 from avlet.desktop.credits.list_model import FIRST, SECOND, ListModel, kinds
 from avlet.desktop.credits.list_port import ListPort
 from avlet.desktop.credits.list_table import ListTable
-from avlet.document.blocks import BLOCK_KINDS, Names, Pictures, lines_of, put_block
+from avlet.document.blocks import BLOCK_KINDS, Blocks, Names, Pictures, lines_of, put_block
 from avlet.document.lines import Line, block_added
 from avlet.document.parts import PictureFile
 from avlet.document.parts.credits import empty_of
@@ -31,6 +31,7 @@ class ListPanel(QFrame):
         super().__init__(parent)
         self.setProperty("role", "list")
         self.port: ListPort | None = None
+        self._counted: tuple[Blocks, int] = ((), 0)
         self.model = ListModel(book, self._put, self)
         self.table = ListTable(self.model)
         self.files = ListFiles(lambda: self.port, folder, self)
@@ -129,14 +130,16 @@ class ListPanel(QFrame):
         self.empty.setVisible(not self.model.lines)
         self._say()
 
-    def _put(self, blocks: tuple, label: str, gesture: object) -> bool:  # type: ignore[type-arg]
+    def _put(self, blocks: Blocks, label: str, gesture: object) -> bool:
         if self.port is None or not self.port.put(blocks, label, gesture):
             return False
         self.follow()
         return True
 
     def _say(self) -> None:
-        count, found = lines_of(self.model.blocks), len(self.model.to_look_at)
+        if self._counted[0] is not self.model.blocks:
+            self._counted = self.model.blocks, lines_of(self.model.blocks)
+        count, found = self._counted[1], len(self.model.remarks)
         self.lines.setText(f"{count:,} line{'' if count == 1 else 's'}")
         self.look.setText(f"{found} to look at" if found else "nothing to look at")
         self.look.setEnabled(bool(found))

@@ -1,6 +1,6 @@
 """The long strip: the whole list small, with the frame's window on it."""
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
 
@@ -15,6 +15,8 @@ from avlet.text.strip import Strip
 _BROAD = 108
 _SHADES = {ROLE: "#A9B4B8", HEADING: "#FFFFFF"}
 _NEAR = 5
+_SETTLES = 120
+"""ms after the last change until its bars are drawn anew."""
 
 
 class StripView(QWidget):
@@ -62,6 +64,10 @@ class _Strip(QWidget):
         super().__init__(view)
         self.view = view
         self._picture: tuple[Strip, QSize, QPixmap] | None = None
+        self._due = True
+        self._settled = QTimer(self)
+        self._settled.setSingleShot(True)
+        self._settled.timeout.connect(self._draw_anew)
         self._held: float | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumHeight(120)
@@ -131,8 +137,11 @@ class _Strip(QWidget):
         """The strip's rows as bars, kept until the list is another."""
         ratio = self.devicePixelRatioF()
         size = QSize(max(1, round(area.width() * ratio)), max(1, round(area.height() * ratio)))
-        if self._picture is not None and self._picture[0] is strip and self._picture[1] == size:
+        if self._picture is not None and self._picture[1] == size and (self._picture[0] is strip or not self._due):
+            if self._picture[0] is not strip:
+                self._settled.start(_SETTLES)
             return self._picture[2]
+        self._due = False
         image = QImage(size, QImage.Format.Format_ARGB32_Premultiplied)
         image.fill(Qt.GlobalColor.transparent)
         painter = QPainter(image)
@@ -147,6 +156,11 @@ class _Strip(QWidget):
         made.setDevicePixelRatio(ratio)
         self._picture = strip, size, made
         return made
+
+    def _draw_anew(self) -> None:
+        """Nothing has changed for a while."""
+        self._due = True
+        self.update()
 
     @staticmethod
     def _bar(painter: QPainter, strip: Strip, row: int, down: float, across: float, width: int) -> None:
