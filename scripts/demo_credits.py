@@ -161,7 +161,7 @@ def credit_pages() -> Template:
     card = Card("", (Section("Credits", (CreditsField(id="list", label="List", default=part.blocks, hint="A page break begins a page"),)),))
     return Template(
         name="Credit pages", category="Credits", keywords=("pages", "credits"), frame=FRAME, length=625, way_in=16, way_out=16,
-        parts=(part,), card=card, wires=(Wire("list", "credits/blocks"),),
+        parts=(ground(NIGHT), part), card=card, wires=(Wire("list", "credits/blocks"),),
     )  # fmt: skip
 
 

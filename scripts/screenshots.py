@@ -15,6 +15,7 @@ from avlet.desktop.window.application import make_application
 from avlet.desktop.window.window import Window
 from avlet.document.edits import set_property, set_relations
 from avlet.document.keys import Key, Keyed
+from avlet.document.lines import put_cell
 from avlet.document.starts import blank
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import open_template
@@ -104,6 +105,29 @@ def shoot_counter(application: Any, window: Window, demo: Path) -> None:
     window.session.open(strap.template, strap.book, demo / "name-strap.avlet")
 
 
+def shoot_credits(application: Any, window: Window, demo: Path) -> None:
+    """An end roll with its list, and pages on the Time bench."""
+    window.files.open_path(demo / "end-roll.avlet")
+    window.show_bench(0)
+    window.session.select("credits")
+    table = window.build.list.table
+    table.setFocus()
+    table.choose([9], 2)
+    window.session.write({"credits/blocks": put_cell(table.lines.blocks, table.lines.lines[9], 1, "Íris  Þordal")})
+    table.lines.proofread()
+    table.choose([9], 2)
+    wait(application, 0.5)
+    shoot(application, window, "credits")
+    window.session.undo()
+    window.files.open_path(demo / "credit-pages.avlet")
+    window.show_bench(1)
+    window.session.select("credits")
+    window.session.go_to(120)
+    shoot(application, window, "credits-pages")
+    strap = open_template(demo / "name-strap.avlet")
+    window.session.open(strap.template, strap.book, demo / "name-strap.avlet")
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     application = make_application(["avlet"])
@@ -125,6 +149,7 @@ def main() -> None:
         shoot_time_and_group(application, window, demo)
         shoot_card(application, window, demo)
         shoot_counter(application, window, demo)
+        shoot_credits(application, window, demo)
         shoot_desk(application, window)
         dialog = HandoverDialog(window.session, demo, window)
         dialog.folder.line.setText("~/Saltmarsh Stories/library")

@@ -478,7 +478,7 @@ def test_the_ruler_has_page_stays_to_drag_and_whole_lengths_to_click(window, qtb
     ruler = window.time.ruler
     (row,) = ruler.rows
     edge = page_edges(ruler.time, row)[0]
-    y = round(HEAD + row.lane_top(0) + 8)
+    y = round(HEAD + row.list_top + 8)
     before = row.pages[0].frames
     drag(qtbot, ruler, QPoint(round(edge), y), QPoint(40, 0))
     settle()

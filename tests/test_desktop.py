@@ -486,7 +486,7 @@ def test_from_an_empty_frame_to_a_lower_third_with_keys(window, qtbot):
 def test_a_new_template_starts_in_its_frame_from_a_starting_point(window, qtbot):
     dialog = StartDialog(window)
     qtbot.addWidget(dialog)
-    assert dialog.starts.count() == 7
+    assert dialog.starts.count() == 8
     dialog.size_box.setCurrentText("1080 × 1920")
     dialog.rate.setCurrentIndex(0)
     dialog.starts.setCurrentRow(4)

@@ -2,15 +2,21 @@
 
 from collections.abc import Callable
 
+import msgspec
+
+from avlet.document.blocks import Blocks, Heading, Names, Role, multiplied
 from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check
+from avlet.document.converting import scaled_part
 from avlet.document.eases import READY_EASES
 from avlet.document.fields import TextField
+from avlet.document.fields.credits import CreditsField, answer_of
 from avlet.document.forms import SlantedBar
-from avlet.document.moves import READY_MOVES, Move
+from avlet.document.moves import READY_MOVES, Move, StaysToTheEnd
 from avlet.document.paints import Outline, Solid
 from avlet.document.parts import (
     AnyPart,
+    CreditsPart,
     Fit,
     GroupPart,
     Matte,
@@ -25,6 +31,8 @@ from avlet.document.parts import (
 )
 from avlet.document.template import Frame, Template
 from avlet.document.wires import Wire
+
+replace = msgspec.structs.replace
 
 SOFT = READY_EASES["quick, then soft"]
 SAMPLES = (("shortest", "Shortest"), ("typical", "Typical"), ("longest", "Longest"), ("two-lines", "Two lines"))
@@ -99,8 +107,6 @@ class _Start:
         self.fields.append((field, f"{part_id}/text", words))
 
     def template(self, note: str) -> Template:
-        from avlet.document.edits import replace
-
         samples = tuple(Sample(i, n, {f.id: words[i] for f, _, words in self.fields}) for i, n in SAMPLES)
         card = Card(note, (Section("Words", tuple(f for f, _, _ in self.fields)),))
         wires = tuple(Wire(f.id, target) for f, target, _ in self.fields)
@@ -214,8 +220,33 @@ def framed_title(frame: Frame) -> Template:
     return s.template("A title in a drawn frame.")
 
 
+def rolling_credits(frame: Frame) -> Template:
+    """Roles and names that meet in the middle and roll through the frame; samples from one line to too long ones."""
+    s = _Start("Rolling credits", "Credits", frame)
+    middle = Place(mine="middle", theirs="middle")
+    usual = (
+        Heading(text="On the water"), Role(role=ROLES["typical"], names=(PEOPLE["typical"],)),
+        Role(role="Boat builders", names=("Nkechi Arundel", "Bo Li")), Heading(text="With thanks to"),
+        Names(names=("Wren Saltby", "Íris Þórdal", "Ulf Curlew", "Maren Fenn"), columns=2),
+    )  # fmt: skip
+    lists: dict[str, Blocks] = {
+        "shortest": (Names(names=(PEOPLE["shortest"],)),), "typical": usual,
+        "longest": (*usual, Role(role=ROLES["longest"], names=(PEOPLE["longest"],))),
+        "two-lines": (Heading(text=PEOPLE["two-lines"]), *usual[1:]),
+    }  # fmt: skip
+    part = scaled_part(CreditsPart(id="credits", name="Credits", blocks=usual, across=middle, down=middle, way_out=StaysToTheEnd()), s.unit)
+    part = replace(part, width=round(min(s.px(1300), frame.width * 0.86), 2))
+    field = CreditsField(id="list", label="List", default=multiplied(usual, s.unit), hint="Type it, paste it, or open a list file")
+    samples = tuple(Sample(i, n, {"list": answer_of(lists[i])}) for i, n in SAMPLES)
+    return check(replace(
+        s.base, category=s.category, parts=(part,), card=Card("", (Section("Credits", (field,)),)), samples=samples,
+        wires=(Wire("list", "credits/blocks"),), length=_frames(frame, 12), way_in=0, way_out=0,
+    ))  # fmt: skip
+
+
 STARTS: dict[str, Callable[[Frame], Template]] = {
     "Empty frame": blank, "Two-line lower third": lower_third, "Centred title": centred_title,
     "Word cut out of a bar": cut_out, "Side rule and words": side_rule, "Tag with a picture": slanted_tag, "Framed title": framed_title,
+    "Rolling credits": rolling_credits,
 }  # fmt: skip
 """Every starting point by its plain name."""

@@ -8,6 +8,9 @@ from avlet.document.parts import CreditsPart
 from avlet.motion.credits import MovingList
 from avlet.motion.rolling import axis_of
 
+_EDGE = 0.08
+"""At a frame's edge, so much of it, a line may fade or lie outside of what is safe."""
+
 
 def _middle(moving: MovingList) -> float:
     frame = moving.layout.frame
@@ -67,11 +70,13 @@ def _row_of(moving: MovingList, line: Line) -> int | None:
 
 
 def shows(moving: MovingList, frame: int, line: Line) -> bool:
-    """Whether a line is in a frame, whole."""
+    """Whether a line is in a frame, whole and not at its edge."""
     row = _row_of(moving, line)
     if row is None:
         return False
     low, high = window_at(moving, frame)
+    edge = 0.0 if moving.rest.pages else (high - low) * _EDGE
+    low, high = low + edge, high - edge
     return low <= float(moving.strip.begins[row]) and float(moving.strip.ends[row]) <= high
 
 

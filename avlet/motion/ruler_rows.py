@@ -60,7 +60,8 @@ class RunLane:
 class Row:
     """One part: where its row lies in px, its bars and its lanes of keys.
 
-    Of credits: when each of its pages shows; or its ``speed`` in px a frame and the lengths at which that is a whole number.
+    Of credits, in the last of its lanes: when each of its pages shows; or its ``speed`` in px a frame and the lengths at which that is a
+    whole number.
     """
 
     part: AnyPart
@@ -81,6 +82,11 @@ class Row:
     def lane_top(self, lane: int) -> float:
         return self.top + PAD + lane * LANE
 
+    @property
+    def list_top(self) -> float:
+        """The top of the lane of its pages or its speed."""
+        return self.lane_top(self.lanes - 1)
+
     def key_top(self, lane: int) -> float:
         return self.top + PAD + max(1, self.lanes) * LANE + lane * KEY_LANE
 
@@ -93,7 +99,9 @@ def rows_of(template: Template, choreography: Choreography) -> list[Row]:
         bars = (*_bars(part, choreography, "way_in"), *_bars(part, choreography, "way_out.moves"), *_mirrored(part, choreography))
         lanes = max((bar.lane + 1 for bar in bars), default=1)
         keys = tuple(_lane(part, keyed, choreography.spans) for keyed in part.keys)
-        row = Row(part, depth, top, lanes, bars, keys, tuple(_run_lanes(part, template, choreography)), *_listed(part, choreography))
+        pages, offers, speed = _listed(part, choreography)
+        lanes = max((bar.lane + 1 for bar in bars), default=0) + 1 if pages or speed else lanes
+        row = Row(part, depth, top, lanes, bars, keys, tuple(_run_lanes(part, template, choreography)), pages, offers, speed)
         rows.append(row)
         top += row.height
     return rows

@@ -14,7 +14,7 @@ from avlet.text.strip import Strip
 
 _BROAD = 108
 _SHADES = {ROLE: "#A9B4B8", HEADING: "#FFFFFF"}
-_NEAR = 5
+_NEAR, _INSET = 5, 0.36
 _SETTLES = 120
 """ms after the last change until its bars are drawn anew."""
 
@@ -168,7 +168,7 @@ class _Strip(QWidget):
         for piece in strip.rows[row].pieces:
             if not piece.text.strip():
                 continue
-            left, right = strip.setter.span(piece) if strip.axis == 1 else (0.0, float(width))
+            left, right = strip.setter.span(piece) if strip.axis == 1 else (width * _INSET, width * (1 - _INSET))
             thick = max(1.0, min(3.2 if piece.style == HEADING else 2.4, (end - begin) * down * 0.5))
             y = (begin + piece.y) * down + max(0.0, (end - begin - piece.y) * down - thick) / 2 if strip.axis == 1 else begin * down
             high = thick if strip.axis == 1 else max(1.0, (end - begin) * down - 1)

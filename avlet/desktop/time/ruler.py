@@ -159,7 +159,7 @@ class Ruler(QWidget):
     def page_at(self, point: QPointF) -> tuple[Row, int] | None:
         """The edge under a point between a page of credits and the next one."""
         row, time = self.row_at(point), self.time
-        if row is None or not 0 <= point.y() - HEAD - row.lane_top(0) < LANE:
+        if row is None or not 0 <= point.y() - HEAD - row.list_top < LANE:
             return None
         near = [(abs(x - point.x()), n) for n, x in enumerate(page_edges(time, row))]
         return (row, min(near)[1]) if near and min(near)[0] <= 5 else None

@@ -31,7 +31,7 @@ def page_edges(time: FoldedTime, row: Row) -> list[float]:
 def offer_areas(time: FoldedTime, row: Row) -> list[tuple[QRectF, Offer]]:
     """Where the lengths at which a roll moves whole px are offered."""
     left = time.x_of(0) + 150
-    return [(QRectF(left + n * 104, HEAD + row.lane_top(0), 98, LANE - 2), offer) for n, offer in enumerate(row.offers)]
+    return [(QRectF(left + n * 104, HEAD + row.list_top, 98, LANE - 2), offer) for n, offer in enumerate(row.offers)]
 
 
 class RulerPicture:
@@ -120,7 +120,7 @@ class RulerPicture:
         painter.setFont(font(SMALL - 1))
         for number, window in enumerate(row.pages):
             left, right = time.x_of(window.first), time.x_of(window.last + 1)
-            area = QRectF(left, HEAD + row.lane_top(0), max(1.0, right - left - 2), LANE - 2)
+            area = QRectF(left, HEAD + row.list_top, max(1.0, right - left - 2), LANE - 2)
             painter.setPen(QPen(QColor(MARIGOLD), 1.6 if number in by_hand else 0.8))
             painter.setBrush(QColor(244, 178, 62, 60 if number in by_hand else 30))
             painter.drawRoundedRect(area, 3, 3)
@@ -135,7 +135,7 @@ class RulerPicture:
         painter, fps = self.painter, float(self.session.template.frame.fps)
         painter.setFont(font(SMALL - 1))
         painter.setPen(QColor("#F2C987"))
-        area = QRectF(self.time.x_of(0) + 6, HEAD + row.lane_top(0), 140, LANE - 2)
+        area = QRectF(self.time.x_of(0) + 6, HEAD + row.list_top, 140, LANE - 2)
         painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, f"{row.speed:.4g} px a frame")
         for chip, offer in offer_areas(self.time, row):
             here = offer.length == self.session.length()

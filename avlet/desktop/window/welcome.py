@@ -86,7 +86,7 @@ class WelcomePage(QWidget):
         demo.setObjectName("open the demo")
         demo.clicked.connect(self.demo_wanted)
         left.addWidget(demo, 0, Qt.AlignmentFlag.AlignLeft)
-        facts = QLabel("Nine templates and a cut of an invented series, to be taken apart. Nothing that ships is changed.")
+        facts = QLabel("Templates and a cut of an invented series, to be taken apart. Nothing that ships is changed.")
         facts.setProperty("role", "small")
         left.addWidget(facts)
         left.addStretch(1)
