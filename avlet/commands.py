@@ -1,6 +1,7 @@
 """The command line: ``avlet [FILE]`` opens the application; the other commands do their work without a window."""
 
 import sys
+import traceback
 from importlib import import_module
 from pathlib import Path
 from typing import Annotated
@@ -28,7 +29,9 @@ from avlet.command_app import (
     scene_of,
     size_of,
 )
+from avlet.document.metadata import brief
 from avlet.errors import AvletError
+from avlet.places import state_folder
 from avlet.review.measuring import describe, measure
 from avlet.storage.package import open_template
 
@@ -256,3 +259,19 @@ def main() -> None:
     except RecursionError:
         err.print("avlet: the file nests too deeply to be a template.")
         sys.exit(2)
+    except Exception as error:
+        err.print(f"avlet: {_surprise(error)}")
+        sys.exit(2)
+
+
+def _surprise(error: Exception) -> str:
+    """A fault of Avlet's own, in one sentence; the trace goes to a report file."""
+    what = f"something went wrong inside Avlet ({type(error).__name__}: {brief(error)})"
+    report = state_folder() / "faults.log"
+    try:
+        report.parent.mkdir(parents=True, exist_ok=True)
+        with report.open("a") as file:
+            traceback.print_exception(error, file=file)
+    except OSError:
+        return f"{what}."
+    return f"{what}. Nothing was changed; the details are in {report}."

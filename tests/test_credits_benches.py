@@ -500,6 +500,20 @@ def test_the_ruler_has_page_stays_to_drag_and_whole_lengths_to_click(window, qtb
     assert rows_of(window.session.template, window.session.scene().choreography)[0].speed == offer.speed
 
 
+def test_the_axis_is_drafted_and_its_gaps_are_dragged(window, qtbot):
+    put(window, LIST, how="stands")
+    stage = window.build.stage
+    stage.refresh()
+    stage.grab()
+    area, dimension = next((a, d) for a, d in stage.drafting.labels if d.target == "c/name_gap")
+    assert dimension.value == 25 and dimension.start[0] == pytest.approx(window.session.template.frame.width / 2, abs=320)
+    drag(qtbot, stage, area.center().toPoint(), QPoint(30, 0))
+    assert window.session.part.name_gap == pytest.approx(25 + 30 / stage.scale, abs=2 / stage.scale)
+    window.session.write({"c/lies": "one above the other"})
+    stage.grab()
+    assert not any(d.target == "c/name_gap" for _, d in stage.drafting.labels)
+
+
 # Files
 
 

@@ -68,6 +68,13 @@ def test_styles_of_other_sizes_stand_on_one_baseline():
     assert pieces(part, "Ox")[0][2] == pytest.approx(pieces(part, "Nil")[0][2])
 
 
+def test_a_role_that_is_larger_than_its_name_pushes_both_down():
+    part = credits([Role(role="Ox", names=("Nil",))], role_style=BlockStyle(style="Light", size=60.0), name_style=BlockStyle(size=20.0))
+    strip = strip_of(part, BOOK)
+    assert pieces(part, "Ox")[0][2] == pytest.approx(pieces(part, "Nil")[0][2])
+    assert all(piece.y >= 0 for piece in strip.rows[0].pieces) and strip.rows[0].height >= 60
+
+
 @pytest.mark.parametrize(("lie", "left", "right"), [("to the edge", 325 + 275, None), ("centred", None, None), ("to the axis", None, 325)])
 def test_names_lie_where_they_are_asked_to(lie, left, right):
     ((begin, end, _),) = pieces(credits([Role(role="Ox", names=("Nil",))], width=600.0, names_lie=lie), "Nil")

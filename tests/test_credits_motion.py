@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from lists import BOOK, FRAME, THREE, credits, painted, scene, titled
+from lists import BOOK, FRAME, THREE, canvas_over, credits, painted, scene, titled
 from scipy.integrate import quad
 
 from avlet.document.blocks import Heading, Names, PageBreak, Role
@@ -25,6 +25,8 @@ from avlet.document.wires import Wire
 from avlet.media.drawing import Drawing
 from avlet.media.render import render
 from avlet.motion.rolling import Ends, length_at, rolled, steps_at, whole_lengths
+from avlet.paint import strips
+from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene, first_alike
 from avlet.paint.shimmer import LIVELY, STEADY, calm_of, moved_back, shimmer
 from avlet.review.measuring import measure
@@ -183,6 +185,28 @@ def test_a_frame_painted_at_whole_px_is_the_one_before_moved():
     frames = [painted(made, f) for f in (150, 151, 152)]
     for first, second in itertools.pairwise(frames):
         assert (second[: -offer.speed] == first[offer.speed :]).all()
+
+
+def test_a_whole_px_roll_is_not_painted_twice(monkeypatch):
+    drawn = []
+    plain = strips.draw_layer
+    monkeypatch.setattr(strips, "draw_layer", lambda *values: drawn.append(1) or plain(*values))
+    part = credits(LONG, {"soft": 31})
+    moving = scene(part).choreography.lists["c"]
+    offer = next(o for o in whole_lengths(part.movement, moving.ends, 400) if o.speed == 3)
+    made = scene(part, offer.length)
+    once = [painted(made, f) is not None and len(drawn) for f in range(120, 240)]
+    assert once[-1] <= len(moving.strip.tiles), "each tile once"
+    paces = [made.choreography.lists["c"].pace(f) for f in range(offer.length)]
+    assert paces[31] == paces[150] == paces[-32] == 3 and paces[5] == paces[20] == 0
+    assert not any(scene(part, offer.length - 3).choreography.lists["c"].pace(f) for f in range(60, 120))
+    small = canvas_over(new_pixels(320, 180))
+    before = len(drawn)
+    for frame in range(120, 140):
+        small.getCanvas().resetMatrix()
+        small.getCanvas().scale(0.5, 0.5)
+        made.paint_on(small.getCanvas(), frame)
+    assert len(drawn) - before <= 2 * len(moving.strip.tiles), "also where two frames make a px"
 
 
 def test_a_list_shows_the_same_with_and_without_kept_pictures():

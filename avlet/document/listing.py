@@ -101,14 +101,29 @@ def blocks_from(table: Table, known: Recognised, load: LoadPicture = no_pictures
     return made.blocks()
 
 
+class _Growing:
+    """A block of names that more are added to."""
+
+    def __init__(self, block: Role | Names, names: Iterable[str] = ()) -> None:
+        self.block, self.names = block, list(names)
+
+    def done(self) -> Block:
+        """The block as it is in the end."""
+        return replace(self.block, names=tuple(self.names) or ("",))
+
+
+def _done(blocks: Iterable[Block | _Growing]) -> Blocks:
+    return tuple(block.done() if isinstance(block, _Growing) else block for block in blocks)
+
+
 class _Sections:
     """Sections in the order in which they are met, and in each its roles."""
 
     def __init__(self, known: Recognised, load: LoadPicture) -> None:
         columns = known.columns
         self.columns, self.load = columns, load
-        self.sections: dict[str, tuple[str, list[Block]]] = {}
-        self.roles: dict[tuple[str, str], int] = {}
+        self.sections: dict[str, tuple[str, list[Block | _Growing]]] = {}
+        self.roles: dict[tuple[str, str], _Growing] = {}
         self.section, self.role = "", ""
         self.alone = not known.heads and "section" not in columns and "role" in columns and "name" in columns
 
@@ -129,41 +144,35 @@ class _Sections:
         listed = self._blocks()
         if cell["role"]:
             self.role = cell["role"]
-        names = tuple(line for line in cell["name"].splitlines() if line.strip())
+        names = [line for line in cell["name"].splitlines() if line.strip()]
         if self.role and (names or cell["role"]):
             self._add_to_role(listed, names)
         elif names:
-            if listed and isinstance(listed[-1], Names):
-                listed[-1] = replace(listed[-1], names=(*listed[-1].names, *names))
-            else:
-                listed.append(Names(names=names))
+            last = listed[-1] if listed else None
+            if not (isinstance(last, _Growing) and isinstance(last.block, Names)):
+                listed.append(last := _Growing(Names()))
+            last.names += names
         if cell["words"]:
             listed.append(Words(text=cell["words"]))
         if cell["picture"]:
             listed.append(Pictures(pictures=(_picture(cell["picture"], self.load),)))
 
-    def _blocks(self) -> list[Block]:
+    def _blocks(self) -> list[Block | _Growing]:
         return self.sections.setdefault(_same(self.section), (self.section, []))[1]
 
-    def _add_to_role(self, listed: list[Block], names: tuple[str, ...]) -> None:
+    def _add_to_role(self, listed: list[Block | _Growing], names: Sequence[str]) -> None:
         key = _same(self.section), _same(self.role)
-        at = self.roles.get(key)
-        if at is None:
-            self.roles[key] = len(listed)
-            listed.append(Role(role=self.role, names=names or ("",)))
-            return
-        block = listed[at]
-        assert isinstance(block, Role)
-        listed[at] = replace(block, names=(*(n for n in block.names if n), *names) or ("",))
+        if key not in self.roles:
+            self.roles[key] = _Growing(Role(role=self.role))
+            listed.append(self.roles[key])
+        self.roles[key].names += names
 
     def blocks(self) -> Blocks:
         """All of them, each section under its heading."""
-        found: list[Block] = []
+        found: list[Block | _Growing] = []
         for name, blocks in self.sections.values():
-            if name:
-                found.append(Heading(text=name))
-            found += blocks
-        return tuple(found)
+            found += [Heading(text=name), *blocks] if name else blocks
+        return _done(found)
 
 
 # Lists that Avlet wrote
@@ -230,22 +239,23 @@ def clipboard_of(blocks: Iterable[Block]) -> str:
 
 def _written(rows: Sequence[Sequence[str]], columns: Columns, load: LoadPicture) -> Blocks:
     """The blocks of a list with a column of kinds; a row without a kind, or with :data:`_MORE`, goes on with the block above."""
-    found: list[Block] = []
+    found: list[Block | _Growing] = []
     for number, row in enumerate(rows):
         kind = _at(row, columns["kind"]).casefold()
         cell = {meaning: _raw(row, columns.get(meaning)) for meaning in HEADS}
         last = found[-1] if found else None
         if kind in ("", _MORE):
-            if isinstance(last, Role | Names):
-                found[-1] = replace(last, names=(*last.names, cell["name"]))
+            if isinstance(last, _Growing):
+                last.names.append(cell["name"])
             elif isinstance(last, Pictures) and cell["picture"]:
                 found[-1] = replace(last, pictures=(*last.pictures, _picture(cell["picture"], load)))
             continue
         if kind not in BLOCK_KINDS:
             known = ", ".join(BLOCK_KINDS)
             raise AnswerError(f"Row {number + 2} is of the kind “{kind[:40]}”. The kinds are {known}.")
-        found.append(_block(kind, cell, number + 2, load))
-    return tuple(found)
+        block = _block(kind, cell, number + 2, load)
+        found.append(_Growing(block, block.names) if isinstance(block, Role | Names) else block)
+    return _done(found)
 
 
 def _raw(row: Sequence[str], column: int | None) -> str:

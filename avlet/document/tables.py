@@ -46,7 +46,10 @@ def decoded(data: bytes, name: str) -> tuple[str, tuple[str, ...]]:
     try:
         if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
             return data.decode("utf-16"), ()
-        return data.decode("utf-8-sig"), ()
+        words = data.decode("utf-8-sig")
+        if "\0" in words or data[:5] == b"%PDF-":
+            raise AnswerError(f"“{brief(name)}” is no table. Save it as CSV in UTF-8.")
+        return words, ()
     except UnicodeDecodeError:
         if data[:2] in (b"\xff\xfe", b"\xfe\xff") or b"\0" in data:
             raise AnswerError(f"“{brief(name)}” cannot be read as text. Save it as CSV in UTF-8.") from None

@@ -18,10 +18,12 @@ from avlet.document.template import Frame
 from avlet.errors import StorageError
 from avlet.media.plates import PLATES
 from avlet.storage.atomic import write_whole
+from avlet.storage.reading import read_whole
 
 TITLE_GENERATOR = "avlet.template"
 PLATE_GENERATOR = "avlet.plate"
 _NOTES = "avlet"
+_MOST_BYTES = 64 * 1024 * 1024
 
 
 def write_cut(cut: Cut, path: Path) -> None:
@@ -91,8 +93,8 @@ def _clip(name: str, reference: otio.core.MediaReference, length: int, rate: flo
 def read_cut(path: Path) -> Cut:
     """Open an ``.otio`` file. What is no title, plate, film or still is left out. Raises ``StorageError`` in words."""
     try:
-        timeline = otio.adapters.read_from_string(path.read_text("utf-8"), "otio_json")
-    except (OSError, UnicodeDecodeError, ValueError, otio.exceptions.OTIOError) as error:
+        timeline = otio.adapters.read_from_string(read_whole(path, _MOST_BYTES).decode(), "otio_json")
+    except (OSError, ValueError, otio.exceptions.OTIOError) as error:
         raise StorageError(f"“{path.name}” is not a timeline or is damaged ({error}).") from None
     if not isinstance(timeline, otio.schema.Timeline):
         raise StorageError(f"“{path.name}” holds no timeline.")

@@ -7,12 +7,13 @@ from avlet.document.answers import check_answers
 from avlet.document.fields import Answer, brief
 from avlet.document.template import Template
 from avlet.errors import AnswerError
+from avlet.storage.reading import read_whole
 
 
 def read_named_file(path: str) -> bytes:
     """The bytes of a file that an answer names; raises ``AnswerError`` in words."""
     try:
-        return Path(path).read_bytes()
+        return read_whole(Path(path))
     except (OSError, ValueError) as error:
         reason = getattr(error, "strerror", None) or "that is no path"
         raise AnswerError(f"“{brief(path)}” cannot be read: {reason}.") from None
@@ -21,7 +22,7 @@ def read_named_file(path: str) -> bytes:
 def answers_from_file(template: Template, path: Path) -> dict[str, Answer]:
     """Answers from a JSON file: an object of field ids or labels. Raises ``AnswerError`` in words."""
     try:
-        found = json.loads(path.read_bytes())
+        found = json.loads(read_whole(path))
     except OSError as error:
         raise AnswerError(f"The answers “{path}” cannot be read: {error.strerror}.") from None
     except (ValueError, RecursionError) as error:

@@ -1,22 +1,50 @@
 """The files of a package, whether it is a zip or a folder, with guards against hostile ones."""
 
+import errno
+import lzma
 import stat
+import struct
 import zipfile
+import zlib
 from collections.abc import Mapping
 from pathlib import Path, PurePosixPath
+from typing import BinaryIO
 
+from avlet.document.metadata import brief
 from avlet.errors import StorageError
 from avlet.storage.atomic import replacing, write_whole
+from avlet.storage.reading import is_there, read_whole
 
 MOST_FILES = 2_000
 MOST_BYTES = 512 * 1024 * 1024
 """A package that unpacks to more than this, or has more files, is refused."""
 
 
+_DAMAGED = (
+    zipfile.BadZipFile, OSError, NotImplementedError, RuntimeError, EOFError, ValueError, OverflowError, LookupError, MemoryError,
+    zlib.error, lzma.LZMAError, struct.error,
+)  # fmt: skip
+"""What the zip reader raises for what is none, or is damaged."""
+
+
+def _reason(error: BaseException) -> str:
+    """What is wrong, in words."""
+    if isinstance(error, OSError) and error.strerror:
+        return error.strerror
+    return brief(error) or "it is damaged"
+
+
+def _opened(path: Path) -> BinaryIO:
+    """A file to read, and never a device or a pipe."""
+    if path.exists() and not path.is_file():
+        raise OSError(errno.EINVAL, "it is a device or a pipe, and no file")
+    return open(path, "rb")
+
+
 def read_files(path: Path) -> dict[str, bytes]:
     """Every file of a package by its name inside it. Raises ``StorageError`` in words."""
-    if not path.exists():
-        raise StorageError(f"There is no file “{path}”.")
+    if not is_there(path):
+        raise StorageError(f"There is no file “{brief(path)}”.")
     return _read_folder(path) if path.is_dir() else _read_zip(path)
 
 
@@ -25,18 +53,18 @@ def read_one(path: Path, name: str) -> bytes | None:
     try:
         if path.is_dir():
             inside = path / name
-            return inside.read_bytes() if inside.is_file() and not inside.is_symlink() else None
-        with zipfile.ZipFile(path) as archive:
+            return read_whole(inside, MOST_BYTES) if inside.is_file() and not inside.is_symlink() else None
+        with _opened(path) as file, zipfile.ZipFile(file) as archive:
             info = archive.NameToInfo.get(name)
             return None if info is None else _extract(path, archive, info, MOST_BYTES)
-    except (OSError, zipfile.BadZipFile, NotImplementedError, RuntimeError) as error:
-        raise StorageError(f"“{path.name}” cannot be read: {error}.") from None
+    except _DAMAGED as error:
+        raise StorageError(f"“{path.name}” cannot be read: {_reason(error)}.") from None
 
 
 def _read_zip(path: Path) -> dict[str, bytes]:
     files: dict[str, bytes] = {}
     try:
-        with zipfile.ZipFile(path) as archive:
+        with _opened(path) as file, zipfile.ZipFile(file) as archive:
             entries = [info for info in archive.infolist() if not info.is_dir()]
             if len(entries) > MOST_FILES:
                 raise StorageError(f"“{path.name}” holds {len(entries):,} files; a template has at most {MOST_FILES:,}.")
@@ -47,8 +75,9 @@ def _read_zip(path: Path) -> dict[str, bytes]:
                     raise StorageError(f"“{path.name}” holds a symbolic link ({info.filename}), which a template may not.")
                 files[info.filename] = _extract(path, archive, info, room)
                 room -= len(files[info.filename])
-    except (zipfile.BadZipFile, OSError, NotImplementedError, RuntimeError, EOFError) as error:
-        raise StorageError(f"“{path.name}” is not a template or is damaged ({error}). Open a copy or an older version.") from None
+    except _DAMAGED as error:
+        reason = _reason(error)
+        raise StorageError(f"“{path.name}” is not a template or is damaged ({reason}). Open a copy or an older version.") from None
     return files
 
 
@@ -73,9 +102,9 @@ def _read_folder(path: Path) -> dict[str, bytes]:
             room -= item.stat().st_size
             if len(files) >= MOST_FILES or room < 0:
                 raise StorageError(f"“{path.name}” is too large for a template.")
-            files[item.relative_to(path).as_posix()] = item.read_bytes()
-    except OSError as error:
-        raise StorageError(f"“{path}” cannot be read: {error.strerror}.") from None
+            files[item.relative_to(path).as_posix()] = read_whole(item, MOST_BYTES)
+    except (OSError, ValueError) as error:
+        raise StorageError(f"“{path}” cannot be read: {_reason(error)}.") from None
     return files
 
 

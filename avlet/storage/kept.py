@@ -9,6 +9,7 @@ from avlet.document.eases import Ease
 from avlet.document.moves import Move
 from avlet.errors import StorageError
 from avlet.storage.atomic import write_whole
+from avlet.storage.reading import read_own
 
 
 class Kept(msgspec.Struct, frozen=True):
@@ -25,10 +26,7 @@ def kept_file() -> Path:
 
 def read_kept(path: Path | None = None) -> Kept:
     """What is kept; nothing when the file is not there or cannot be read."""
-    try:
-        return msgspec.json.decode((path or kept_file()).read_bytes(), type=Kept)
-    except (OSError, msgspec.DecodeError):
-        return Kept()
+    return read_own(path or kept_file(), Kept, Kept())
 
 
 def keep(name: str, what: Ease | Move, path: Path | None = None) -> Kept:

@@ -13,6 +13,7 @@ from avlet.storage.atomic import replacing
 from avlet.storage.manifest import MANIFEST, read_manifest
 from avlet.storage.package import SUFFIX, TEMPLATE, THUMBNAIL
 from avlet.storage.preview import PREVIEW
+from avlet.storage.reading import read_whole
 
 OTHERS = "Others"
 """The category of templates that name none."""
@@ -142,7 +143,7 @@ def import_package(path: Path, folder: Path) -> Path:
         write_zip(target, read_files(path))
         return target
     try:
-        data = path.read_bytes()
+        data = read_whole(path)
     except OSError as error:
         raise StorageError(f"“{path}” cannot be read: {error.strerror}.") from None
     with replacing(target) as temporary:

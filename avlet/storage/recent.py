@@ -5,17 +5,15 @@ from pathlib import Path
 import msgspec
 
 from avlet.storage.atomic import write_whole
+from avlet.storage.reading import is_there, read_own
 
 MOST = 12
 
 
 def recent_files(state: Path) -> list[Path]:
     """Files opened last, newest first, as far as they are still there."""
-    try:
-        names = msgspec.json.decode((state / "recent.json").read_bytes(), type=list[str])
-    except (OSError, msgspec.DecodeError):
-        return []
-    return [Path(name) for name in names if Path(name).exists()]
+    names = read_own(state / "recent.json", list[str], [])
+    return [Path(name) for name in names if is_there(Path(name))]
 
 
 def remember(state: Path, path: Path) -> None:

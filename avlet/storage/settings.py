@@ -6,6 +6,7 @@ from typing import Annotated, Any
 import msgspec
 
 from avlet.storage.atomic import write_whole
+from avlet.storage.reading import read_own
 
 FILE = "library.json"
 MOST_FAVOURITES = 200
@@ -43,10 +44,7 @@ replace = msgspec.structs.replace
 
 def read_settings(state: Path) -> Settings:
     """The settings; none when the file is not there or cannot be read."""
-    try:
-        return msgspec.json.decode((state / FILE).read_bytes(), type=Settings)
-    except (OSError, msgspec.DecodeError):
-        return Settings()
+    return read_own(state / FILE, Settings, Settings())
 
 
 def write_settings(state: Path, settings: Settings) -> None:

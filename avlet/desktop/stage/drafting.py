@@ -7,11 +7,12 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from avlet.desktop.widgets.theme import SEAGLASS, SMALL, font, qcolor
-from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, EchoPart, GroupPart, Place
+from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, CreditsPart, EchoPart, GroupPart, Place
 from avlet.document.resizing import Sides
 from avlet.geometry import Axis, Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 
+_FOOT = 0.94
 _NUMBER, _OFF = 16.0, 8.0
 """px: how high a number is, and how far from a part one stands that lies outside of it."""
 
@@ -31,7 +32,28 @@ class Dimension:
 def dimensions(rest: Rest, part_id: str) -> list[Dimension]:
     """The paddings and gaps of a part, as lines between what it follows and itself."""
     part = rest.parts[part_id]
-    return [*_paddings(rest, part), *_gaps(rest, part)]
+    return [*_paddings(rest, part), *_gaps(rest, part), *_column_gaps(rest, part)]
+
+
+def column_axis(part: RestPart) -> float | None:
+    """Where roles and names of credits meet, in px of the frame; None where they do not."""
+    credits, strip = part.part, part.strip
+    if not isinstance(credits, CreditsPart) or strip is None or strip.axis == 0 or credits.lies != "side by side":
+        return None
+    return part.box.x + credits.width * (1 - credits.axis / 100 if strip.rtl else credits.axis / 100)
+
+
+def _column_gaps(rest: Rest, part: RestPart) -> list[Dimension]:
+    """How far roles and names keep from where they meet, measured at the frame's foot."""
+    axis, credits, strip = column_axis(part), part.part, part.strip
+    if axis is None or not isinstance(credits, CreditsPart) or strip is None:
+        return []
+    y, way = rest.frame.height * _FOOT, 1 if strip.rtl else -1
+    role, name = axis + way * credits.role_gap, axis - way * credits.name_gap
+    return [
+        Dimension(f"{credits.id}/role_gap", credits.role_gap, (min(role, axis), y), (max(role, axis), y), True, way),
+        Dimension(f"{credits.id}/name_gap", credits.name_gap, (min(name, axis), y), (max(name, axis), y), True, -way),
+    ]
 
 
 def fitted_box(rest: Rest, part: RestPart) -> Box | None:
@@ -120,6 +142,9 @@ class Drafting:
         for other in _sources(rest, part):
             self._box(painter, other.box, 1.0, [5.0, 2.0])
         self._box(painter, part.box, 1.8, None)
+        axis = column_axis(part)
+        if axis is not None:
+            self._box(painter, Box(axis, 0.0, 0.0, float(rest.frame.height)), 1.0, [3.0, 4.0])
         if now is not None and not part.box.contains(now, 0.5):
             self._box(painter, now, 1.0, [1.0, 3.0])
         for dimension in dimensions(rest, part_id):
@@ -189,7 +214,7 @@ class Drafting:
         """Where a number stands: at its line, or outside of the part where a padding has no room for it, so that it covers no words."""
         middle, side = line.center(), dimension.target.rpartition(".")[2]
         room = width if dimension.across else _NUMBER
-        if side == "gap" or line.length() >= room + 2:
+        if side.endswith("gap") or line.length() >= room + 2:
             if dimension.across:
                 return QRectF(middle.x() - width / 2, middle.y() - 22, width, _NUMBER)
             return QRectF(middle.x() + 6, middle.y() - 8, width, _NUMBER)

@@ -1,0 +1,55 @@
+"""Reading files that may be anything: whole, never more than is allowed, never from what has no end."""
+
+import contextlib
+import errno
+import os
+import stat
+from pathlib import Path
+from typing import TypeVar
+
+import msgspec
+
+T = TypeVar("T")
+MOST = 512 * 1024 * 1024
+"""Bytes: a file that is larger is not read."""
+UNREADABLE = (OSError, ValueError, msgspec.DecodeError, RecursionError)
+"""What reading and decoding a file that may be anything raises; bytes that are no UTF-8 are a ``ValueError``."""
+
+
+def read_whole(path: Path, most: int = MOST) -> bytes:
+    """A file's bytes; raises ``OSError`` with a reason in words, also for devices, pipes and what is too large."""
+    descriptor = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
+    kind = os.fstat(descriptor).st_mode
+    if not stat.S_ISREG(kind):
+        os.close(descriptor)
+        raise OSError(errno.EINVAL, "it is a folder" if stat.S_ISDIR(kind) else "it is a device or a pipe, and no file")
+    with open(descriptor, "rb") as file:
+        data = file.read(most + 1)
+    if len(data) > most:
+        raise OSError(errno.EFBIG, f"it has more than {most // 1024**2:,} MB")
+    return data
+
+
+def read_own(path: Path, kind: type[T], otherwise: T) -> T:
+    """A small file of the person's own, decoded from JSON; ``otherwise`` where there is none.
+
+    One that is damaged is put aside as ``NAME.damaged``, so that nothing is written over it.
+    """
+    try:
+        data = read_whole(path)
+    except (OSError, ValueError):
+        return otherwise
+    try:
+        return msgspec.json.decode(data, type=kind)
+    except UNREADABLE:
+        with contextlib.suppress(OSError):
+            path.replace(path.with_name(f"{path.name}.damaged"))
+        return otherwise
+
+
+def is_there(path: Path) -> bool:
+    """Whether there is something at a path, also where the path itself is none, or may not be looked at."""
+    try:
+        return path.exists()
+    except (OSError, ValueError):
+        return False

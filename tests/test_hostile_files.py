@@ -1,0 +1,128 @@
+"""Files that may be anything: devices, pipes, damaged archives, own files that are damaged; one sentence and status 2, nothing lost."""
+
+import io
+import os
+import random
+import zipfile
+
+import pytest
+from test_commands import avlet  # noqa: F401 - the fixture
+
+from avlet.errors import StorageError
+from avlet.storage.archive import read_files, read_one
+from avlet.storage.reading import is_there, read_own, read_whole
+from avlet.storage.recent import recent_files, remember
+from avlet.storage.settings import Settings, read_settings, starred, write_settings
+
+
+def zipped(how=zipfile.ZIP_DEFLATED, **entries):
+    made = io.BytesIO()
+    with zipfile.ZipFile(made, "w", how) as archive:
+        for name, data in entries.items():
+            archive.writestr(name, data)
+    return bytearray(made.getvalue())
+
+
+@pytest.fixture
+def pipe(tmp_path):
+    os.mkfifo(tmp_path / "pipe.avlet")
+    return tmp_path / "pipe.avlet"
+
+
+@pytest.mark.parametrize("command", [("info",), ("check",), ("measure",), ("credits", "speed")])
+def test_devices_and_pipes_are_no_templates(avlet, pipe, command):  # noqa: F811
+    for path in (pipe, "/dev/zero", "/dev/full"):
+        status, _, err = avlet(*command, path)
+        assert status == 2 and "device or a pipe" in err and "Traceback" not in err
+
+
+def test_devices_and_pipes_are_no_answers_lists_or_cuts(avlet, pipe, demo, tmp_path):  # noqa: F811
+    roll = demo / "end-roll.avlet"
+    for words in (
+        ("measure", roll, "--set", f"list=@{pipe}"), ("credits", "check", "/dev/zero", roll), ("credits", "check", pipe, roll),
+        ("render", roll, "--answers", pipe, "-o", tmp_path / "a.mov"), ("cut", pipe, "render", "-o", tmp_path / "films"),
+    ):  # fmt: skip
+        status, _, err = avlet(*words)
+        assert status == 2 and "Traceback" not in err and err.strip(), words
+
+
+def test_a_pipe_inside_a_folder_package_is_said(tmp_path, demo):
+    os.mkfifo(demo / "name-strap.avlet" / "fonts" / "x.ttf")
+    with pytest.raises(StorageError, match="device or a pipe"):
+        read_files(demo / "name-strap.avlet")
+
+
+@pytest.mark.parametrize("how", [zipfile.ZIP_DEFLATED, zipfile.ZIP_LZMA, zipfile.ZIP_BZIP2, zipfile.ZIP_STORED])
+def test_damaged_archives_are_said(tmp_path, how):
+    whole = zipped(how, **{"template.json": b"{}" * 500, "fonts/a.ttf": os.urandom(300)})
+    path, chance = tmp_path / "a.avlet", random.Random(7)
+    for _ in range(150):
+        data = bytearray(whole)
+        for _ in range(chance.choice([1, 2, 8])):
+            data[chance.randrange(len(data))] = chance.randrange(256)
+        path.write_bytes(data[: chance.randrange(1, len(data))] if chance.random() < 0.2 else data)
+        for read in (lambda: read_files(path), lambda: read_one(path, "template.json")):
+            try:
+                read()
+            except StorageError as error:
+                assert str(error)
+
+
+def test_names_in_an_archive_that_are_no_text_are_said(tmp_path):
+    data = zipped(**{"template.json": b"{}", "abcdef": b""})
+    for at in [n for n in range(len(data)) if data[n : n + 6] == b"abcdef"]:
+        data[at : at + 6] = b"\xff\xfe\xfd\xfc\xfb\xfa"
+    for flag in [n for n in range(len(data)) if data[n : n + 4] in (b"PK\x01\x02",)]:
+        data[flag + 9] |= 0x08
+    (tmp_path / "a.avlet").write_bytes(data)
+    with pytest.raises(StorageError):
+        read_files(tmp_path / "a.avlet")
+
+
+@pytest.mark.parametrize("damage", [b"", b"\xff\xfe", b'{"shared": ["\xff"]}', b"[" * 200_000, b'{"shared": 3}', b"null"])
+def test_own_files_that_are_damaged_are_put_aside(tmp_path, damage):
+    (tmp_path / "library.json").write_bytes(damage)
+    assert read_settings(tmp_path) == Settings()
+    assert (tmp_path / "library.json.damaged").read_bytes() == damage, "nothing is written over it"
+    write_settings(tmp_path, starred(Settings(), "a.avlet", True))
+    assert read_settings(tmp_path).starred == ("a.avlet",)
+
+
+@pytest.mark.parametrize("names", [b'["\xff"]', b'["/\\u0000"]', b'["' + b"x" * 5000 + b'"]', b'["/root/\\ud800"]', b"{}"])
+def test_one_unreadable_recent_file_breaks_nothing(tmp_path, names):
+    (tmp_path / "recent.json").write_bytes(names)
+    assert recent_files(tmp_path) == []
+    remember(tmp_path, tmp_path)
+    assert recent_files(tmp_path) == [tmp_path.resolve()]
+
+
+def test_the_window_opens_beside_damaged_files(qtbot, tmp_path):
+    from avlet.desktop.window.window import Window
+
+    state = tmp_path / "state"
+    state.mkdir()
+    for name in ("library.json", "recent.json", "window.json"):
+        (state / name).write_bytes(b'{"\xff')
+    window = Window(tmp_path / "library", state)
+    qtbot.addWidget(window)
+    window.show_welcome()
+    window.close()
+
+
+def test_reading_has_bounds(tmp_path):
+    (tmp_path / "a").write_bytes(b"x" * 100)
+    assert read_whole(tmp_path / "a") == b"x" * 100
+    with pytest.raises(OSError, match="more than"):
+        read_whole(tmp_path / "a", 99)
+    with pytest.raises(OSError, match="folder"):
+        read_whole(tmp_path)
+    assert is_there(tmp_path) and not is_there(tmp_path / "b") and not is_there(tmp_path / ("x" * 5000))
+    assert read_own(tmp_path / "none", int, 3) == 3
+
+
+def test_what_nobody_thought_of_is_one_sentence_and_a_report(avlet, monkeypatch, tmp_path, demo):  # noqa: F811
+    monkeypatch.setattr("avlet.commands.state_folder", lambda: tmp_path / "state")
+    monkeypatch.setattr("avlet.commands.describe", lambda *_: 1 / 0)
+    status, _, err = avlet("info", demo / "name-strap.avlet")
+    assert status == 2 and err.count("\n") == 1 and "ZeroDivisionError" in err
+    assert "Traceback" in (tmp_path / "state" / "faults.log").read_text()
