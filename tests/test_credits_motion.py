@@ -25,7 +25,7 @@ from avlet.document.wires import Wire
 from avlet.media.drawing import Drawing
 from avlet.media.render import render
 from avlet.motion.rolling import Ends, length_at, rolled, steps_at, whole_lengths
-from avlet.paint import strips
+from avlet.paint import kept_soft, strips
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene, first_alike
 from avlet.paint.shimmer import LIVELY, STEADY, calm_of, moved_back, shimmer
@@ -185,6 +185,17 @@ def test_a_frame_painted_at_whole_px_is_the_one_before_moved():
     frames = [painted(made, f) for f in (150, 151, 152)]
     for first, second in itertools.pairwise(frames):
         assert (second[: -offer.speed] == first[offer.speed :]).all()
+
+
+def test_whole_px_frames_are_the_same_in_whatever_order_they_are_asked_for():
+    part = credits(LONG)
+    moving = scene(part).choreography.lists["c"]
+    offer = next(o for o in whole_lengths(part.movement, moving.ends, 60) if o.length > 20)
+    made, found = scene(part, offer.length), []
+    for order in (range(offer.length), reversed(range(offer.length))):
+        kept_soft._kept.pictures.clear()
+        found.append({n: painted(made, n).copy() for n in order})
+    assert all((found[0][n] == found[1][n]).all() for n in range(offer.length))
 
 
 def test_a_whole_px_roll_is_not_painted_twice(monkeypatch):

@@ -72,11 +72,11 @@ def _chunks(strip: Strip, blocks: Sequence[Block], height: float) -> list[_Chunk
     for row, block in enumerate(strip.block_of.tolist()):
         rows_of.setdefault(block, []).append(row)
     found: list[_Chunk] = []
-    first, breaks = None, False
+    first, upto, breaks = None, 0, False
     for number, block in enumerate(blocks):
         if isinstance(block, PageBreak):
             if first is not None:
-                found.append(_Chunk(first, first + 1, begins[first], ends[first], breaks))
+                found.append(_Chunk(first, upto, begins[first], ends[upto - 1], breaks))
                 first = None
             breaks = True
         rows = rows_of.get(number)
@@ -84,7 +84,7 @@ def _chunks(strip: Strip, blocks: Sequence[Block], height: float) -> list[_Chunk
             continue
         start = rows[0] if first is None else first
         if isinstance(block, Heading):
-            first = start
+            first, upto = start, rows[-1] + 1
             continue
         whole = _Chunk(start, rows[-1] + 1, begins[start], ends[rows[-1]], breaks)
         if whole.end - whole.begin <= height:

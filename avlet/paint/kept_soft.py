@@ -58,18 +58,17 @@ def keep_and_draw(
 ) -> bool:  # fmt: skip
     """Show what ``draw`` draws within ``bounds``, in px of the canvas' present space, from its kept picture, which is made first.
 
-    False where none can be kept. ``owner`` and ``what`` decide what is drawn; ``grid`` is how many places within a px are told apart.
+    False where none can be kept. ``owner`` and ``what`` decide what is drawn; ``grid`` is how many places within a px are told apart, at
+    one of which it is drawn, so that it is the same whoever asked for it first.
     """
     matrix = canvas.getTotalMatrix()
     if not matrix.isScaleTranslate():
         return False
-    x, y = math.floor(matrix.getTranslateX()), math.floor(matrix.getTranslateY())
-    exact = matrix.getTranslateX() - x, matrix.getTranslateY() - y
-    off = round(exact[0] * grid), round(exact[1] * grid)
-    key = (id(owner), what, matrix.getScaleX(), matrix.getScaleY(), *off)
+    (x, off_x), (y, off_y) = (divmod(round(at * grid), grid) for at in (matrix.getTranslateX(), matrix.getTranslateY()))
+    key = (id(owner), what, matrix.getScaleX(), matrix.getScaleY(), off_x, off_y)
     found = _kept.get(key)
     if found is None:
-        at_origin = skia.Matrix.MakeAll(matrix.getScaleX(), 0, exact[0], 0, matrix.getScaleY(), exact[1], 0, 0, 1)
+        at_origin = skia.Matrix.MakeAll(matrix.getScaleX(), 0, off_x / grid, 0, matrix.getScaleY(), off_y / grid, 0, 0, 1)
         mapped = at_origin.mapRect(bounds)
         left, top = math.floor(mapped.left()), math.floor(mapped.top())
         columns, rows = math.ceil(mapped.right()) - left, math.ceil(mapped.bottom()) - top

@@ -19,7 +19,7 @@ from avlet.text.setting import Setting
 from avlet.text.strip import Strip, Tile
 
 _SAME = 1e-6
-_FINE = 65_536
+_FINE = 1024
 """Places within a px: a kept tile lies where it would be painted, so that one may follow on the other unseen."""
 
 
