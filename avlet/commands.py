@@ -1,5 +1,6 @@
 """The command line: ``avlet [FILE]`` opens the application; the other commands do their work without a window."""
 
+import signal
 import sys
 import traceback
 from importlib import import_module
@@ -232,6 +233,7 @@ def main() -> None:
     """Entry point. Exit status 0, 1 where a check does not hold, or 2 with one readable message on standard error."""
     for name in ("avlet.card_commands", "avlet.credits_commands"):
         import_module(name)  # its commands join the others
+    signal.signal(signal.SIGTERM, _terminated)
     words = sys.argv[1:]
     known = [str(c.name) for c in app.registered_commands] + [str(group.name) for group in app.registered_groups]
     try:
@@ -262,6 +264,11 @@ def main() -> None:
     except Exception as error:
         err.print(f"avlet: {_surprise(error)}")
         sys.exit(2)
+
+
+def _terminated(number: int, frame: object) -> None:
+    """Being ended is being stopped: what is half written goes away."""
+    raise KeyboardInterrupt
 
 
 def _surprise(error: Exception) -> str:

@@ -46,7 +46,7 @@ MOVES = st.builds(
     ends=st.sampled_from(["off the frame", "in the middle"]), held_first=st.integers(0, 40), held_last=st.integers(0, 40), soft=st.integers(0, 60),
     leads=st.sampled_from(["length", "speed"]), speed=st.floats(0.5, 20),
 )  # fmt: skip
-ENDS = st.builds(Ends, st.floats(0, 3000), st.floats(-30_000, 0), st.tuples(st.booleans(), st.booleans()))
+ENDS = st.builds(Ends, st.floats(1, 3000), st.floats(-30_000, 0), st.tuples(st.booleans(), st.booleans()))
 
 
 @settings(max_examples=200)

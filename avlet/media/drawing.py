@@ -1,6 +1,7 @@
 """Drawing ahead: worker processes that paint frames and turn them into an encoder's planes."""
 
 import contextlib
+import ctypes
 import os
 import shutil
 import signal
@@ -10,7 +11,7 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass, field
-from multiprocessing import get_context
+from multiprocessing import get_context, parent_process
 from pathlib import Path
 from types import ModuleType
 from typing import Any
@@ -25,10 +26,12 @@ from avlet.media.planes import Layout, fill_planes, regions
 from avlet.media.plates import paint_plate
 from avlet.paint.painter import Pixels, new_pixels
 from avlet.paint.scene import Scene
+from avlet.storage.atomic import sweep
 from avlet.text.fonts import Face, FontBook, bundled_fonts
 from avlet.text.setting import named_faces
 
 _MEMORY = "/dev/shm"
+_PR_SET_PDEATHSIG = 1
 _ENOUGH_FOR_WORKERS = 12
 """From so many frames on, starting processes is worth their time."""
 
@@ -127,8 +130,19 @@ _slots: list[np.ndarray] = []
 def _start_worker(drawing: Drawing, slot_names: list[str]) -> None:
     global _worker
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    signal.signal(signal.SIGTERM, signal.SIG_DFL)
+    end_with_parent()
     _worker = Painter(drawing)
     _slots.extend(np.memmap(name, np.uint8, "r+") for name in slot_names)
+
+
+def end_with_parent() -> None:
+    """Let this process end when the one that began it does, however that ends (Linux: prctl(2), PR_SET_PDEATHSIG)."""
+    with contextlib.suppress(OSError, AttributeError):
+        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
+    parent = parent_process()
+    if parent is not None and os.getppid() != parent.pid:
+        os._exit(1)  # it ended before this was said
 
 
 def _draw_into(slot: int, frame: int, layout: Layout, used: Box | None) -> Box | None:
@@ -180,7 +194,9 @@ def _shared_slots(count: int, size: int) -> Iterator[list[str]]:
     """Files in memory that workers and the encoder share, each the size of one picture's planes."""
     roomy = os.access(_MEMORY, os.W_OK) and shutil.disk_usage(_MEMORY).free > count * size * 1.25
     memory = _MEMORY if roomy else None
-    with tempfile.TemporaryDirectory(prefix="avlet-", dir=memory) as folder:
+    if memory is not None:
+        sweep(Path(memory), "avlet-")
+    with tempfile.TemporaryDirectory(prefix=f"avlet-{os.getpid()}-", dir=memory) as folder:
         names = [str(Path(folder) / str(number)) for number in range(count)]
         for name in names:
             with open(name, "wb") as file:

@@ -3,6 +3,7 @@
 import functools
 import io
 import os
+import re
 import shutil
 import tempfile
 from collections.abc import Callable
@@ -20,8 +21,9 @@ from avlet.media.drawing import Drawing, Painter, drawn_planes, drawn_results
 from avlet.media.formats import FilmFormat, add_stream, film_format, new_frame
 from avlet.media.planes import memory_of, painted_area, regions, straight_bytes
 from avlet.paint.scene import first_alike
-from avlet.storage.atomic import replacing
+from avlet.storage.atomic import replacing, sweep
 
+_FRAME = re.compile(r"\d{5,}\.png")
 Progress = Callable[[int, int], bool]
 """Called with frames done and frames in all; says whether to go on."""
 
@@ -169,8 +171,12 @@ def png_bytes(rgba: np.ndarray) -> bytes:
 def _render_folder(drawing: Drawing, output: Path, alike: list[int], progress: Progress, workers: int | None) -> Rendered:
     digits = max(5, len(str(len(alike))))
     try:
+        strange = next((item.name for item in output.iterdir() if not _FRAME.fullmatch(item.name)), None) if output.is_dir() else None
+        if strange is not None:
+            raise StorageError(f"The folder “{output.name}” holds other files ({strange}). Choose an empty one, or a new name.")
         output.parent.mkdir(parents=True, exist_ok=True)
-        work = Path(tempfile.mkdtemp(prefix=f".{output.name}.", dir=output.parent))
+        sweep(output.parent, f".{output.name}.")
+        work = Path(tempfile.mkdtemp(prefix=f".{output.name}.{os.getpid()}-", dir=output.parent))
     except OSError as error:
         raise StorageError(f"Could not write “{output}”: {error.strerror}. Choose another place or make room.") from None
     try:
@@ -183,8 +189,10 @@ def _render_folder(drawing: Drawing, output: Path, alike: list[int], progress: P
                 raise StoppedError
         work.chmod(0o755)
         if output.is_dir():
-            for item in sorted(work.iterdir()):
-                os.replace(item, output / item.name)
+            before = work.with_name(f"{work.name}-before")
+            output.rename(before)
+            work.rename(output)
+            shutil.rmtree(before, ignore_errors=True)
         else:
             work.rename(output)
     except OSError as error:

@@ -37,6 +37,12 @@ def _surprise(window: Window, kind: type[BaseException], error: BaseException, t
     window.say(f"Something went wrong inside Avlet ({kind.__name__}: {error}). Your work is kept; the details are in {log}.")
 
 
+def _ended(window: Window, application: QApplication) -> None:
+    """The machine ends it: unsaved work is kept for the next time, and nothing is asked."""
+    window.keep_unsaved()
+    application.exit(0)
+
+
 def run(path: Path | None, demo: bool) -> int:
     """Open the window, with a file or the demo in it, and run until it closes."""
     application = make_application(sys.argv[:1])
@@ -55,6 +61,7 @@ def run(path: Path | None, demo: bool) -> int:
     window.show()
     QTimer.singleShot(0, window.files.offer_lost_work)
     signal.signal(signal.SIGINT, lambda *_: window.close())
+    signal.signal(signal.SIGTERM, lambda *_: _ended(window, application))
     beat = QTimer()
     beat.timeout.connect(lambda: None)
     beat.start(300)
