@@ -10,18 +10,20 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from lists import BOOK, FRAME, THREE, canvas_over, credits, painted, scene, titled
+from lists import BOOK, FRAME, MIDDLE, THREE, canvas_over, credits, painted, scene, titled
 from scipy.integrate import quad
 
 from avlet.document.blocks import Heading, Names, PageBreak, Role
 from avlet.document.card import Section
 from avlet.document.fields import CreditsField
 from avlet.document.fields.credits import answer_of
+from avlet.document.keys import Key, Keyed
 from avlet.document.moves import Move
-from avlet.document.parts import Matte, Place, ShapePart
+from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, ShapePart
 from avlet.document.parts.credits import MOST_FRAMES, Movement, Stay
-from avlet.document.template import Template
+from avlet.document.template import MotionBlur, Template
 from avlet.document.wires import Wire
+from avlet.layout.holding import hold
 from avlet.media.drawing import Drawing
 from avlet.media.render import render
 from avlet.motion.rolling import Ends, length_at, rolled, steps_at, whole_lengths
@@ -435,3 +437,40 @@ def test_measuring_tells_where_a_list_is():
     made = scene(credits(LONG), 400)
     early, late = (measure(made, f)["parts"][0]["now"] for f in (100, 101))
     assert early[1] - late[1] == pytest.approx(made.choreography.lists["c"].roll.speed, abs=0.01)
+
+
+# As a part among others
+
+
+def seen(*parts, frame=100, **values):
+    template = hold(Template(name="x", parts=parts, frame=FRAME, length=200, way_in=10, way_out=0, **values))
+    return painted(Scene(template, BOOK), frame).astype(int)
+
+
+def test_credits_are_a_part_like_others():
+    part = credits(LONG)
+    plain = seen(part)
+    grouped = msgspec.structs.replace(part, group="g")
+    assert (seen(GroupPart(id="g", name="G"), grouped) == plain).all()
+    turned = seen(GroupPart(id="g", name="G", turn=20.0), grouped)
+    assert turned.any() and not (turned == plain).all()
+    keyed = msgspec.structs.replace(part, keys=(Keyed("opacity", (Key(0, 0.0), Key(199, 100.0))),))
+    assert 115 < seen(keyed)[..., 3].max() < 140
+    echoed = seen(EchoPart(id="e", name="E", of="c", later=20), part)
+    assert (echoed[..., 3] > 0).sum() > 1.5 * (plain[..., 3] > 0).sum()
+    shape = ShapePart(id="s", name="S", width=600.0, height=340.0, across=MIDDLE, down=MIDDLE, mattes=(Matte(inside="c"),))
+    cut_out = seen(shape, msgspec.structs.replace(part, shown=False))
+    assert 0 < np.abs((cut_out[..., 3] > 0).sum() - (plain[..., 3] > 0).sum()) + 1 < 3000, "its outline is a matte"
+    assert (seen(part, motion_blur=MotionBlur(180))[..., 3] > 0).sum() > (plain[..., 3] > 0).sum()
+    fitted = Scene(
+        hold(
+            Template(
+                name="x",
+                parts=(ShapePart(id="p", name="P", across=None, down=None, fit=Fit(("c",))), credits(LONG[:3], {"how": "stands"})),
+                frame=FRAME,
+            )
+        ),
+        BOOK,
+    )
+    box, inner = fitted.rest.parts["p"].box, fitted.rest.parts["c"].box
+    assert box.h > inner.h and box.y < inner.y

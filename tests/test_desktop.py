@@ -35,7 +35,7 @@ from avlet.media.timeline import read_cut
 from avlet.numbers.timecode import timecode
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import open_template
-from avlet.storage.recovery import lost_work
+from avlet.storage.recovery import Recovery, lost_work
 from avlet.storage.template_json import encode
 
 # Build
@@ -673,6 +673,27 @@ def test_files_are_dropped_on_the_window(window, demo, qtbot):
     event = QDropEvent(QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
     window.dropEvent(event)
     assert window.session.template.name == "Episode title"
+
+
+def test_recovered_work_is_asked_about_until_it_is_saved_and_nothing_is_kept_of_no_work(window, monkeypatch, tmp_path):
+    asked = []
+    monkeypatch.setattr(QMessageBox, "question", lambda *_, **__: asked.append(1) or QMessageBox.StandardButton.Cancel)
+    window.session.open(blank(), window.session.book, None, saved=False)
+    window.keep_unsaved()
+    assert not window.recovery.file.exists() and window.may_leave() and not asked, "an empty template is no work"
+    window.session.open(blank(), window.session.book, None, saved=False)
+    window.session.recovered = True
+    window.keep_unsaved()
+    assert window.recovery.file.exists() and not window.may_leave() and asked
+    window.session.edit("Rename", lambda t: edits.replace(t, name="Found"))
+    window.session.undo()
+    assert not window.may_leave(), "taking back what came after does not save it"
+    assert window.files._save_to(tmp_path / "found.avlet") and window.may_leave()
+    window.keep_unsaved()
+    assert not window.recovery.file.exists()
+    monkeypatch.chdir(tmp_path)
+    Recovery(tmp_path / "r").keep(window.session.template, Path("found.avlet"))
+    assert str(tmp_path / "found.avlet") in next((tmp_path / "r").iterdir()).read_text()
 
 
 def test_unsaved_work_survives_a_crash(window, monkeypatch, tmp_path, dressed, qtbot):

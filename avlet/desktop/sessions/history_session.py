@@ -27,22 +27,29 @@ class HistorySession(QObject, Generic[T]):
         self.frame = 0
         self.history: History[T] = History(start)
         self._saved: T | None = start
+        self.recovered = False
+        """Whether it was found again after a crash, and not saved since."""
 
     @property
     def unsaved(self) -> bool:
         """Whether the present value differs from its file."""
         return self.history.value is not self._saved
 
+    @property
+    def has_work(self) -> bool:
+        """Whether something would be lost without saving: changes, or work that was found again."""
+        return self.unsaved and (self.recovered or self.history.undo_label is not None)
+
     def mark_saved(self, path: Path) -> None:
         """The present value is what its file holds."""
-        self.path, self._saved = path, self.history.value
+        self.path, self._saved, self.recovered = path, self.history.value, False
         self.changed.emit()
 
     def take(self, value: T, path: Path | None, saved: bool, frame: int) -> None:
         """Begin with another document."""
         self.history = History(value)
         self.path = path
-        self._saved = value if saved else None
+        self._saved, self.recovered = value if saved else None, False
         self.selected, self.also = None, ()
         self.frame = frame
 

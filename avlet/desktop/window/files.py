@@ -244,6 +244,7 @@ class Files:
                     except AvletError as error:
                         self.window.say(str(error))
                 self.window.session.open(lost.template, book, lost.path, saved=False)
+                self.window.session.recovered = True
                 self.window.keep_unsaved()
                 lost.file.unlink(missing_ok=True)
                 return

@@ -309,7 +309,7 @@ class Window(Shell):
     def keep_unsaved(self) -> None:
         """Write unsaved work down, so that a crash loses at most a few seconds."""
         try:
-            if self.session.unsaved:
+            if self.session.has_work:
                 self.recovery.keep(self.session.template, self.session.path)
             else:
                 self.recovery.forget()
@@ -318,8 +318,7 @@ class Window(Shell):
 
     def may_leave(self) -> bool:
         """Ask about unsaved work on the template before it is closed."""
-        changed = self.session.unsaved and self.session.history.undo_label is not None
-        return not changed or self._ask_to_save(self.session.template.name, self.files.save_template)
+        return not self.session.has_work or self._ask_to_save(self.session.template.name, self.files.save_template)
 
     def may_leave_cut(self) -> bool:
         """Ask about unsaved work on the cut before it is closed."""
