@@ -1,15 +1,21 @@
 """Files that may be anything: devices, pipes, damaged archives, own files that are damaged; one sentence and status 2, nothing lost."""
 
+import contextlib
+import copy
 import io
+import json
 import os
 import random
 import zipfile
 
 import pytest
+from conftest import DEMO
 from test_commands import avlet  # noqa: F401 - the fixture
 
 from avlet.errors import StorageError
+from avlet.media.timeline import read_cut
 from avlet.storage.archive import read_files, read_one
+from avlet.storage.library import is_file_name
 from avlet.storage.reading import is_there, read_own, read_whole
 from avlet.storage.recent import recent_files, remember
 from avlet.storage.settings import Settings, read_settings, starred, write_settings
@@ -126,3 +132,59 @@ def test_what_nobody_thought_of_is_one_sentence_and_a_report(avlet, monkeypatch,
     status, _, err = avlet("info", demo / "name-strap.avlet")
     assert status == 2 and err.count("\n") == 1 and "ZeroDivisionError" in err
     assert "Traceback" in (tmp_path / "state" / "faults.log").read_text()
+
+
+# Cuts
+
+STRANGE = [
+    None, 0, -1, 1e308, float("inf"), float("nan"), "", "x" * 300, "../../etc/passwd", "/etc/passwd", "%00", "a\0b", [], {}, [[]], True, 10**400,
+    "25/0", "1/99999", "ü" * 200, {"OTIO_SCHEMA": "SerializableObjectRef.1", "id": "x"},
+]  # fmt: skip
+
+
+def _paths(value, path=()):
+    yield path
+    for key, inner in value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ():
+        yield from _paths(inner, (*path, key))
+
+
+def _owner(value, path):
+    for key in path[:-1]:
+        value = value[key]
+    return value
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_damaged_cuts_are_said(tmp_path, seed):
+    base = json.loads((DEMO / "the-long-tide.otio").read_text())
+    places, chance, path, good = list(_paths(base))[1:], random.Random(seed), tmp_path / "a.otio", 0
+    for _ in range(250):
+        document = copy.deepcopy(base)
+        with contextlib.suppress(LookupError, TypeError):
+            for _ in range(chance.choice([1, 1, 3])):
+                place = chance.choice(places)
+                if chance.random() < 0.25:
+                    del _owner(document, place)[place[-1]]
+                else:
+                    _owner(document, place)[place[-1]] = chance.choice(STRANGE)
+        path.write_text(json.dumps(document))
+        try:
+            cut = read_cut(path)
+            good += all(is_file_name(t.template) for t in cut.titles)
+        except StorageError as error:
+            assert str(error)
+    assert good
+
+
+def test_a_cut_names_no_package_outside_the_library_and_nests_not_too_deeply(tmp_path):
+    words = (DEMO / "the-long-tide.otio").read_text()
+    path = tmp_path / "a.otio"
+    for name in ("../name-strap.avlet", "/etc/passwd", "a/b.avlet", "..", "x" * 300, "a\\u0000b"):
+        path.write_text(words.replace("name-strap.avlet", name))
+        with pytest.raises(StorageError):
+            read_cut(path)
+    for hostile in ('{"a":' * 5000 + "1" + "}" * 5000, '{"OTIO_SCHEMA":"SerializableObjectRef.1","id":"a"}', "[]", "null", "\x00", "1e999"):
+        path.write_text(hostile)
+        with pytest.raises(StorageError):
+            read_cut(path)
+    assert is_file_name("name-strap.avlet") and not is_file_name("")

@@ -3,6 +3,8 @@
 A cut that was rendered is written with an ``ExternalReference`` to each title's film instead, for any program that reads OTIO.
 """
 
+import json
+import math
 from collections.abc import Mapping
 from fractions import Fraction
 from pathlib import Path
@@ -13,17 +15,21 @@ import msgspec
 import opentimelineio as otio
 
 from avlet.document.cut import TRACKS, Cut, PictureClip, Title
+from avlet.document.metadata import brief
 from avlet.document.naming import free_id
 from avlet.document.template import Frame
 from avlet.errors import StorageError
 from avlet.media.plates import PLATES
 from avlet.storage.atomic import write_whole
+from avlet.storage.library import is_file_name
 from avlet.storage.reading import read_whole
 
 TITLE_GENERATOR = "avlet.template"
 PLATE_GENERATOR = "avlet.plate"
 _NOTES = "avlet"
 _MOST_BYTES = 64 * 1024 * 1024
+_DEEPEST = 60
+_MOST_FRAMES = 20_000_000
 
 
 def write_cut(cut: Cut, path: Path) -> None:
@@ -93,11 +99,41 @@ def _clip(name: str, reference: otio.core.MediaReference, length: int, rate: flo
 def read_cut(path: Path) -> Cut:
     """Open an ``.otio`` file. What is no title, plate, film or still is left out. Raises ``StorageError`` in words."""
     try:
-        timeline = otio.adapters.read_from_string(read_whole(path, _MOST_BYTES).decode(), "otio_json")
-    except (OSError, ValueError, otio.exceptions.OTIOError) as error:
-        raise StorageError(f"“{path.name}” is not a timeline or is damaged ({error}).") from None
-    if not isinstance(timeline, otio.schema.Timeline):
-        raise StorageError(f"“{path.name}” holds no timeline.")
+        words = read_whole(path, _MOST_BYTES).decode()
+        _refuse_hostile(json.loads(words))
+        timeline = otio.adapters.read_from_string(words, "otio_json")
+        if not isinstance(timeline, otio.schema.Timeline):
+            raise StorageError(f"“{brief(path.name)}” holds no timeline.")
+        return _cut_of(timeline, path)
+    except _DAMAGED as error:
+        reason = getattr(error, "strerror", None) or brief(error)
+        raise StorageError(f"“{brief(path.name)}” is not a timeline or is damaged ({reason}). Open a copy or an older version.") from None
+
+
+_DAMAGED = (OSError, ValueError, TypeError, LookupError, ArithmeticError, AttributeError, RecursionError, otio.exceptions.OTIOError)
+
+
+def _refuse_hostile(value: Any) -> None:
+    """Refuse what the reader of timelines does not survive: what refers to itself, nests too deeply, or has numbers without an end."""
+    level, todo = 0, [value]
+    while todo:
+        level += 1
+        if level > _DEEPEST:
+            raise ValueError("it nests too deeply")
+        inner: list[Any] = []
+        for one in todo:
+            if isinstance(one, dict):
+                if str(one.get("OTIO_SCHEMA", "")).startswith("SerializableObjectRef"):
+                    raise ValueError("it refers to itself")
+                inner += one.values()
+            elif isinstance(one, list):
+                inner += one
+            elif isinstance(one, float) and not math.isfinite(one):
+                raise ValueError("it has a number without an end")
+        todo = inner
+
+
+def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
     notes = dict(timeline.metadata.get(_NOTES, {}))
     frame = _frame(notes, timeline, path)
     pictures: list[PictureClip] = []
@@ -125,6 +161,8 @@ def _title(name: str, parameters: dict[str, Any], at: int, length: int, others: 
     answers, aside = _plain(parameters.get("answers", {})), _plain(parameters.get("aside", {}))
     template, version = parameters.get("template"), parameters.get("version", 0)
     fits = isinstance(template, str) and isinstance(answers, dict) and isinstance(aside, dict) and isinstance(version, int)
+    if fits and not is_file_name(str(template)):
+        raise StorageError(f"“{path.name}”: the title “{brief(name)}” names “{brief(template)}”, which is no file name in a library.")
     if not fits:
         raise StorageError(f"“{path.name}”: the title “{name}” does not say which template and answers it has.")
     taken = {t.id for t in others}
@@ -143,7 +181,10 @@ def _frame(notes: dict[str, Any], timeline: otio.schema.Timeline, path: Path) ->
 
 
 def _frames(time: otio.opentime.RationalTime, rate: Fraction) -> int:
-    return max(0, round(time.to_seconds() * rate))
+    frames = max(0, round(time.to_seconds() * rate))
+    if frames > _MOST_FRAMES:
+        raise ValueError(f"it lasts {frames:,} frames; a cut has at most {_MOST_FRAMES:,}")
+    return frames
 
 
 def _start(item: Any, rate: Fraction) -> int:

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path
+from pathlib import Path, PurePath
 
 import msgspec
 
@@ -84,6 +84,11 @@ def scan_all(folders: Sequence[Path]) -> tuple[list[Entry], list[str]]:
         if folder is not folders[0] and not folder.is_dir():
             said.append(f"The shared library “{folder}” is not there any more. Its templates come back when it does.")
     return sorted(found.values(), key=lambda e: e.name.casefold()), said
+
+
+def is_file_name(words: str) -> bool:
+    """Whether words name a file in a folder, and nothing outside of it."""
+    return bool(words) and PurePath(words).name == words and words not in (".", "..") and "\0" not in words and len(words.encode()) <= 255
 
 
 def find_package(folders: Sequence[Path], file_name: str) -> Path:

@@ -49,7 +49,9 @@ class Recovery:
         """Write the work down, if it has changed since; raises ``StorageError``."""
         if template is self._kept:
             return
-        kept = _Kept(os.getpid(), _begun(os.getpid()), time.time(), str(path.absolute()) if path else None, msgspec.Raw(encode_as_it_is(template)))
+        kept = _Kept(
+            os.getpid(), _begun(os.getpid()), time.time(), str(path.absolute()) if path else None, msgspec.Raw(encode_as_it_is(template))
+        )
         write_whole(self.file, msgspec.json.encode(kept))
         self._kept = template
 
