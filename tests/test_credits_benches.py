@@ -6,7 +6,7 @@ import pytest
 from hands import box, chip, choose, drag
 from lists import BOOK
 from openpyxl import Workbook
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QTimer
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication, QDialog, QLineEdit, QMenu, QPlainTextEdit, QPushButton
 
@@ -628,6 +628,57 @@ def test_a_field_opens_the_same_list(qtbot):
     dialog.panel.refused.emit("No.")
     assert dialog.said.isVisible()
     dialog.reject()
+
+
+def _in_dialog(what):
+    """Do something in the dialog that a click opens."""
+
+    def act():
+        dialog = QApplication.activeModalWidget()
+        what(dialog.panel)
+        settle()
+        dialog.reject()
+
+    QTimer.singleShot(100, act)
+
+
+def _renamed(name):
+    def what(panel):
+        panel.table.setFocus()
+        panel.model.type(next(r for r, line in enumerate(panel.model.lines) if panel.model.words(r, SECOND)), SECOND, name, name)
+        panel.table.choose([0], FIRST)
+        panel.table.remove_chosen()
+
+    return what
+
+
+def _list_buttons(widget):
+    return [b for b in widget.findChildren(QPushButton) if "· edit…" in b.text()]
+
+
+def test_lists_are_edited_in_their_dialog_on_the_desk_and_on_the_card(window, qtbot):
+    """The card may follow what is typed; what is open stays open, and no other button shows an older list."""
+    window.show_bench(3)
+    window.cut_session.select("end-roll")
+    settle()
+    for name, lines in (("Ann Berg", "195 lines"), ("Bo Berg", "194 lines")):
+        (button,) = _list_buttons(window.desk.card)
+        _in_dialog(_renamed(name))
+        qtbot.mouseClick(button, LEFT)
+        settle()
+        blocks_ = blocks_of(window.cut_session.title.answers["list"])
+        assert any(name in getattr(b, "names", ()) for b in blocks_) and _list_buttons(window.desk.card)[0].text().startswith(lines)
+    window.files.open_path(window.cut_session.library / "end-roll.avlet")
+    window.show_bench(2)
+    window.card.choose("list")
+    settle()
+    qtbot.waitUntil(lambda: len(_list_buttons(window.card)) == 2)
+    for number, (name, lines) in enumerate((("Ann Berg", "195 lines"), ("Bo Berg", "194 lines"))):
+        _in_dialog(_renamed(name))
+        qtbot.mouseClick(_list_buttons(window.card)[number], LEFT)
+        settle()
+        qtbot.waitUntil(lambda want=lines: {b.text() for b in _list_buttons(window.card)} == {f"{want} · edit…"})
+        assert any(name in getattr(b, "names", ()) for b in window.session.template.card.field("list").default)
 
 
 def test_the_demo_roll_is_answered_on_the_desk_and_lasts_as_its_list_does(window, qtbot):

@@ -199,8 +199,9 @@ class CardBench(QWidget):
         self._shown_card = key
         same = rest is not None and _without_starts(rest) == _without_starts(key[:3])
         focus = QApplication.focusWidget()
-        typing = focus is not None and self.card.isAncestorOf(focus)
+        typing = (focus is not None and self.card.isAncestorOf(focus)) or QApplication.activeModalWidget() is not None
         if same and (typing or QApplication.mouseButtons() != Qt.MouseButton.NoButton):
+            self.card.show_lists(answers)
             return
         self.card.show_card(template, answers)
         self.card.choose(self.chosen)

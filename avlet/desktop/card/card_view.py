@@ -211,6 +211,12 @@ class CardView(QFrame):
             self.answered.emit(field.id, value)
             self._show_conditions()
 
+    def show_lists(self, answers: Mapping[str, Any]) -> None:
+        """Follow lists that were changed elsewhere."""
+        for field_id, row in self.rows.items():
+            if row.editor is not None and field_id in answers:
+                row.editor.show_list(answers[field_id])
+
     def _show_conditions(self) -> None:
         """Hide what other answers hide; the designer sees it greyed."""
         if self._template is None:

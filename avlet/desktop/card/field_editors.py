@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any, get_args
 
 import msgspec
+from PyQt6 import sip
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import (
@@ -82,7 +83,6 @@ class FieldEditor(QWidget):
         self.row = QHBoxLayout()
         self.row.setSpacing(6)
         self.column.addLayout(self.row)
-        self.dialog: ListDialog | None = None
         self.main: Any = self._build()
 
     def _tell(self, value: Any) -> None:
@@ -278,22 +278,31 @@ class FieldEditor(QWidget):
         count = lines_of(blocks_of(self.value))
         button.setText(f"{count:,} line{'' if count == 1 else 's'} · edit…")
 
+    def show_list(self, value: Any) -> None:
+        """Follow a list that was changed elsewhere."""
+        if isinstance(self.field, CreditsField) and value != self.value:
+            self.value = value
+            self._say_list(self.main)
+
     def open_list(self) -> None:
         """Edit the list in a window of its own."""
-        self.dialog = ListDialog(self.field.label, self.list_port(), bundled_fonts(), lambda: None, self.window())
-        self.dialog.exec()
-        self.dialog = None
-        self.finished.emit()
+        ListDialog(self.field.label, self.list_port(), bundled_fonts(), lambda: None, self.window()).exec()
 
     def list_port(self) -> ListPort:
         """The list that is answered, to be edited."""
 
         def put(blocks: Blocks, label: str, gesture: object) -> bool:
+            if sip.isdeleted(self):  # the card was built anew
+                return False
             self._tell(list_answer(blocks))
             self._say_list(self.main)
             return True
 
-        return ListPort(lambda: blocks_of(self.value), put, self.finished.emit)
+        def done() -> None:
+            if not sip.isdeleted(self):
+                self.finished.emit()
+
+        return ListPort(lambda: blocks_of(self.value), put, done)
 
     def _picture(self, field: PictureField) -> QPushButton:
         button = QPushButton(self.value["name"].partition("-")[2] or self.value["name"] or "Choose a picture…")

@@ -310,6 +310,8 @@ class FieldPanel(QWidget):
 
     def show_start(self) -> None:
         """Follow what the field answers to start with, where that was not typed here."""
+        if self.start is not None:
+            self.start.show_list(self._now.start)
         if self.start is not None and isinstance(self.start.main, DecimalBox):
             self.start.main.show_value(plain(exact(self._now.start)))
         if self.start is not None and isinstance(self.start.main, NumberBox) and is_number(self._now.start):

@@ -3,7 +3,7 @@
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from avlet.desktop.card.card_view import CardView
 from avlet.desktop.desk.cut_view import CutView
@@ -222,7 +222,7 @@ class DeskBench(QWidget):
     def _answers_differ(self, title: Title) -> bool:
         """Whether answers changed by other means than the card, e.g. undo."""
         focus = self.card.focusWidget()
-        typing = focus is not None and focus.hasFocus()
+        typing = (focus is not None and focus.hasFocus()) or QApplication.activeModalWidget() is not None
         return not typing and title.answers != self._shown_answers
 
     def _show_notes(self, title: Title | None) -> None:

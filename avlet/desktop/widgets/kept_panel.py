@@ -11,7 +11,7 @@ _WAIT = 60
 class KeptPanel(QScrollArea):
     """Shows other values in the editors that it has, and builds others where those are needed.
 
-    Nothing is built anew under a pressed mouse button, an open menu or popup, or words that are not taken yet. The scroll stays,
+    Nothing is built anew under a pressed mouse button, an open menu, popup or dialog, or words that are not taken yet. The scroll stays,
     and so does the keyboard's focus, with the editor of the same name. What is hidden waits until it is shown.
     """
 
@@ -75,7 +75,8 @@ class KeptPanel(QScrollArea):
             self.rebuild()
 
     def _is_held(self) -> bool:
-        if QApplication.mouseButtons() != Qt.MouseButton.NoButton or QApplication.activePopupWidget() is not None:
+        open_window = QApplication.activePopupWidget() or QApplication.activeModalWidget()
+        if QApplication.mouseButtons() != Qt.MouseButton.NoButton or open_window is not None:
             return True
         focus = QApplication.focusWidget()
         modified = getattr(focus, "isModified", None)
