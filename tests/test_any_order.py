@@ -6,9 +6,10 @@ import random
 import pytest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
-from avlet.desktop.build.new_parts import add_counter, add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
 from avlet.desktop.card.card_bench import NEW_FIELDS
+from avlet.desktop.credits.list_model import kinds
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.recipe.sentences import Chip
 from avlet.desktop.widgets import theme
@@ -18,6 +19,7 @@ from avlet.desktop.window.window import Window
 from avlet.document import carding
 from avlet.document.cut import trim_title
 from avlet.document.metadata import properties
+from avlet.document.parts import CreditsPart
 from avlet.storage.template_json import decode, encode
 
 
@@ -29,7 +31,7 @@ class Walker:
         self.ways = [
             (12, self.select), (30, self.choose), (12, self.press), (7, self.use_a_dot), (10, self.turn_a_number), (8, window.undo), (4, window.redo),
             (3, self.add), (3, self.copy), (2, lambda: remove_selected(self.session, window)), (3, self.answers), (3, self.move_in_time),
-            (6, self.use_the_time_bench), (5, self.use_the_card_bench), (6, self.use_the_desk), (2, lambda: group_selected(self.session)), (2, lambda: take_apart(self.session)), (3, self.pull_a_handle),
+            (6, self.use_the_list), (6, self.use_the_time_bench), (5, self.use_the_card_bench), (6, self.use_the_desk), (2, lambda: group_selected(self.session)), (2, lambda: take_apart(self.session)), (3, self.pull_a_handle),
             (2, lambda: window.build.stage.nudge(self.rng.randint(-40, 40), self.rng.randint(-40, 40))),
         ]  # fmt: skip
 
@@ -78,7 +80,51 @@ class Walker:
             box._take(box.value + self.rng.choice([-400, -30, -1, 1, 7, 60, 900]))
 
     def add(self) -> None:
-        self.rng.choice([add_text, add_counter, add_shape, add_rule, add_pattern, add_echo])(self.session)
+        self.rng.choice([add_text, add_counter, add_credits, add_shape, add_rule, add_pattern, add_echo])(self.session)
+
+    def use_the_list(self) -> None:
+        """Do something with the list of some credits: type, add, move, remove, paste, turn into another kind, find."""
+        listed = [p.id for p in self.session.template.parts if isinstance(p, CreditsPart)]
+        if not listed:
+            return
+        self.window.show_bench(0)
+        self.session.select(self.rng.choice(listed))
+        QApplication.processEvents()
+        panel, rng = self.window.build.list, self.rng
+        table, model = panel.table, panel.model
+        if model.lines:
+            table.setFocus()
+            table.choose(sorted(rng.sample(range(len(model.lines)), min(len(model.lines), rng.choice([1, 1, 2, 4])))), rng.randrange(4))
+        match rng.randrange(9):
+            case 0 if model.lines:
+                row = rng.randrange(len(model.lines))
+                model.type(row, rng.choice([1, 2]), rng.choice(["", "Ann  Berg", "x" * 300, "שלום", "12", '“A"']), row)
+                model.settle(row, 1)
+            case 1:
+                table.add_line()
+            case 2:
+                table.shift_chosen(rng.choice([-1, 1]))
+            case 3:
+                table.remove_chosen()
+            case 4:
+                table.copy_chosen()
+                table.paste()
+            case 5:
+                table.turn_chosen(rng.choice(kinds()))
+            case 6:
+                panel.add(rng.choice([k for k in kinds() if k != "picture"]))
+            case 7:
+                panel.search.begin()
+                panel.search.wanted.setText(rng.choice(["a", "", "e"]))
+                panel.search.new.setText("e")
+                rng.choice([panel.search.next, panel.search.replace, panel.search.replace_all, panel.search.leave])()
+            case _:
+                how = rng.choice(["rolls up", "rolls down", "pages", "crawls", "stands"])
+                self.session.write({f"{self.session.selected}/movement.how": how})
+        model.proofread()
+        QApplication.processEvents()
+        self.window.build.grab()
+        panel.leave()
 
     def use_the_time_bench(self) -> None:
         """Bring it to the front, choose and drag something on its ruler, use its panel."""
@@ -218,6 +264,8 @@ def window(qapp, qtbot, demo, tmp_path, monkeypatch):
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Yes)
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Another name", True))
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: ("", ""))
+    monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([], ""))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: ("", ""))
     monkeypatch.setattr(QDialog, "exec", lambda dialog: QDialog.DialogCode.Accepted)
     made = Window(demo, tmp_path / "state")
     made.files.open_demo(demo)

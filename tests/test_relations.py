@@ -8,6 +8,7 @@ from conftest import plated
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from avlet.desktop.recipe.place_sentences import re_place
 from avlet.document import edits
 from avlet.document.checking import check
 from avlet.document.eases import READY_EASES
@@ -206,3 +207,11 @@ def test_a_mattes_look_never_matters(soft, grow, hides):
     template = barred(soft=soft, grow=grow, hides=hides)
     changed = edits.set_property(edits.set_property(template, "hole/opacity", 13), "hole/fill.colour", "#12345600")
     assert np.array_equal(alpha(template), alpha(changed))
+
+
+def test_a_sentence_on_a_place_that_is_gone_changes_nothing(window):
+    session = window.session
+    assert session.template.part("plate").across is None, "it has its place from the words that it fits round"
+    before = session.template
+    re_place(session, "plate", "across", mine="end")
+    assert session.template is before

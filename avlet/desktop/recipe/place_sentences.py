@@ -109,7 +109,10 @@ def _place_sentence(session: Session, part: AnyPart, axis: str) -> QWidget:
 def re_place(session: Session, part_id: str, axis: str, **changes: Edge) -> None:
     """Change the edges that a place ties together; the part stays where it is, its gap makes up for it."""
     part = session.bound(part_id)
-    place = _holding(session.scene().rest, part_id, axis, replace(getattr(part, axis), **changes))
+    present = getattr(part, axis)
+    if present is None:  # it has lost that place since the sentence was said
+        return
+    place = _holding(session.scene().rest, part_id, axis, replace(present, **changes))
     at = f"{part_id}/{axis}"
     session.write({**{f"{at}.{name}": edge for name, edge in changes.items()}, f"{at}.gap": place.gap}, None, f"{part.name}: place")
 
