@@ -12,7 +12,7 @@ from avlet.document.resizing import Sides
 from avlet.geometry import Axis, Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 
-_FOOT = 0.94
+_FOOT = 0.965
 _NUMBER, _OFF = 16.0, 8.0
 """px: how high a number is, and how far from a part one stands that lies outside of it."""
 
@@ -214,7 +214,10 @@ class Drafting:
         """Where a number stands: at its line, or outside of the part where a padding has no room for it, so that it covers no words."""
         middle, side = line.center(), dimension.target.rpartition(".")[2]
         room = width if dimension.across else _NUMBER
-        if side.endswith("gap") or line.length() >= room + 2:
+        if side.endswith("_gap"):  # of roles and of names, beside each other at the frame's foot
+            x = min(line.x1(), line.x2()) - width - 5 if dimension.grows < 0 else max(line.x1(), line.x2()) + 5
+            return QRectF(x, middle.y() - 8, width, _NUMBER)
+        if side == "gap" or line.length() >= room + 2:
             if dimension.across:
                 return QRectF(middle.x() - width / 2, middle.y() - 22, width, _NUMBER)
             return QRectF(middle.x() + 6, middle.y() - 8, width, _NUMBER)
