@@ -71,14 +71,6 @@ def _render_film(drawing: Drawing, film: FilmFormat, path: Path, alike: list[int
         writer(container, drawing, film, alike, progress).run(workers)
 
 
-@dataclass
-class _Used:
-    """An encoder's picture, and the area outside of which it is empty."""
-
-    frame: av.VideoFrame
-    area: Box | None
-
-
 class _FilmWriter:
     """What both ways of writing a film have in common."""
 
@@ -87,9 +79,61 @@ class _FilmWriter:
     ) -> None:
         self.container, self.drawing, self.film, self.alike, self.progress = container, drawing, film, alike, progress
         self.stream = add_stream(container, film, drawing.template.frame, drawing.width, drawing.height)
-        self._whole = Box(0, 0, drawing.width, drawing.height)
+
+    def tell(self, done: int) -> None:
+        if not self.progress(done, len(self.alike)):
+            raise StoppedError
+
+
+class _SharedPackets(_FilmWriter):
+    """Codecs that code each frame alone: workers paint and code, equal frames once, and their packet is written again."""
+
+    def run(self, workers: int | None) -> None:
+        packets: dict[int, bytes] = {}
+        last_use = {first: number for number, first in enumerate(self.alike)}
+        written = 0
+        for frame, packet in drawn_results(self.drawing, sorted(set(self.alike)), functools.partial(coded, self.film), workers):
+            packets[frame] = packet
+            while written < len(self.alike) and self.alike[written] in packets:
+                first = self.alike[written]
+                self.write(packets[first], written)
+                if last_use[first] == written:
+                    del packets[first]
+                written += 1
+            self.tell(written)
+
+    def write(self, data: bytes, number: int) -> None:
+        packet = av.Packet(data)
+        packet.pts = packet.dts = number
+        packet.duration = 1
+        packet.time_base = 1 / self.drawing.template.frame.fps
+        packet.stream = self.stream
+        packet.is_keyframe = True
+        self.container.mux(packet)
+
+
+@dataclass
+class _Used:
+    """An encoder's picture, and the area outside of which it is empty."""
+
+    frame: av.VideoFrame
+    area: Box | None
+
+
+class _EveryFrame(_FilmWriter):
+    """Codecs that code differences: every frame is coded, and a still stretch is drawn once."""
+
+    def run(self, workers: int | None) -> None:
+        self._whole = Box(0, 0, self.drawing.width, self.drawing.height)
         self._free: list[_Used] = []
         self._coding: dict[int, _Used] = {}
+        changes = [f for f, first in enumerate(self.alike) if f == 0 or first != self.alike[f - 1]]
+        ends = [*changes[1:], len(self.alike)]
+        for (frame, planes, area), end in zip(drawn_planes(self.drawing, changes, self.film.layout, workers), ends, strict=True):
+            for shown in range(frame, end):
+                self.container.mux(self.encode(planes, shown, area))
+                self.tell(shown + 1)
+        self.container.mux(self.stream.encode(None))
 
     def encode(self, planes: list[np.ndarray], pts: int, area: Box | None) -> list[av.Packet]:
         """Code a picture that is empty outside of an area; the packets that are ready now, of this one or earlier ones.
@@ -109,46 +153,6 @@ class _FilmWriter:
         packets = self.stream.encode(used.frame)
         self._free += [self._coding.pop(packet.pts) for packet in packets if packet.pts in self._coding]
         return packets
-
-    def tell(self, done: int) -> None:
-        if not self.progress(done, len(self.alike)):
-            raise StoppedError
-
-
-class _SharedPackets(_FilmWriter):
-    """Codecs that code each frame alone: workers paint and code, equal frames once, and their packet is written again."""
-
-    def run(self, workers: int | None) -> None:
-        packets: dict[int, bytes] = {}
-        written = 0
-        for frame, packet in drawn_results(self.drawing, sorted(set(self.alike)), functools.partial(coded, self.film), workers):
-            packets[frame] = packet
-            while written < len(self.alike) and self.alike[written] in packets:
-                self.write(packets[self.alike[written]], written)
-                written += 1
-            self.tell(written)
-
-    def write(self, data: bytes, number: int) -> None:
-        packet = av.Packet(data)
-        packet.pts = packet.dts = number
-        packet.duration = 1
-        packet.time_base = 1 / self.drawing.template.frame.fps
-        packet.stream = self.stream
-        packet.is_keyframe = True
-        self.container.mux(packet)
-
-
-class _EveryFrame(_FilmWriter):
-    """Codecs that code differences: every frame is coded, and a still stretch is drawn once."""
-
-    def run(self, workers: int | None) -> None:
-        changes = [f for f, first in enumerate(self.alike) if f == 0 or first != self.alike[f - 1]]
-        ends = [*changes[1:], len(self.alike)]
-        for (frame, planes, area), end in zip(drawn_planes(self.drawing, changes, self.film.layout, workers), ends, strict=True):
-            for shown in range(frame, end):
-                self.container.mux(self.encode(planes, shown, area))
-                self.tell(shown + 1)
-        self.container.mux(self.stream.encode(None))
 
 
 def _png_of(painter: Painter, frame: int) -> bytes:

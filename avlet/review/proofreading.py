@@ -187,11 +187,3 @@ def _glyphs(blocks: Blocks, book: FontBook) -> Iterator[Remark]:
             if lacking:
                 signs = " ".join(dict.fromkeys(lacking))
                 yield Remark(number, place, f"glyphs: {signs[:100]}", f"No font here has glyphs for {signs[:60]}.")
-
-
-def remarks_by_block(remarks: list[Remark]) -> dict[int, list[Remark]]:
-    """The remarks on each block."""
-    found: dict[int, list[Remark]] = {}
-    for remark in remarks:
-        found.setdefault(remark.block, []).append(remark)
-    return found

@@ -14,9 +14,6 @@ from avlet.motion.rolling import axis_of, whole_lengths
 from avlet.paint.scene import Scene
 from avlet.paint.shimmer import Calm, calm_of
 
-EVEN_FROM = 2
-"""px a frame: of an even number each field of an interlaced frame moves a whole number of lines."""
-
 
 def calm_in(scene: Scene, part_id: str) -> Calm | None:
     """How calm a list moves; None for one that does not."""

@@ -159,6 +159,3 @@ def empty_of(blocks: tuple[Block, ...]) -> tuple[Block, ...]:
         else:
             kept.append(block)
     return tuple(kept)
-
-
-__all__ = ["STYLES", "BlockStyle", "CreditsPart", "Movement", "Stay", "empty_of"]
