@@ -99,8 +99,9 @@ def handover_command(
 def check_command(file: File, as_json: AsJson = False) -> None:
     """Open a package as a stranger's machine would, without this machine's fonts, and compare. Exit status 1 if it differs."""
     from avlet.review.stranger import check_package
+    from avlet.storage.bounded import bounded
 
-    report = check_package(file)
+    report = bounded(lambda: check_package(file), file.name)
     if as_json:
         print_json(report.plain())
     else:

@@ -14,6 +14,7 @@ from avlet.document.answers import read_answers
 from avlet.document.fields import Answer
 from avlet.document.template import Frame
 from avlet.errors import AnswerError
+from avlet.limits import MOST_FRAME_PIXELS, MOST_SIDE
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
 from avlet.storage.answer_files import answers_from_file, read_named_file
@@ -64,9 +65,11 @@ def size_of(words: str | None, frame: Frame) -> tuple[int, int] | None:
         return None
     width, _, height = words.lower().replace("×", "x").partition("x")
     sides = [int(side) if side.isascii() and side.isdigit() and len(side) <= 5 else 0 for side in (width, height)]
-    if not all(2 <= side <= 16_384 for side in sides):
-        raise AnswerError(f"“{words}” is not a picture size. Write it as 1920x1080, up to 16384 each.")
+    if not all(2 <= side <= MOST_SIDE for side in sides):
+        raise AnswerError(f"“{words}” is not a picture size. Write it as 1920x1080, up to {MOST_SIDE} each.")
     size = int(width), int(height)
+    if size[0] * size[1] > MOST_FRAME_PIXELS:
+        raise AnswerError(f"“{words}” is {size[0] * size[1]:,} px in all; at most {MOST_FRAME_PIXELS:,} are possible.")
     if abs(size[0] * frame.height - size[1] * frame.width) > max(frame.width, frame.height):
         fitting = f"{size[0]}x{round(size[0] * frame.height / frame.width)}"
         raise AnswerError(

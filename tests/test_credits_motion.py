@@ -20,10 +20,11 @@ from avlet.document.fields.credits import answer_of
 from avlet.document.keys import Key, Keyed
 from avlet.document.moves import Move
 from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, ShapePart
-from avlet.document.parts.credits import MOST_FRAMES, Movement, Stay
+from avlet.document.parts.credits import Movement, Stay
 from avlet.document.template import MotionBlur, Template
 from avlet.document.wires import Wire
 from avlet.layout.holding import hold
+from avlet.limits import MOST_FRAMES
 from avlet.media.drawing import Drawing
 from avlet.media.render import render
 from avlet.motion.rolling import Ends, length_at, rolled, steps_at, whole_lengths

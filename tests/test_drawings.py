@@ -7,8 +7,9 @@ import skia
 from avlet.document.checking import check
 from avlet.document.paints import Outline, Solid
 from avlet.document.parts import Matte, PictureFile, PicturePart, Place, ShapePart
-from avlet.document.pictures import MOST_SHAPES, read_picture
+from avlet.document.pictures import read_picture
 from avlet.document.template import Frame, Template
+from avlet.limits import MOST_SHAPES
 from avlet.paint.drawings import drawing_path
 from avlet.paint.painter import canvas_over, new_pixels
 from avlet.paint.scene import Scene

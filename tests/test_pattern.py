@@ -13,7 +13,8 @@ from avlet.document.parts import Fit, Matte, PatternPart, PictureFile, Place, Sh
 from avlet.document.starts import MARK
 from avlet.document.template import Frame, Template
 from avlet.geometry import Box
-from avlet.layout.copies import MOST, filling_copies, own_copies
+from avlet.layout.copies import filling_copies, own_copies
+from avlet.limits import MOST_COPIES
 from avlet.paint.scene import Scene
 from avlet.text.fonts import bundled_fonts
 
@@ -117,7 +118,7 @@ def test_a_pattern_can_be_of_pictures_and_be_a_matte():
 def test_far_too_many_copies_are_cut_and_said():
     plate = ShapePart(id="plate", name="Plate", width=20_000, height=50, across=Place(gap=50), down=Place(gap=60))
     made = scene(plate, stripes(fit=Fit(("plate",)), across=None, down=None, step_x=1, width=1))
-    assert len(made.rest.parts["p"].copies.centres) == MOST
+    assert len(made.rest.parts["p"].copies.centres) == MOST_COPIES
     assert any("the most there can be" in note for note in made.notes())
 
 

@@ -14,7 +14,8 @@ from PIL import Image
 from avlet.document import edits
 from avlet.document.checking import check
 from avlet.document.parts import Fit, PictureFile, PicturePart, Place, ShapePart
-from avlet.document.pictures import read_picture, without_links
+from avlet.document.pictures import read_picture
+from avlet.document.svg import without_links
 from avlet.document.template import Frame, Template
 from avlet.geometry import Box
 from avlet.paint.pictures import placed

@@ -20,7 +20,8 @@ from avlet.document.card import Card, Section
 from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
 from avlet.document.parts import Fit, Place
 from avlet.errors import AnswerError, FontError, StorageError
-from avlet.storage.archive import MOST_FILES, write_zip
+from avlet.limits import MOST_FILES
+from avlet.storage.archive import write_zip
 from avlet.storage.embedding import fonts_to_carry
 from avlet.storage.handing_over import hand_over
 from avlet.storage.library import OTHERS, scan, signature
@@ -99,14 +100,14 @@ def damaged(change) -> bytes:
     ("change", "words"),
     [
         (lambda d: d["parts"][0].update(corner="round"), r"parts\[0\].corner: expected a number, got words"),
-        (lambda d: d["parts"][0].update(corner=-4), r"parts\[0\].corner: expected a number >= 0"),
+        (lambda d: d["parts"][0].update(corner=-4), r"parts\[0\].corner: expected a number of at least 0"),
         (lambda d: d["parts"][1].update(kind="hologram"), r"parts\[1\].*hologram"),
         (lambda d: d["parts"][1].update(colour="red"), r"parts\[1\].*unknown field.*colour"),
         (lambda d: d["parts"][0]["fit"].update(around=["gone"]), r"parts\[0\].fit.around: Plate fits around “gone”"),
         (lambda d: d["parts"][1].update(across={"on": "plate"}), "run in a circle: .*Plate fits around Name"),
         (lambda d: d.update(format=9), "made with a newer Avlet .format 9; this one reads up to 1."),
         (lambda d: d["frame"].update(rate="25"), r"frame.rate"),
-        (lambda d: d.update(length=0), r"length: expected a whole number >= 1"),
+        (lambda d: d.update(length=0), r"length: expected a whole number of at least 1"),
         (lambda d: add_field(d, 120, {}), r"card: “F” starts with an answer that it would not take: “F” takes a number to 100, not 120"),
         (lambda d: add_field(d, 50, {"f": "big"}), r"samples\[0\]\.answers: “F” takes a number, not “big”"),
         (lambda d: d.update(wires=[{"source": "nope", "target": "plate/corner"}]), r"wires\[0\].source: there is no field “nope”"),
@@ -156,7 +157,7 @@ def test_symbolic_links_are_refused(tmp_path):
 
 
 def test_bombs_are_refused(tmp_path, monkeypatch):
-    monkeypatch.setattr("avlet.storage.archive.MOST_BYTES", 100_000)
+    monkeypatch.setattr("avlet.storage.archive.MOST_PACKAGE", 100_000)
     with pytest.raises(StorageError, match="unpacks to more than"):
         open_template(zipped(tmp_path / "x.avlet", "fonts/big.bin", b"\0" * 5_000_000))
     with zipfile.ZipFile(tmp_path / "many.avlet", "w") as archive:

@@ -7,10 +7,9 @@ import msgspec
 
 from avlet.document.metadata import Value
 from avlet.document.picture_file import PictureFile
+from avlet.limits import MOST_BLOCKS
 
 replace = msgspec.structs.replace
-MOST_BLOCKS = 50_000
-"""How many blocks a list may have."""
 LONGEST = 10_000
 """How many characters a name, a role or a heading may have; words may have ten times as many."""
 

@@ -1,9 +1,11 @@
 """The card: all that an editor gets to see of a template; and the samples that are always looked at."""
 
+import functools
 from typing import Any
 
 from avlet.document.fields import Field, FieldId
 from avlet.document.metadata import Value
+from avlet.document.wires import underscored
 
 
 class Section(Value, frozen=True):
@@ -13,25 +15,34 @@ class Section(Value, frozen=True):
     fields: tuple[Field, ...] = ()
 
 
-class Card(Value, frozen=True):
+class Card(Value, frozen=True, dict=True):
     """Sections of fields, and a note above them."""
 
     note: str = ""
     sections: tuple[Section, ...] = ()
 
-    @property
+    @functools.cached_property
     def entries(self) -> tuple[Field, ...]:
         """All fields and notes, in the order of the card."""
         return tuple(field for section in self.sections for field in section.fields)
 
-    @property
+    @functools.cached_property
     def fields(self) -> tuple[Field, ...]:
         """All fields that take an answer."""
         return tuple(field for field in self.entries if field.asks)
 
     def field(self, field_id: str) -> Field | None:
         """The field or note with this id."""
-        return next((f for f in self.entries if f.id == field_id), None)
+        return self._known.get(field_id)
+
+    @functools.cached_property
+    def by_formula_name(self) -> dict[str, str]:
+        """The id of each field that takes an answer by its name in formulas."""
+        return {underscored(field.id): field.id for field in reversed(self.fields)}
+
+    @functools.cached_property
+    def _known(self) -> dict[str, Field]:
+        return {field.id: field for field in reversed(self.entries)}
 
 
 class Sample(Value, frozen=True):

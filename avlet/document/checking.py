@@ -8,8 +8,8 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.blocks import MOST_BLOCKS
 from avlet.document.card import Card
+from avlet.document.crowding import crowding
 from avlet.document.fields import Field
 from avlet.document.house import PALETTE, styles_named
 from avlet.document.metadata import KEYED_KINDS, type_at
@@ -20,6 +20,7 @@ from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_checks import wire_faults
 from avlet.document.wire_plans import plan_of
 from avlet.errors import DocumentError
+from avlet.limits import MOST_BLOCKS
 
 _WORDS = {
     "`float`": "a number", "`int`": "a whole number", "`str`": "words", "`bool`": "true or false",
@@ -44,6 +45,10 @@ def check(template: Template) -> Template:
 
 def faults(template: Template) -> Iterator[str]:
     """Every fault of a template, as a sentence that starts with its place."""
+    crowded = list(crowding(template))
+    if crowded:
+        yield from crowded
+        return
     yield from _type_faults(template)
     known = {part.id for part in template.parts}
     for twice in (i for i, n in Counter(p.id for p in template.parts).items() if n > 1):
@@ -103,6 +108,8 @@ def in_words(message: str, within: str = "") -> str:
     for code, words in _WORDS.items():
         text = text.replace(code, words)
     text = re.sub(r"`([^`]*)`", r"“\1”", text)
+    text = re.sub(r"of length <= (\d+)", lambda m: f"of at most {int(m[1]):,}", text)
+    text = re.sub(r"(<|>)= (-?\d+(?:\.\d+)?)$", lambda m: f"of at {'most' if m[1] == '<' else 'least'} {float(m[2]):,.10g}", text)
     text = text[:1].lower() + text[1:]
     place = ".".join(piece for piece in (within, place) if piece).replace(".[", "[")
     return f"{place}: {text}." if place else f"{text}."

@@ -17,8 +17,7 @@ from simpleeval import InvalidExpression, SimpleEval
 from avlet.document.colours import darker, is_colour, lighter, mixed, readable_on
 from avlet.document.metadata import is_number
 from avlet.errors import DocumentError
-
-MOST_CHARACTERS = 1_000
+from avlet.limits import MOST_FORMULA, MOST_WIRES
 
 Unit = tuple[tuple[str, int], ...] | str | None
 """``(("px", 1),)`` for px, ``()`` for plain numbers, None for a typed number that suits any unit; or colour, words, yes or no."""
@@ -82,11 +81,11 @@ class _Joined(ast.NodeTransformer):
         return ast.copy_location(ast.Name(f"{node.value.id}.{node.attr}", ast.Load()), node)
 
 
-@functools.lru_cache(maxsize=512)
+@functools.lru_cache(maxsize=2 * MOST_WIRES)
 def parse(formula: str) -> Parsed:
     """A formula's tree; raises ``FormulaError`` that points at the place."""
-    if len(formula) > MOST_CHARACTERS:
-        raise FormulaError(f"A formula has at most {MOST_CHARACTERS:,} characters; this one has {len(formula):,}")
+    if len(formula) > MOST_FORMULA:
+        raise FormulaError(f"A formula has at most {MOST_FORMULA:,} characters; this one has {len(formula):,}")
     plain = formula.replace("×", "*").replace("÷", "/").replace("−", "-")
     try:
         tree: ast.expr = ast.parse(plain.strip(), mode="eval").body

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 import msgspec
 
 from avlet.document.metadata import Value
+from avlet.limits import MOST_FRAMES
 
 Tied = Literal["start", "end", "hold"]
 Between = Literal["held", "straight", "curved"]
@@ -18,7 +19,7 @@ class Key(Value, frozen=True):
     where it comes and goes, per frame; None lets it run smoothly through the key. Both alike are joined, else broken.
     """
 
-    at: Annotated[float, msgspec.Meta(ge=0, le=1_000_000)]
+    at: Annotated[float, msgspec.Meta(ge=0, le=MOST_FRAMES)]
     value: float | str
     tied: Tied = "start"
     to_next: Between = "curved"

@@ -12,6 +12,7 @@ from typing import Any, Literal, TypeVar, get_args, get_origin
 
 import msgspec
 
+from avlet.limits import MOST_PX
 from avlet.numbers.exact import exact, plain
 
 ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice", "font", "gradient", "picture", "form", "decimal", "list"]
@@ -61,16 +62,18 @@ def prop(
 ) -> msgspec.Meta:
     """Metadata of one property.
 
-    ``unit`` is shown behind the value (``px``, ``%``, ``frames``); where ``unit_in`` names a property beside it, that one says
-    whether it is px. ``low`` and ``high`` are inclusive; ``step`` is what one notch of the wheel changes; ``group`` is where the
-    recipe shows it; ``keyed`` says whether the value may change over time; ``kind`` names a kind that the type itself does not
-    tell. ``changes`` is what it changes, by its group unless it is named; ``role`` and ``along`` tell gaps and sizes, and the
-    axis that they lie along.
+    ``unit`` is shown behind the value (``px``, ``%``, ``frames``), and px have limits of their own; where ``unit_in`` names a property
+    beside it, that one says whether it is px. ``low`` and ``high`` are inclusive; ``step`` is what one notch of the wheel changes;
+    ``group`` is where the recipe shows it; ``keyed`` says whether the value may change over time; ``kind`` names a kind that the type
+    itself does not tell. ``changes`` is what it changes, by its group unless it is named; ``role`` and ``along`` tell gaps and sizes,
+    and the axis that they lie along.
     """
     extra = {
         "unit": unit, "step": step, "group": group, "keyed": keyed, "kind": "colour" if colour else kind,
         "changes": changes or _BY_GROUP.get(group, "look"), "unit_in": unit_in, "role": role, "along": along,
     }  # fmt: skip
+    if unit == "px":
+        low, high = -MOST_PX if low is None else low, MOST_PX if high is None else high
     schema = {"x-unit": unit} if unit else None
     limits: dict[str, Any] = {"pattern": COLOUR_PATTERN} if colour else {"ge": low, "le": high}
     return msgspec.Meta(title=label, extra=extra, extra_json_schema=schema, **limits)

@@ -11,11 +11,10 @@ from python_calamine import CalamineError, CalamineWorkbook, ZipError
 
 from avlet.document.metadata import brief
 from avlet.errors import AnswerError
+from avlet.limits import MOST_ROWS
 
 SPREADSHEETS = (".xlsx", ".ods", ".xls", ".xlsb", ".xlsm")
 TEXTS = (".csv", ".tsv", ".txt", ".tab")
-MOST_ROWS = 50_000
-"""How many rows a table may have."""
 _LONGEST = 1_000_000
 _SNIFFED = 20
 _DELIMITERS = ("\t", ",", ";", "|")

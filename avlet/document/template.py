@@ -1,5 +1,6 @@
 """The template: the whole document as one frozen value."""
 
+import functools
 from fractions import Fraction
 from typing import Annotated, Any
 
@@ -9,8 +10,9 @@ from avlet.document.card import Card, Sample
 from avlet.document.house import HouseColour, HouseGradient, TextStyle
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.parts import AnyPart
-from avlet.document.wires import Wire
+from avlet.document.wires import Wire, underscored
 from avlet.geometry import Axis
+from avlet.limits import MOST_FRAMES, MOST_SIDE
 
 TEMPLATE = "template"
 """Stands before the slash where a wire leads to a property of the template itself; no part may have it as its id."""
@@ -22,8 +24,8 @@ FORMAT = 1
 class Frame(Value, frozen=True):
     """Picture size in px and frame rate as a fraction, e.g. ``24000/1001``."""
 
-    width: Annotated[int, msgspec.Meta(ge=16, le=16_384)] = 1920
-    height: Annotated[int, msgspec.Meta(ge=16, le=16_384)] = 1080
+    width: Annotated[int, msgspec.Meta(ge=16, le=MOST_SIDE)] = 1920
+    height: Annotated[int, msgspec.Meta(ge=16, le=MOST_SIDE)] = 1080
     rate: Annotated[str, msgspec.Meta(pattern=r"^[1-9]\d{0,6}/[1-9]\d{0,4}$")] = "25/1"
 
     @property
@@ -66,11 +68,11 @@ class MotionBlur(Value, frozen=True):
 class Mark(Value, frozen=True):
     """A named moment, in frames since the begin."""
 
-    frame: Annotated[int, msgspec.Meta(ge=0, le=1_000_000)]
+    frame: Annotated[int, msgspec.Meta(ge=0, le=MOST_FRAMES)]
     name: Annotated[str, msgspec.Meta(min_length=1, max_length=100)]
 
 
-class Template(Value, frozen=True, kw_only=True):
+class Template(Value, frozen=True, kw_only=True, dict=True):
     """An animated title: parts back to front, the card, wires, samples. ``length``, ``way_in``, ``way_out`` in frames.
 
     ``fits_in`` and ``fits_out`` make the way in and out as long as the moves need. Where one of them does not play, the title
@@ -85,7 +87,7 @@ class Template(Value, frozen=True, kw_only=True):
     keywords: tuple[str, ...] = ()
     frame: Frame = Frame()
     derived_from: Annotated[str, msgspec.Meta(max_length=200)] = ""
-    length: Annotated[int, prop("Length", unit="frames", low=1, high=1_000_000, group="time", keyed=False)] = 125
+    length: Annotated[int, prop("Length", unit="frames", low=1, high=MOST_FRAMES, group="time", keyed=False)] = 125
     way_in: Annotated[int, prop("Way in", unit="frames", low=0, high=100_000, group="time", keyed=False)] = 25
     way_out: Annotated[int, prop("Way out", unit="frames", low=0, high=100_000, group="time", keyed=False)] = 25
     pace: Annotated[float, prop("Pace of the ends", unit="%", low=10, high=1000, step=5, group="time", keyed=False)] = 100.0
@@ -96,9 +98,9 @@ class Template(Value, frozen=True, kw_only=True):
     motion_blur: Annotated[MotionBlur, piece("motion blur", "time")] = MotionBlur()
     drop_frame: bool = True
     marks: Annotated[tuple[Mark, ...], msgspec.Meta(max_length=200)] = ()
-    parts: Annotated[tuple[AnyPart, ...], msgspec.Meta(max_length=2_000)] = ()
+    parts: tuple[AnyPart, ...] = ()
     card: Card = Card()
-    wires: Annotated[tuple[Wire, ...], msgspec.Meta(max_length=5_000)] = ()
+    wires: tuple[Wire, ...] = ()
     palette: Annotated[tuple[HouseColour, ...], msgspec.Meta(max_length=200)] = ()
     gradients: Annotated[tuple[HouseGradient, ...], msgspec.Meta(max_length=200)] = ()
     text_styles: Annotated[tuple[TextStyle, ...], msgspec.Meta(max_length=200)] = ()
@@ -107,7 +109,16 @@ class Template(Value, frozen=True, kw_only=True):
 
     def part(self, part_id: str) -> AnyPart | None:
         """The part with this id."""
-        return next((p for p in self.parts if p.id == part_id), None)
+        return self._known_parts.get(part_id)
+
+    @functools.cached_property
+    def part_by_formula_name(self) -> dict[str, str]:
+        """The id of each part by its name in formulas."""
+        return {underscored(part.id): part.id for part in reversed(self.parts)}
+
+    @functools.cached_property
+    def _known_parts(self) -> dict[str, AnyPart]:
+        return {part.id: part for part in reversed(self.parts)}
 
     def with_guides(self, guides: Guides) -> "Template":
         """The template with other guides."""

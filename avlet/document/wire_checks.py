@@ -9,8 +9,8 @@ from avlet.document.house import PALETTE
 from avlet.document.metadata import PropertyType
 from avlet.document.targets import owner_name, type_of
 from avlet.document.template import TEMPLATE, Template
-from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_of_name, source_words, table_rows, underscored
-from avlet.document.wires import Formula, Range, Straight, Table, Wire
+from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_of_name, source_words, table_rows
+from avlet.document.wires import Formula, Range, Straight, Table, Wire, underscored
 
 
 def unit_of(kind: str, unit: str) -> Unit:

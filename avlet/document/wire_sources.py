@@ -5,7 +5,7 @@ from avlet.document.house import PALETTE
 from avlet.document.metadata import PropertyType
 from avlet.document.targets import type_of, words_for
 from avlet.document.template import TEMPLATE, Template
-from avlet.document.wires import LENGTH, MEASURES, REST, measure_of
+from avlet.document.wires import LENGTH, MEASURES, REST, measure_of, underscored
 
 NUMBERS = ("number", "whole", "length", "decimal")
 COUNTED = ("lines", "words", "letters")
@@ -47,21 +47,18 @@ def source_words(template: Template, source: str) -> str:
 OF_COUNTERS = {"slots": "width of its slots", "final": "final number"}
 
 
-def underscored(name: str) -> str:
-    return name.replace("-", "_")
-
-
 def source_of_name(template: Template, name: str) -> str | None:
     """The source that a name in a formula stands for."""
     owner, point, path = name.partition(".")
     if not point:
-        return next((f.id for f in template.card.fields if underscored(f.id) == name), None)
+        return template.card.by_formula_name.get(name)
     if owner == TEMPLATE:
         return LENGTH if path == "length" else None
     if owner == PALETTE:
         return next((f"{PALETTE}/{e.id}" for e in template.palette if underscored(e.id) == path), None)
     if path in MEASURES:
-        return next((f"{p.id}/{REST}{path}" for p in template.parts if underscored(p.id) == owner), None)
+        part_id = template.part_by_formula_name.get(owner)
+        return None if part_id is None else f"{part_id}/{REST}{path}"
     return None
 
 

@@ -10,6 +10,7 @@ import msgspec
 
 from avlet.document.eases import Ease
 from avlet.document.metadata import Value
+from avlet.limits import MOST_FORMULA
 
 Measure = Literal["width", "height", "left", "top", "right", "bottom", "lines", "words", "letters", "slots", "final"]
 """What can be read off a part at rest: its box in px of the frame, how many lines, words and letters it has; of a counter the width
@@ -44,7 +45,7 @@ class Table(Value, frozen=True, tag_field="map", tag="table"):
 class Formula(Value, frozen=True, tag_field="map", tag="formula"):
     """A sum over named values, see :mod:`avlet.document.formulas`."""
 
-    formula: Annotated[str, msgspec.Meta(max_length=1_000)]
+    formula: Annotated[str, msgspec.Meta(max_length=MOST_FORMULA)]
 
 
 Map = Straight | Range | Table | Formula
@@ -56,6 +57,11 @@ class Wire(Value, frozen=True):
     source: str
     target: str
     map: Map = Straight()
+
+
+def underscored(name: str) -> str:
+    """An id as formulas write it."""
+    return name.replace("-", "_")
 
 
 def measure_of(source: str) -> tuple[str, Measure] | None:

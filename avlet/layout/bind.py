@@ -12,8 +12,7 @@ from avlet.document.wire_plans import plan_of
 from avlet.document.wires import Wire
 from avlet.errors import AnswerError
 from avlet.layout.wires_at_work import Measures, WiresAtWork
-
-MOST_FRAMES = 1_000_000
+from avlet.limits import MOST_FRAMES
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,8 @@ from avlet.arrays import Floats, Ints
 from avlet.document.moves import Unit
 from avlet.document.parts import PatternPart
 from avlet.geometry import Box
+from avlet.limits import MOST_COPIES
 
-MOST = 4_000
-"""Copies that a pattern has at most, however small its steps."""
 _LEAST_STEP = 1.0
 
 
@@ -91,7 +90,7 @@ def _along(room: float, step: float, size: float, drift: float) -> tuple[int, Fl
     step = max(abs(step), _LEAST_STEP)
     spare = 2 if drift else 0
     wanted = max(1, math.ceil((room + size) / step)) + spare
-    count = min(wanted, MOST)
+    count = min(wanted, MOST_COPIES)
     first = (room - (count - 1) * step) / 2
     return count, first + np.arange(count, dtype=np.float64) * step, count < wanted
 
@@ -105,12 +104,12 @@ def _places(part: PatternPart) -> tuple[Floats, Floats]:
         angle = 2 * np.pi * n / part.count - np.pi / 2
         return part.radius * np.stack([np.cos(angle), np.sin(angle)], axis=1), np.stack([np.zeros(part.count), n], axis=1)
     down = part.step_y or part.height * 1.5
-    cells = np.stack(np.meshgrid(np.arange(part.rows, dtype=np.float64), n, indexing="ij"), axis=-1).reshape(-1, 2)[:MOST]
+    cells = np.stack(np.meshgrid(np.arange(part.rows, dtype=np.float64), n, indexing="ij"), axis=-1).reshape(-1, 2)[:MOST_COPIES]
     return np.stack([cells[:, 1] * part.step_x, cells[:, 0] * down], axis=1), cells
 
 
 def _copies(part: PatternPart, places: tuple[Floats, Floats], width: float, height: float, *, filled: bool, over: bool = False) -> Copies:
-    centres, cells = places[0][:MOST], places[1][:MOST]
+    centres, cells = places[0][:MOST_COPIES], places[1][:MOST_COPIES]
     count = len(centres)
     share = np.arange(count) / max(1, count - 1)
     chance = np.random.default_rng(part.seed)
@@ -122,7 +121,7 @@ def _copies(part: PatternPart, places: tuple[Floats, Floats], width: float, heig
     each = np.arange(count)
     unit_of: dict[Unit, Ints] = {"whole": np.zeros(count, np.int64), "line": rows, "word": each, "character": each}
     counts: dict[Unit, int] = {"whole": 1, "line": int(rows.max()) + 1, "word": count, "character": count}
-    remark = f"has {MOST:,} copies, the most there can be; make its steps larger" if over or len(places[0]) > MOST else ""
+    remark = f"has {MOST_COPIES:,} copies, the most there can be; make its steps larger" if over or len(places[0]) > MOST_COPIES else ""
     return Copies(
         width, height, centres, 1 + (part.size_last / 100 - 1) * share, turn, 1 + (part.opacity_last / 100 - 1) * share, share,
         unit_of, counts, filled, remark,

@@ -8,8 +8,8 @@ import av
 import numpy as np
 from PIL import Image, UnidentifiedImageError
 
-from avlet.document.pictures import MOST_PIXELS
 from avlet.errors import StorageError
+from avlet.limits import MOST_PICTURE_PIXELS
 from avlet.paint.painter import Pixels
 
 STILLS = (".png", ".jpg", ".jpeg", ".webp")
@@ -35,8 +35,8 @@ class Footage:
 
     def _open_still(self) -> None:
         with Image.open(self.path) as image:
-            if image.width * image.height > MOST_PIXELS:
-                raise StorageError(f"“{self.path.name}” is too large. Use at most {MOST_PIXELS // 10**6} megapixels.")
+            if image.width * image.height > MOST_PICTURE_PIXELS:
+                raise StorageError(f"“{self.path.name}” is too large. Use at most {MOST_PICTURE_PIXELS // 10**6} megapixels.")
             self._still = image.convert("RGB")
         self.seconds, self.rate = 10.0, 0.0
 

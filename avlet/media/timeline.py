@@ -19,6 +19,7 @@ from avlet.document.metadata import brief
 from avlet.document.naming import free_id
 from avlet.document.template import Frame
 from avlet.errors import StorageError
+from avlet.limits import MOST_DOCUMENT
 from avlet.media.plates import PLATES
 from avlet.storage.atomic import write_whole
 from avlet.storage.library import is_file_name
@@ -27,7 +28,6 @@ from avlet.storage.reading import read_whole
 TITLE_GENERATOR = "avlet.template"
 PLATE_GENERATOR = "avlet.plate"
 _NOTES = "avlet"
-_MOST_BYTES = 64 * 1024 * 1024
 _DEEPEST = 60
 _MOST_FRAMES = 20_000_000
 
@@ -99,7 +99,7 @@ def _clip(name: str, reference: otio.core.MediaReference, length: int, rate: flo
 def read_cut(path: Path) -> Cut:
     """Open an ``.otio`` file. What is no title, plate, film or still is left out. Raises ``StorageError`` in words."""
     try:
-        words = read_whole(path, _MOST_BYTES).decode()
+        words = read_whole(path, MOST_DOCUMENT).decode()
         _refuse_hostile(json.loads(words))
         timeline = otio.adapters.read_from_string(words, "otio_json")
         if not isinstance(timeline, otio.schema.Timeline):

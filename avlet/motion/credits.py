@@ -6,11 +6,11 @@ from collections.abc import Mapping
 from typing import NamedTuple
 
 from avlet.document.parts import CreditsPart
-from avlet.document.parts.credits import MOST_FRAMES
 from avlet.document.template import Template
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.pages import Page, words_on
+from avlet.limits import MOST_FRAMES
 from avlet.motion.plans import PartPlan, plan_part
 from avlet.motion.rolling import Ends, Roll, axis_of, ends_of, length_at, rolled
 from avlet.motion.ties import Timing, timing_like

@@ -11,9 +11,10 @@ from typing import NamedTuple
 import msgspec
 
 from avlet.document.parts import CreditsPart
-from avlet.document.parts.credits import MOST_FRAMES, Begins, Movement
+from avlet.document.parts.credits import Begins, Movement
 from avlet.geometry import Axis
 from avlet.layout.arrange import Rest, RestPart
+from avlet.limits import MOST_FRAMES
 
 _EXACT = 1e-9
 

@@ -11,7 +11,8 @@ from fontTools.svgLib.path import parse_path
 from fontTools.svgLib.path.shapes import PathBuilder
 
 from avlet.document.parts import PictureFile
-from avlet.document.pictures import read_picture, without_links
+from avlet.document.pictures import read_picture
+from avlet.document.svg import without_links
 from avlet.paint.forms import SkiaPen
 
 _SVG = "{http://www.w3.org/2000/svg}"

@@ -12,13 +12,9 @@ from typing import BinaryIO
 
 from avlet.document.metadata import brief
 from avlet.errors import StorageError
+from avlet.limits import MOST_FILES, MOST_PACKAGE
 from avlet.storage.atomic import replacing, write_whole
 from avlet.storage.reading import is_there, read_whole
-
-MOST_FILES = 2_000
-MOST_BYTES = 512 * 1024 * 1024
-"""A package that unpacks to more than this, or has more files, is refused."""
-
 
 _DAMAGED = (
     zipfile.BadZipFile, OSError, NotImplementedError, RuntimeError, EOFError, ValueError, OverflowError, LookupError, MemoryError,
@@ -53,10 +49,10 @@ def read_one(path: Path, name: str) -> bytes | None:
     try:
         if path.is_dir():
             inside = path / name
-            return read_whole(inside, MOST_BYTES) if inside.is_file() and not inside.is_symlink() else None
+            return read_whole(inside, MOST_PACKAGE) if inside.is_file() and not inside.is_symlink() else None
         with _opened(path) as file, zipfile.ZipFile(file) as archive:
             info = archive.NameToInfo.get(name)
-            return None if info is None else _extract(path, archive, info, MOST_BYTES)
+            return None if info is None else _extract(path, archive, info, MOST_PACKAGE)
     except _DAMAGED as error:
         raise StorageError(f"“{path.name}” cannot be read: {_reason(error)}.") from None
 
@@ -68,7 +64,7 @@ def _read_zip(path: Path) -> dict[str, bytes]:
             entries = [info for info in archive.infolist() if not info.is_dir()]
             if len(entries) > MOST_FILES:
                 raise StorageError(f"“{path.name}” holds {len(entries):,} files; a template has at most {MOST_FILES:,}.")
-            room = MOST_BYTES
+            room = MOST_PACKAGE
             for info in entries:
                 _refuse_hostile(path, info.filename)
                 if stat.S_ISLNK(info.external_attr >> 16):
@@ -86,13 +82,13 @@ def _extract(path: Path, archive: zipfile.ZipFile, info: zipfile.ZipInfo, room: 
     with archive.open(info) as stream:
         data = stream.read(room + 1)
     if len(data) > room:
-        raise StorageError(f"“{path.name}” unpacks to more than {MOST_BYTES // 1024**2} MB and was not opened.")
+        raise StorageError(f"“{path.name}” unpacks to more than {MOST_PACKAGE // 1024**2} MB and was not opened.")
     return data
 
 
 def _read_folder(path: Path) -> dict[str, bytes]:
     files: dict[str, bytes] = {}
-    room = MOST_BYTES
+    room = MOST_PACKAGE
     try:
         for item in sorted(path.rglob("*")):
             if item.is_symlink():
@@ -102,7 +98,7 @@ def _read_folder(path: Path) -> dict[str, bytes]:
             room -= item.stat().st_size
             if len(files) >= MOST_FILES or room < 0:
                 raise StorageError(f"“{path.name}” is too large for a template.")
-            files[item.relative_to(path).as_posix()] = read_whole(item, MOST_BYTES)
+            files[item.relative_to(path).as_posix()] = read_whole(item, MOST_PACKAGE)
     except (OSError, ValueError) as error:
         raise StorageError(f"“{path}” cannot be read: {_reason(error)}.") from None
     return files

@@ -37,10 +37,14 @@ def open_template(path: Path, machine: bool = True) -> Opened:
 
     Raises ``StorageError`` in words.
     """
-    files = read_files(path)
+    return opened_from(read_files(path), path.name, machine)
+
+
+def opened_from(files: dict[str, bytes], where: str, machine: bool = True) -> Opened:
+    """The same of files that are read already; ``where`` is what they are called in messages."""
     if TEMPLATE not in files:
-        raise StorageError(f"“{path.name}” is not a template: it has no {TEMPLATE}.")
-    template = put_back(decode(files[TEMPLATE], path.name), files)
+        raise StorageError(f"“{where}” is not a template: it has no {TEMPLATE}.")
+    template = put_back(decode(files[TEMPLATE], where), files)
     faces: list[Face] = []
     notes: list[str] = []
     for name, data in files.items():

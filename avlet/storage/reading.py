@@ -9,14 +9,14 @@ from typing import TypeVar
 
 import msgspec
 
+from avlet.limits import MOST_FILE
+
 T = TypeVar("T")
-MOST = 512 * 1024 * 1024
-"""Bytes: a file that is larger is not read."""
 UNREADABLE = (OSError, ValueError, msgspec.DecodeError, RecursionError)
 """What reading and decoding a file that may be anything raises; bytes that are no UTF-8 are a ``ValueError``."""
 
 
-def read_whole(path: Path, most: int = MOST) -> bytes:
+def read_whole(path: Path, most: int = MOST_FILE) -> bytes:
     """A file's bytes; raises ``OSError`` with a reason in words, also for devices, pipes and what is too large."""
     descriptor = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     kind = os.fstat(descriptor).st_mode

@@ -6,6 +6,7 @@ from avlet.document.checking import in_words
 from avlet.document.template import FORMAT, Template
 from avlet.errors import DocumentError, StorageError
 from avlet.layout.holding import hold
+from avlet.limits import MOST_DOCUMENT
 
 
 class _FormatOnly(msgspec.Struct):
@@ -14,6 +15,8 @@ class _FormatOnly(msgspec.Struct):
 
 def decode(data: bytes, where: str) -> Template:
     """A template from its JSON. Raises ``StorageError`` that names the place: ``parts[3].corner: …``."""
+    if len(data) > MOST_DOCUMENT:
+        raise StorageError(f"“{where}” has a template of {len(data) // 1024**2:,} MB; at most {MOST_DOCUMENT // 1024**2} MB are possible.")
     try:
         number = msgspec.json.decode(data, type=_FormatOnly).format
         if number > FORMAT:

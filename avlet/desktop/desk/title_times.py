@@ -5,6 +5,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.cut import Title, trim_title
+from avlet.limits import MOST_FRAMES
 from avlet.numbers.timecode import DROP_RATES, timecode
 
 
@@ -18,7 +19,7 @@ class TitleTimes(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(5)
         self.begin, self.rest = QLabel(), QLabel()
-        self.frames = NumberBox(1, low=1, high=1_000_000, whole=True)
+        self.frames = NumberBox(1, low=1, high=MOST_FRAMES, whole=True)
         self.frames.setAccessibleName("Length of the title in frames")
         self.frames.value_changed.connect(self._take)
         self.frames.finished.connect(session.history.close_gesture)

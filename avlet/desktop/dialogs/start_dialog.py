@@ -10,6 +10,7 @@ from avlet.desktop.recipe.template_facts import FRAMES, RATES
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.starts import STARTS
 from avlet.document.template import Frame, Template
+from avlet.limits import MOST_SIDE
 from avlet.numbers.timecode import rate_words
 from avlet.storage.thumbnail import thumbnail_png
 from avlet.text.fonts import bundled_fonts
@@ -37,7 +38,7 @@ class StartDialog(QDialog):
         self.size_box.setAccessibleName("Frame")
         self.size_box.addItems([*FRAMES, _OWN])
         row.addWidget(self.size_box)
-        self.width_box, self.height_box = NumberBox(1920, 16, 16_384, 2, True), NumberBox(1080, 16, 16_384, 2, True)
+        self.width_box, self.height_box = NumberBox(1920, 16, MOST_SIDE, 2, True), NumberBox(1080, 16, MOST_SIDE, 2, True)
         for box, name in ((self.width_box, "Width of the frame"), (self.height_box, "Height of the frame")):
             box.setAccessibleName(name)
             row.addWidget(box)

@@ -7,12 +7,13 @@ from typing import Annotated, Any, ClassVar, Self
 
 import msgspec
 
-from avlet.document.blocks import MOST_BLOCKS, Block, Blocks, multiplied
+from avlet.document.blocks import Block, Blocks, multiplied
 from avlet.document.fields.base import Answer, BaseField, House, ReadFile
 from avlet.document.listing import blocks_from, recognised
 from avlet.document.metadata import PropertyType
 from avlet.document.tables import read_table
 from avlet.errors import AnswerError
+from avlet.limits import MOST_BLOCKS
 
 _List = Annotated[tuple[Block, ...], msgspec.Meta(max_length=MOST_BLOCKS)]
 _taken: OrderedDict[int, tuple[Any, Blocks]] = OrderedDict()

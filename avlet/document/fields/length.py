@@ -8,8 +8,9 @@ import msgspec
 from avlet.document.fields.base import Answer, BaseField, House, ReadFile
 from avlet.document.fields.number import limits_schema, number_fault, read_number
 from avlet.document.metadata import PropertyType
+from avlet.limits import MOST_FRAMES
 
-_Frames = Annotated[int, msgspec.Meta(ge=0, le=1_000_000)]
+_Frames = Annotated[int, msgspec.Meta(ge=0, le=MOST_FRAMES)]
 
 
 class LengthField(BaseField, frozen=True, kw_only=True, tag="length"):

@@ -7,6 +7,7 @@ import msgspec
 from avlet.document.fields.base import Answer, BaseField, House, ReadFile
 from avlet.document.metadata import PropertyType, brief, is_number
 from avlet.document.parts import Align
+from avlet.limits import MOST_LETTERS
 
 Formatting = Literal["font", "size", "alignment"]
 """What an editor may change of a text besides its words; a font is a family and a style."""
@@ -31,7 +32,7 @@ class TextField(BaseField, frozen=True, kw_only=True, tag="text"):
 
     default: str = ""
     several_lines: bool = False
-    longest: Annotated[int, msgspec.Meta(ge=1, le=100_000)] = 10_000
+    longest: Annotated[int, msgspec.Meta(ge=1, le=MOST_LETTERS)] = 10_000
     may: tuple[Formatting, ...] = ()
 
     wants_hint: ClassVar[bool] = True

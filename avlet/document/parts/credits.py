@@ -6,11 +6,12 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from avlet.document.blocks import MOST_BLOCKS, Block, Heading, Names, Role
+from avlet.document.blocks import Block, Heading, Names, Role
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.paints import Paint
 from avlet.document.parts.base import PaintedPart
 from avlet.document.parts.typeset import Cased, Direction, Family, Leading, Size, Style, Tracking
+from avlet.limits import MOST_BLOCKS, MOST_FRAMES
 
 How = Literal["rolls up", "rolls down", "pages", "crawls", "stands"]
 Begins = Literal["off the frame", "in the middle", "at its place"]
@@ -22,7 +23,6 @@ Stands = Literal["start", "middle", "end"]
 _COLUMNS, _MOVEMENT = "columns", "movement"
 STYLES = ("name", "role", "heading", "words")
 """The styles of credits in the order of their numbers: a glyph's number says which of them it is in."""
-MOST_FRAMES = 1_000_000
 
 
 class BlockStyle(Value, frozen=True, kw_only=True):

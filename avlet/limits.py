@@ -1,0 +1,69 @@
+"""How much of anything there may be. Generous for real work; what is beyond is refused in words with the number."""
+
+MOST_PARTS = 1_000
+"""Parts of a template."""
+MOST_DEPTH = 50
+"""How deep groups, echoes and mattes lie within each other, all of them together."""
+MOST_CHAINED = 300
+"""How many parts follow each other in one chain: placed on, fitted around, waiting for each other."""
+MOST_PAINTED = 200_000
+"""Letters, copies and parts that are painted in one frame, with all that is round them, as often as they are painted."""
+LAYER = 1_000
+"""How many letters a soft matte, a matte by coverage or a group that is faded counts for: they need a layer of their own."""
+SOFT_EACH = 0.02
+"""How much more a shadow or a glow counts for each px of its blur, a letter being 1."""
+MOST_COPIES = 4_000
+"""Copies that one pattern has, however small its steps."""
+MOST_MATTES = 16
+"""Mattes of one part."""
+MOST_MOVES = 50
+"""Moves of one way in, or out, of one part."""
+MOST_WIRES = 1_000
+MOST_SECTIONS = 100
+MOST_FIELDS = 300
+"""Fields and notes of a card."""
+MOST_SAMPLES = 200
+MOST_LETTERS = 20_000
+"""Letters of one text."""
+MOST_WORDS = 10_000
+"""Letters of a note, a hint, a category: of what is about a template, and not set in it."""
+
+MOST_PX = 1_000_000.0
+"""px that anything lies, moves or reaches from its place, where its property says nothing narrower."""
+MOST_SIDE = 16_384
+"""px of a side of a frame, a picture, a film."""
+MOST_FRAME_PIXELS = 8_192 * 8_192
+"""px of a frame, or of a film, in all."""
+MOST_PICTURE_PIXELS = 120_000_000
+"""px of a picture's file in all."""
+MOST_SHAPES = 2_000
+"""An outline is worked out of a drawing of at most so many shapes, and as many kilobytes."""
+MOST_DRAWN = 50_000
+"""Shapes of a drawing that is painted, those it refers to counted as often as they are painted."""
+MOST_DRAWN_DEPTH = 200
+"""How deep they lie in each other."""
+
+MOST_FRAMES = 1_000_000
+"""Frames of a title."""
+MOST_BLOCKS = 50_000
+"""Blocks of a list of credits."""
+MOST_ROWS = 50_000
+"""Rows of a table."""
+MOST_FORMULA = 1_000
+"""Letters of a formula."""
+
+MOST_FILES = 2_000
+"""Files in a package."""
+MOST_PACKAGE = 256 * 1024**2
+"""Bytes that a package unpacks to."""
+MOST_DOCUMENT = 64 * 1024**2
+"""Bytes of a ``template.json``, and of a cut."""
+MOST_THUMBNAIL = 4 * 1024**2
+"""Bytes of a thumbnail, and of a manifest."""
+MOST_FILE = 512 * 1024**2
+"""Bytes of any other file that is read."""
+
+SECONDS_OF_CHECKING = 8.0
+"""Seconds that a check of a package may take; after three quarters of them it looks at no further sample, and says so."""
+BYTES_OF_CHECKING = 850 * 1024**2
+"""Bytes that it may take."""

@@ -1,0 +1,187 @@
+"""How much of anything there may be: what is beyond is refused at once, in words with the number; what is within is worked out."""
+
+import json
+import time
+import zipfile
+
+import msgspec
+import pytest
+from test_commands import avlet  # noqa: F401 - the fixture
+
+from avlet.command_app import size_of
+from avlet.document.checking import check
+from avlet.document.parts import EchoPart, GroupPart, ShapePart, TextPart
+from avlet.document.parts.base import Fit, Matte, Place
+from avlet.document.template import Frame, Template
+from avlet.errors import AnswerError, DocumentError, StorageError
+from avlet.limits import MOST_CHAINED, MOST_DEPTH, MOST_FIELDS, MOST_LETTERS, MOST_PAINTED, MOST_PARTS, MOST_SAMPLES, MOST_WIRES
+from avlet.paint.scene import Scene
+from avlet.storage.bounded import Clock, bounded
+from avlet.storage.package import open_template
+from avlet.text.fonts import bundled_fonts
+
+
+def text(part_id, **more):
+    return TextPart(id=part_id, name=part_id, **{"text": "Ab", **more})
+
+
+def shape(part_id, **more):
+    return ShapePart(id=part_id, name=part_id, **more)
+
+
+def nest(depth):
+    """Groups within each other, ``depth`` of them, and a text in the last."""
+    groups = [GroupPart(id=f"g{n}", name="G", across=None, down=None, group=f"g{n - 1}" if n else None) for n in range(depth)]
+    return Template(parts=(*groups, text("t", group=f"g{depth - 1}")))
+
+
+def echoes(many):
+    return Template(parts=(text("t"), *(EchoPart(id=f"e{n}", name="E", of=f"e{n - 1}" if n else "t") for n in range(many))))
+
+
+def echo_tree(deep):
+    """Twice two echoes of what is twice two echoes …: 2 to the power of ``deep`` copies of a text."""
+    parts = [text("t")]
+    for n in range(deep):
+        of = f"g{n - 1}" if n else "t"
+        parts.append(GroupPart(id=f"g{n}", name="G", across=None, down=None))
+        parts += [EchoPart(id=f"{side}{n}", name="E", of=of, group=f"g{n}") for side in "ab"]
+    return Template(parts=tuple(parts))
+
+
+def mattes(many, **more):
+    parts = [shape(f"s{n}", mattes=(Matte(f"s{n - 1}", **more),) if n else ()) for n in range(many)]
+    return Template(parts=tuple(parts))
+
+
+def chain(many):
+    return Template(parts=(text("t"), *(text(f"s{n}", across=Place(f"s{n - 1}" if n else "t")) for n in range(many))))
+
+
+def fits(many):
+    parts = [shape(f"s{n}", across=None, down=None, fit=Fit((f"s{n - 1}" if n else "t",))) for n in range(many)]
+    return Template(parts=(text("t"), *parts))
+
+
+def card(fields=1, samples=0, wires=0):
+    """A card of numbers, samples that answer the first, and wires from it to shapes."""
+    numbers = [{"kind": "number", "id": f"f{n}", "label": f"F{n}"} for n in range(fields)]
+    shapes = [json.loads(msgspec.json.encode(shape(f"s{n}"))) for n in range(min(wires, MOST_PARTS))]
+    plain = {
+        "format": 1, "parts": shapes, "card": {"sections": [{"name": "S", "fields": numbers}]},
+        "samples": [{"id": f"s{n}", "name": "S", "answers": {"f0": n % 100}} for n in range(samples)],
+        "wires": [{"source": "f0", "target": f"s{n % MOST_PARTS}/{'width' if n < MOST_PARTS else 'height'}"} for n in range(wires)],
+    }  # fmt: skip
+    return msgspec.convert(plain, Template)
+
+
+TOO_MUCH = {
+    "parts": (Template(parts=tuple(text(f"t{n}") for n in range(MOST_PARTS + 1))), f"parts: {MOST_PARTS + 1:,} parts, at most {MOST_PARTS:,}"),
+    "groups": (nest(MOST_DEPTH), f"parts: {MOST_DEPTH + 1} groups, echoes and mattes .* down from G, at most {MOST_DEPTH}"),
+    "echoes": (echoes(MOST_DEPTH), f"{MOST_DEPTH + 1} groups, echoes and mattes"),
+    "echo tree": (echo_tree(20), "letters, copies, shadows and layers .* at most"),
+    "mattes": (mattes(MOST_DEPTH + 1), f"{MOST_DEPTH + 1} groups, echoes and mattes"),
+    "soft mattes": (mattes(MOST_DEPTH - 1, soft=500.0), "letters, copies, shadows and layers"),
+    "mattes of one": (Template(parts=(shape("s"), shape("t", mattes=(Matte("s"),) * 17))), r"parts\[1\].mattes: 17 mattes of t, at most 16"),
+    "places": (chain(MOST_CHAINED), f"{MOST_CHAINED + 1} parts follow each other in one chain"),
+    "fits": (fits(MOST_CHAINED), f"{MOST_CHAINED + 1} parts follow each other"),
+    "fields": (card(fields=20_000), f"card: 20,000 fields, at most {MOST_FIELDS}"),
+    "samples": (card(samples=2_000), f"samples: 2,000 samples, at most {MOST_SAMPLES}"),
+    "wires": (card(wires=MOST_WIRES + 1), f"wires: {MOST_WIRES + 1:,} wires, at most {MOST_WIRES:,}"),
+    "letters": (Template(parts=(text("t", text="a" * (MOST_LETTERS + 1)),)), f"text: {MOST_LETTERS + 1:,} letters in t"),
+    "frame": (Template(frame=Frame(16_384, 16_384)), "16,384 × 16,384 px, 268,435,456 px in all, at most 67,108,864"),
+    "category": (Template(category="x" * 10_001), "category: 10,001 letters"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("what", TOO_MUCH)
+def test_what_is_too_much_is_refused_with_the_number(what):
+    template, words = TOO_MUCH[what]
+    with pytest.raises(DocumentError, match=words):
+        check(template)
+
+
+WITHIN = {
+    "groups": nest(MOST_DEPTH - 1), "echoes": echoes(MOST_DEPTH - 1), "mattes": mattes(MOST_DEPTH), "places": chain(MOST_CHAINED - 1),
+    "fits": fits(MOST_CHAINED - 1), "echo tree": echo_tree(10), "fields": card(fields=MOST_FIELDS), "samples": card(samples=MOST_SAMPLES),
+    "wires": card(wires=MOST_WIRES), "parts": Template(parts=tuple(text(f"t{n}") for n in range(MOST_PARTS))),
+    "letters": Template(parts=(text("t", text="ab " * (MOST_LETTERS // 3)),)),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("what", WITHIN)
+def test_what_is_within_is_laid_out_and_painted(what):
+    template = WITHIN[what]
+    check(template)
+    scene = Scene(template, bundled_fonts())
+    assert scene.picture(60, 160, 90).shape == (90, 160, 4)
+
+
+def test_a_circle_of_echoes_groups_or_places_is_still_told_as_one():
+    parts = (text("a", across=Place("b")), text("b", across=Place("a")))
+    assert list(check(Template(parts=parts)).parts) == list(parts), "layout tells that"
+    with pytest.raises(DocumentError, match="member of itself"):
+        check(Template(parts=tuple(GroupPart(id=i, name=i, across=None, down=None, group=g) for i, g in (("a", "b"), ("b", "a")))))
+
+
+def test_px_have_limits_that_are_said(tmp_path):
+    plain = {"format": 1, "parts": [{"kind": "text", "id": "t", "name": "T", "way_in": [{"x": 1e12}]}]}
+    with zipfile.ZipFile(tmp_path / "a.avlet", "w") as archive:
+        archive.writestr("template.json", json.dumps(plain))
+    with pytest.raises(StorageError, match=r"parts\[0\].way_in\[0\].x: expected a number of at most 1,000,000"):
+        open_template(tmp_path / "a.avlet")
+
+
+def test_a_document_that_is_too_large_is_not_decoded(tmp_path, monkeypatch):
+    monkeypatch.setattr("avlet.storage.template_json.MOST_DOCUMENT", 100)
+    with zipfile.ZipFile(tmp_path / "a.avlet", "w") as archive:
+        archive.writestr("template.json", '{"format":1,"category":"' + "x" * 100 + '"}')
+    with pytest.raises(StorageError, match="at most 0 MB"):
+        open_template(tmp_path / "a.avlet")
+
+
+@pytest.mark.parametrize("words", ["16384x16384", "16000x9000"])
+def test_a_film_that_is_too_large_is_refused_before_anything_is_painted(words):
+    with pytest.raises(AnswerError, match="px in all; at most 67,108,864"):
+        size_of(words, Frame())
+
+
+# Work that is bounded
+
+
+def test_bounded_work_gives_its_answer_or_its_error():
+    assert bounded(lambda: [1, {"a": 2}], "a") == [1, {"a": 2}]
+    for error in (StorageError("so it is"), ValueError("so")):
+        with pytest.raises(type(error), match="so"):
+            bounded(lambda error=error: (_ for _ in ()).throw(error), "a")
+
+
+def test_what_takes_too_long_or_too_much_is_left():
+    begun = time.monotonic()
+    with pytest.raises(StorageError, match=r"“a.avlet” takes longer than 0.3 seconds"):
+        bounded(lambda: time.sleep(60), "a.avlet", seconds=0.3)
+    assert time.monotonic() - begun < 20
+    with pytest.raises(StorageError, match="needs more than 32 MB"):
+        bounded(lambda: len(bytearray(1 << 30)), "a.avlet", most=32 << 20)
+    with pytest.raises(StorageError, match="needs more than"):
+        bounded(lambda: __import__("os")._exit(3), "a.avlet")
+
+
+def test_a_check_looks_at_no_further_sample_when_its_time_is_over(avlet, monkeypatch, tmp_path):  # noqa: F811
+    template = card(samples=5)
+    with zipfile.ZipFile(tmp_path / "a.avlet", "w") as archive:
+        archive.writestr("template.json", msgspec.json.encode(template))
+    assert not Clock().is_over and Clock(-1).is_over
+    monkeypatch.setattr("avlet.review.stranger.Clock", lambda: Clock(-1))
+    status, out, err = avlet("check", tmp_path / "a.avlet")
+    assert status == 1 and "Only 0 of 6 samples were looked at" in out + err
+
+
+def test_what_is_painted_counts_shadows_by_their_blur():
+    from avlet.document.crowding import crowding
+    from avlet.document.paints import Shadow
+
+    letters = "a" * (MOST_PAINTED // 25)
+    for blur, over in ((100.0, False), (500.0, True)):
+        many = (text("t", text=letters, shadows=(Shadow(blur=blur),) * 3), text("u", text=letters, shadows=(Shadow(blur=blur),) * 3))
+        assert any("shadows" in fault for fault in crowding(Template(parts=many))) == over
