@@ -12,13 +12,19 @@ import pytest
 from conftest import DEMO
 from test_commands import avlet  # noqa: F401 - the fixture
 
-from avlet.errors import StorageError
+from avlet.document.parts import TextPart
+from avlet.document.template import Template
+from avlet.errors import FontError, StorageError
 from avlet.media.timeline import read_cut
+from avlet.paint.outlines import check_outlines
+from avlet.paint.scene import Scene
 from avlet.storage.archive import read_files, read_one
 from avlet.storage.library import is_file_name
+from avlet.storage.package import open_template
 from avlet.storage.reading import is_there, read_own, read_whole
 from avlet.storage.recent import recent_files, remember
 from avlet.storage.settings import Settings, read_settings, starred, write_settings
+from avlet.text.fonts import BUNDLED, bundled_fonts, read_face
 
 
 def zipped(how=zipfile.ZIP_DEFLATED, **entries):
@@ -132,6 +138,56 @@ def test_what_nobody_thought_of_is_one_sentence_and_a_report(avlet, monkeypatch,
     status, _, err = avlet("info", demo / "name-strap.avlet")
     assert status == 2 and err.count("\n") == 1 and "ZeroDivisionError" in err
     assert "Traceback" in (tmp_path / "state" / "faults.log").read_text()
+
+
+# Fonts
+
+
+def damaged_font(table, at, value):
+    """The bytes of a font of Avlet's own with a number of two bytes in one of its tables set otherwise."""
+    data = bytearray((BUNDLED / "alegreya" / "Alegreya-Regular.ttf").read_bytes())
+    entry = data.index(table, 12)
+    offset = int.from_bytes(data[entry + 8 : entry + 12], "big") + at
+    data[offset : offset + 2] = value.to_bytes(2, "big")
+    return bytes(data)
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (damaged_font(b"head", 18, 0), "0 units to the em, where 16 to 16,384"), (damaged_font(b"head", 18, 20_000), "20000 units to the em"),
+        (damaged_font(b"name", 2, 0), "which family"), (b"wOF2" + b"\0" * 40, r"packed for web pages \(WOFF\)"), (b"wOFF", "packed for web pages"),
+        (b"", "damaged"), (b"\0\1\0\0", "damaged"), (b"OTTO" + b"\xff" * 100, "damaged"),
+    ],
+)  # fmt: skip
+def test_damaged_fonts_are_said(data, words):
+    with pytest.raises(FontError, match=words):
+        read_face(data, "x.ttf")
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_fonts_with_bytes_that_are_wrong_are_set_or_said(seed):
+    whole, chance, used = (BUNDLED / "alegreya" / "Alegreya-Regular.ttf").read_bytes(), random.Random(seed), 0
+    for _ in range(15):
+        data = bytearray(whole)
+        for _ in range(chance.choice([1, 5, 40])):
+            data[chance.choice([chance.randrange(600), chance.randrange(len(data))])] = chance.choice([0, 255, chance.randrange(256)])
+        try:
+            face = check_outlines(read_face(bytes(data), "x.ttf"))
+        except FontError as error:
+            assert "x.ttf" in str(error)
+            continue
+        part = TextPart(id="t", name="T", text="Añ fi 12", family=face.family, style=face.style, features=("liga",))
+        scene = Scene(Template(parts=(part,)), bundled_fonts().with_first([face]))
+        scene.picture(60, 160, 90)
+        scene.notes()
+        used += bool(face.features) + 1
+    assert used
+
+
+def test_a_damaged_font_in_a_package_is_left_out_and_said(tmp_path, demo):
+    (demo / "name-strap.avlet" / "fonts" / "x.ttf").write_bytes(damaged_font(b"head", 18, 0))
+    assert any("x.ttf" in note and "left out" in note for note in open_template(demo / "name-strap.avlet").notes)
 
 
 # Cuts

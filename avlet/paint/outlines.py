@@ -12,6 +12,7 @@ import skia
 from avlet.arrays import Floats
 from avlet.document.moves import Unit
 from avlet.document.parts import AnyPart, PatternPart, PicturePart, RulePart, ShapePart
+from avlet.errors import FontError
 from avlet.geometry import Box
 from avlet.motion.posed import Pose, PosedPart
 from avlet.paint.forms import box_path, rule_path, shape_path
@@ -28,11 +29,22 @@ def _coordinate(tag: str, value: float) -> skia.FontArguments.VariationPosition.
     return skia.FontArguments.VariationPosition.Coordinate(int.from_bytes(tag.encode("ascii"), "big"), value)
 
 
+def _typeface(face: Face) -> skia.Typeface | None:
+    return skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(face.data), face.index)
+
+
+def check_outlines(face: Face) -> Face:
+    """The face itself; raises ``FontError`` if no outlines can be had from its file."""
+    if _typeface(face) is None:
+        raise FontError(f"The font “{face.file_name}” is damaged and was left out (its outlines cannot be read).")
+    return face
+
+
 @functools.lru_cache(maxsize=256)
 def _outliner(face: Face) -> skia.Font:
     """The face at one font unit to the px, so that outlines are exact and unhinted."""
-    typeface = skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(face.data), face.index)
-    if face.location:
+    typeface = _typeface(face)
+    if typeface is not None and face.location:
         places = skia.FontArguments.VariationPosition.Coordinates([_coordinate(tag, value) for tag, value in face.location])
         arguments = skia.FontArguments()
         position = skia.FontArguments.VariationPosition(places)

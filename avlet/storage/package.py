@@ -6,6 +6,7 @@ from pathlib import Path, PurePosixPath
 
 from avlet.document.template import Template
 from avlet.errors import FontError, StorageError
+from avlet.paint.outlines import check_outlines
 from avlet.storage.archive import read_files, read_one, write_folder, write_zip
 from avlet.storage.embedding import font_entries, fonts_to_carry
 from avlet.storage.manifest import MANIFEST, Manifest, changed_sizes, read_manifest
@@ -67,7 +68,7 @@ def _new_face(data: bytes, name: str, files: dict[str, bytes]) -> list[Face]:
         return []
     face = read_face(data, name)
     licence = files.get(f"fonts/{face.family.replace(' ', '')}-licence.txt")
-    return [read_face(data, name, licence)]
+    return [check_outlines(read_face(data, name, licence))]
 
 
 @functools.lru_cache(maxsize=16)

@@ -2,7 +2,9 @@
 
 import dataclasses
 import functools
+import logging
 import struct
+import zlib
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from io import BytesIO
@@ -14,9 +16,11 @@ import msgspec
 import uharfbuzz as hb
 from fontTools.ttLib import TTFont, TTLibError
 
+from avlet.document.metadata import brief
 from avlet.errors import FontError
 from avlet.text.features import is_chosen
 
+logging.getLogger("fontTools").setLevel(logging.CRITICAL)  # what is wrong with a font is said in words of Avlet's own
 BUNDLED = Path(__file__).resolve().parent.parent / "fonts"
 FONT_SUFFIXES = (".ttf", ".otf")
 FALLBACK_FAMILIES = (
@@ -169,10 +173,13 @@ class Face:
     @functools.cached_property
     def features(self) -> tuple[str, ...]:
         """The OpenType features of its GSUB table that people choose among, sorted."""
-        font = TTFont(BytesIO(self.data), lazy=True, fontNumber=self.index)
-        if "GSUB" not in font or font["GSUB"].table.FeatureList is None:
+        try:
+            font = TTFont(BytesIO(self.data), lazy=True, fontNumber=self.index)
+            if "GSUB" not in font or font["GSUB"].table.FeatureList is None:
+                return ()
+            tags = {str(record.FeatureTag) for record in font["GSUB"].table.FeatureList.FeatureRecord}
+        except _DAMAGED:
             return ()
-        tags = {str(record.FeatureTag) for record in font["GSUB"].table.FeatureList.FeatureRecord}
         return tuple(sorted(tag for tag in tags if is_chosen(tag)))
 
     @property
@@ -182,6 +189,8 @@ class Face:
 
 def read_face(data: bytes, file_name: str, licence: bytes | None = None) -> Face:
     """A face from the bytes of its file; raises ``FontError``."""
+    if data[:4] in (b"wOFF", b"wOF2"):
+        raise FontError(f"The font “{file_name}” is packed for web pages (WOFF). Use its TTF or OTF file.")
     return Face(read_facts(BytesIO(data), file_name), file_name, licence, data)
 
 
@@ -208,15 +217,28 @@ def read_facts(source: BytesIO | Path, file_name: str, index: int = 0) -> FaceFa
         restricted = (os2.fsType & 0x000F) == 0x0002
         if not family:
             raise FontError(f"The font “{file_name}” does not say which family it belongs to.")
+        if not _LEAST_EM <= head.unitsPerEm <= _MOST_EM:
+            reason = f"{head.unitsPerEm} units to the em, where {_LEAST_EM} to {_MOST_EM:,} are possible"
+            raise FontError(f"The font “{file_name}” is damaged and was left out ({reason}).")
         italic = bool(os2.fsSelection & 1)
         return FaceFacts(
             family, style or "Regular", os2.usWeightClass, italic, head.unitsPerEm, ascent, descent, cap_height, not restricted,
             *_variation(font),
         )  # fmt: skip
-    except (TTLibError, KeyError, AttributeError, AssertionError, ValueError, OSError, EOFError, struct.error) as error:
-        raise FontError(f"The font “{file_name}” is damaged and was left out ({error}).") from None
+    except FontError:
+        raise
+    except _DAMAGED as error:
+        reason = brief(error) or type(error).__name__
+        raise FontError(f"The font “{file_name}” is damaged and was left out ({reason}).") from None
 
 
+_LEAST_EM, _MOST_EM = 16, 16_384
+"""Units to the em that the OpenType ``head`` table allows."""
+_DAMAGED = (
+    TTLibError, LookupError, AttributeError, AssertionError, ValueError, TypeError, ArithmeticError, OSError, EOFError, ImportError,
+    NotImplementedError, MemoryError, RecursionError, zlib.error, struct.error,
+)  # fmt: skip
+"""What reading a font's tables raises when they are damaged."""
 _HIDDEN_AXIS = 0x0001
 
 
@@ -227,7 +249,11 @@ def _variation(font: TTFont) -> tuple[tuple[FontAxis, ...], tuple[tuple[str, Loc
     table, names = font["fvar"], font["name"]
     axes = tuple(
         FontAxis(
-            str(a.axisTag), names.getDebugName(a.axisNameID) or str(a.axisTag), float(a.minValue), float(a.defaultValue), float(a.maxValue)
+            str(a.axisTag).encode("ascii").decode(),
+            names.getDebugName(a.axisNameID) or str(a.axisTag),
+            float(a.minValue),
+            float(a.defaultValue),
+            float(a.maxValue),
         )
         for a in table.axes
         if not a.flags & _HIDDEN_AXIS
