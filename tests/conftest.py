@@ -32,6 +32,13 @@ sys.excepthook = traceback.print_exception
 settings.register_profile("avlet", deadline=None, derandomize=not os.environ.get("AVLET_SEARCH"))
 settings.load_profile("avlet")
 
+try:
+    from avlet.desktop.desk.library_view import LibraryView
+except ImportError:  # the core is tested without an interface too
+    pass
+else:
+    LibraryView.patience = 60.0  # a busy machine takes its time
+
 DEMO = Path(__file__).resolve().parent.parent / "demo"
 
 

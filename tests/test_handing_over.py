@@ -199,11 +199,13 @@ def test_shared_folders_are_read_and_gone_ones_said(tmp_path, book):
     hand_over(plated(), book, own)
     hand_over(replace(plated(), name="From afar"), book, shared)
     hand_over(edits.set_property(plated(), "plate/corner", 9), book, shared)
-    entries, said = scan_all([own, shared])
+    scanned = scan_all([own, shared])
+    entries, said = scanned.entries, scanned.said
     assert ([e.name for e in entries], said) == (["From afar", "Plated"], [])
     assert entries[1].path.parent == own
     assert find_package([own, shared], "from-afar.avlet").parent == shared
-    entries, said = scan_all([own, tmp_path / "gone"])
+    scanned = scan_all([own, tmp_path / "gone"])
+    entries, said = scanned.entries, scanned.said
     assert len(entries) == 1
     assert "is not there any more" in said[0]
 

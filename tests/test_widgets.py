@@ -453,14 +453,15 @@ def test_the_library_lists_broken_packages_with_their_reason(qtbot, tmp_path):
     hand_over(plated(), bundled_fonts(), tmp_path)
     (tmp_path / "torn.avlet").write_bytes(b"PK")
     view = shown(qtbot, LibraryView(CutSession(tmp_path)))
-    items = [view.list.item(i) for i in range(view.list.count())]
-    broken = next(i for i in items if i.text().startswith("⚠"))
-    assert "cannot be read" in broken.toolTip()
-    assert not broken.flags() & Qt.ItemFlag.ItemIsDragEnabled
+    model = view.list.packages
+    rows = [model.index(row) for row in range(view.list.count())]
+    broken = next(row for row in rows if row.data().startswith("⚠"))
+    assert "cannot be read" in broken.data(Qt.ItemDataRole.ToolTipRole)
+    assert not model.flags(broken) & Qt.ItemFlag.ItemIsDragEnabled
     chosen = []
     view.chosen.connect(chosen.append)
-    for item in items:
-        view.list.itemActivated.emit(item)
+    for row in rows:
+        view.list.activated.emit(row)
     assert chosen == ["plated.avlet"]
 
 

@@ -1,5 +1,7 @@
 """A cut as a value: a short film of pictures, with titles over it on two tracks. Times in frames of the cut."""
 
+import functools
+import itertools
 from collections.abc import Iterable
 from fractions import Fraction
 from typing import Any
@@ -48,7 +50,7 @@ class Title(msgspec.Struct, frozen=True):
         return self.start + self.length
 
 
-class Cut(msgspec.Struct, frozen=True):
+class Cut(msgspec.Struct, frozen=True, dict=True):
     """Pictures and titles at one size and rate. Titles are in order; on one track they do not overlap."""
 
     name: str = "Cut"
@@ -56,14 +58,22 @@ class Cut(msgspec.Struct, frozen=True):
     pictures: tuple[PictureClip, ...] = ()
     titles: tuple[Title, ...] = ()
 
-    @property
+    @functools.cached_property
     def length(self) -> int:
         """Frames up to the end of the last picture or title."""
         return max(sum(p.length for p in self.pictures), max((t.end for t in self.titles), default=0))
 
     def title(self, title_id: str) -> Title | None:
         """The title with this id."""
-        return next((t for t in self.titles if t.id == title_id), None)
+        return self._known.get(title_id)
+
+    @functools.cached_property
+    def _known(self) -> dict[str, Title]:
+        return {title.id: title for title in reversed(self.titles)}
+
+    @functools.cached_property
+    def _clip_begins(self) -> tuple[int, ...]:
+        return tuple(itertools.accumulate((clip.length for clip in self.pictures), initial=0))
 
     def titles_at(self, frame: int) -> tuple[Title, ...]:
         """The titles that show in a frame, the lower track's first."""
@@ -84,7 +94,7 @@ class Cut(msgspec.Struct, frozen=True):
 
     def clip_begin(self, index: int) -> int:
         """The first frame of a clip of the picture track."""
-        return sum(p.length for p in self.pictures[:index])
+        return self._clip_begins[index]
 
 
 def fresh_cut(plates: tuple[str, ...], name: str = "Untitled cut") -> Cut:

@@ -44,15 +44,15 @@ def read_files(path: Path) -> dict[str, bytes]:
     return _read_folder(path) if path.is_dir() else _read_zip(path)
 
 
-def read_one(path: Path, name: str) -> bytes | None:
-    """One file of a package, None if it is not there. For quick looks, e.g. by the library."""
+def read_one(path: Path, name: str, most: int = MOST_PACKAGE) -> bytes | None:
+    """One file of a package of at most so many bytes, None if it is not there. For quick looks, e.g. by the library."""
     try:
         if path.is_dir():
             inside = path / name
-            return read_whole(inside, MOST_PACKAGE) if inside.is_file() and not inside.is_symlink() else None
+            return read_whole(inside, most) if inside.is_file() and not inside.is_symlink() else None
         with _opened(path) as file, zipfile.ZipFile(file) as archive:
             info = archive.NameToInfo.get(name)
-            return None if info is None else _extract(path, archive, info, MOST_PACKAGE)
+            return None if info is None else _extract(path, archive, info, most, most)
     except _DAMAGED as error:
         raise StorageError(f"“{path.name}” cannot be read: {_reason(error)}.") from None
 
@@ -77,12 +77,12 @@ def _read_zip(path: Path) -> dict[str, bytes]:
     return files
 
 
-def _extract(path: Path, archive: zipfile.ZipFile, info: zipfile.ZipInfo, room: int) -> bytes:
+def _extract(path: Path, archive: zipfile.ZipFile, info: zipfile.ZipInfo, room: int, most: int = MOST_PACKAGE) -> bytes:
     """One entry, never unpacking more than there is room for, whatever its header claims."""
     with archive.open(info) as stream:
         data = stream.read(room + 1)
     if len(data) > room:
-        raise StorageError(f"“{path.name}” unpacks to more than {MOST_PACKAGE // 1024**2} MB and was not opened.")
+        raise StorageError(f"“{path.name}” unpacks to more than {most // 1024**2} MB and was not opened.")
     return data
 
 

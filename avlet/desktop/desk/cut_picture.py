@@ -12,6 +12,8 @@ from avlet.document.cut import TRACKS, PictureClip, Title
 LEFT, RULER, TRACK, GAP = 84, 30, 34, 6
 ROWS = TRACKS + 1
 HEIGHT = RULER + ROWS * (TRACK + GAP) + 10
+_LARGE, _SMALL = 16.0, 5.0
+"""px: a title that is narrower is painted without words, ways and remarks; or as a line alone."""
 
 
 class CutShown(Protocol):
@@ -24,6 +26,10 @@ class CutShown(Protocol):
     @property
     def shown_frames(self) -> int:
         """How many frames lie across the view."""
+
+    @property
+    def first_frame(self) -> int:
+        """The first of them."""
 
     def width(self) -> int: ...
     def height(self) -> int: ...
@@ -40,7 +46,7 @@ def row_top(row: int) -> float:
 
 
 def paint_cut(painter: QPainter, view: CutShown) -> None:
-    """The whole view."""
+    """The whole view but for the playhead."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     _paint_ruler(painter, view)
     cut = view.session.cut
@@ -53,6 +59,8 @@ def paint_cut(painter: QPainter, view: CutShown) -> None:
         painter.drawRoundedRect(area, 4, 4)
         painter.setPen(QColor(TEXT))
         painter.drawText(QRectF(16, row_top(row), LEFT - 20, TRACK), Qt.AlignmentFlag.AlignVCenter, words)
+    painter.save()
+    painter.setClipRect(QRectF(LEFT, 0, view.width() - LEFT, view.height()))
     for index, clip in enumerate(cut.pictures):
         _paint_clip(painter, view, index, clip)
     if not cut.pictures:
@@ -61,6 +69,13 @@ def paint_cut(painter: QPainter, view: CutShown) -> None:
         _say(painter, view, TRACKS - 1, "Drag a template here, or double-click it in the library")
     for title in cut.titles:
         _paint_title(painter, view, title)
+    painter.restore()
+
+
+def paint_playhead(painter: QPainter, view: CutShown) -> None:
+    """The playhead, and where something would be dropped."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setClipRect(QRectF(LEFT - 6, 0, view.width() - LEFT + 6, view.height()))
     if view.drop_at is not None:
         painter.setPen(QPen(QColor(ROSE), 2))
         x, y = view.x_of(view.drop_at[0]), row_top(TRACKS - 1 - view.drop_at[1])
@@ -81,9 +96,12 @@ def _say(painter: QPainter, view: CutShown, row: int, words: str) -> None:
 def _paint_ruler(painter: QPainter, view: CutShown) -> None:
     rate = float(view.session.cut.frame.fps)
     seconds = view.shown_frames / rate
-    step = next((s for s in (1, 2, 5, 10, 30, 60, 300) if (view.width() - LEFT) / (seconds / s) > 52), 600)
+    step = next((s for s in (1, 2, 5, 10, 30, 60, 300, 600) if (view.width() - LEFT) / (seconds / s) > 52), 3600)
     painter.setFont(font(SMALL, figures=True))
-    for second in range(0, int(seconds) + 1, step):
+    begin = int(view.first_frame / rate) // step * step
+    for second in range(begin, int(view.first_frame / rate + seconds) + 1, step):
+        if second * rate < view.first_frame:
+            continue
         x = view.x_of(second * rate)
         painter.setPen(QPen(QColor("#59636A"), 1))
         painter.drawLine(QPointF(x, 16), QPointF(x, RULER))
@@ -94,11 +112,15 @@ def _paint_ruler(painter: QPainter, view: CutShown) -> None:
 
 def _paint_clip(painter: QPainter, view: CutShown, index: int, clip: PictureClip) -> None:
     area = view.clip_area(index)
+    if area.right() < LEFT or area.x() > view.width():
+        return
     chosen = index == view.clip
     missing = view.missing(clip)
     painter.setPen(QPen(QColor("#FF8A76" if missing else "#FFFFFF"), 1.5) if chosen or missing else Qt.PenStyle.NoPen)
     painter.setBrush(QColor("#4A5E66" if chosen else "#3C4C53"))
     painter.drawRoundedRect(area, 4, 4)
+    if area.width() < _LARGE:
+        return
     painter.setPen(QColor("#D5DEE2"))
     painter.setFont(font())
     words = f"{clip.plate}" if clip.file else f"{clip.plate.capitalize()} (made picture)"
@@ -109,12 +131,21 @@ def _paint_clip(painter: QPainter, view: CutShown, index: int, clip: PictureClip
 
 def _paint_title(painter: QPainter, view: CutShown, title: Title) -> None:
     area = view.title_area(title)
+    if area.right() < LEFT or area.x() > view.width():
+        return
     selected = title.id in view.session.selection
-    scene = view.session.scene_of(title)
-    broken = isinstance(scene, str)
-    painter.setPen(QPen(QColor("#FF8A76" if broken else "#FFFFFF" if selected else ROSE), 2 if selected else 1.2))
-    painter.setBrush(QColor("#5B3033" if broken else "#7C525B" if selected else "#644249"))
+    large = area.width() >= _LARGE
+    scene = view.session.scene_of(title) if large else ""
+    broken = isinstance(scene if large else view.session.template_of(title), str)
+    line, ground = "#FF8A76" if broken else "#FFFFFF" if selected else ROSE, "#5B3033" if broken else "#7C525B" if selected else "#644249"
+    if area.width() < _SMALL:
+        painter.fillRect(area, QColor(line))
+        return
+    painter.setPen(QPen(QColor(line), 2 if selected else 1.2))
+    painter.setBrush(QColor(ground))
     painter.drawRoundedRect(area, 5, 5)
+    if not large:
+        return
     if not isinstance(scene, str):
         share = area.width() / scene.length
         painter.setPen(Qt.PenStyle.NoPen)

@@ -13,11 +13,14 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
+    QPixmap,
+    QResizeEvent,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from avlet.desktop.desk.cut_picture import HEIGHT, LEFT, ROWS, RULER, TRACK, paint_cut, row_top
+from avlet.desktop.desk.cut_picture import HEIGHT, ROWS, RULER, TRACK, paint_cut, paint_playhead, row_top
+from avlet.desktop.desk.cut_scale import CutScale
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.document.cut import (
     TRACKS,
@@ -67,15 +70,36 @@ class CutView(QWidget):
         self._gesture = 0
         self._alone: str | None = None
         """The one of several selected titles that a click without a drag selects alone."""
-        self._shown: int | None = None
+        self.scale = CutScale()
+        self._drawn: QPixmap | None = None
+        """All but the playhead, until something changes."""
         for signal in (session.changed, session.selection_changed, session.library_changed):
             signal.connect(self._follow)
-        session.frame_changed.connect(lambda _: self.update())
+        session.frame_changed.connect(self._reveal)
+
+    def draw_again(self) -> None:
+        """Something else is to be seen than before."""
+        self._drawn = None
+        self.update()
+
+    def _reveal(self, frame: int) -> None:
+        if self._held is None and self.scale.reveal(frame):
+            self._drawn = None
+        self.update()
 
     def _follow(self) -> None:
+        self._fit()
         if self.clip is not None and (self.clip >= len(self.session.cut.pictures) or self.session.selected is not None):
             self.clip = None
-        self.update()
+        self.draw_again()
+
+    def _fit(self) -> None:
+        rate = self.session.cut.frame.fps
+        self.scale.fit(self.width(), max(self.session.cut.length, round(20 * rate)) + round(2 * rate))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._fit()
+        self._drawn = None
 
     def sizeHint(self) -> QSize:
         return QSize(900, HEIGHT)
@@ -88,18 +112,18 @@ class CutView(QWidget):
     @property
     def shown_frames(self) -> int:
         """How many frames lie across the view."""
-        return self._shown if self._shown is not None else self._fitting
+        return self.scale.shown
 
     @property
-    def _fitting(self) -> int:
-        rate = self.session.cut.frame.fps
-        return max(self.session.cut.length, round(20 * rate)) + round(2 * rate)
+    def first_frame(self) -> int:
+        """The first of them."""
+        return self.scale.first
 
     def x_of(self, frame: float) -> float:
-        return LEFT + frame / self.shown_frames * (self.width() - LEFT - 12)
+        return self.scale.x_of(frame)
 
     def frame_at(self, x: float) -> int:
-        return round((x - LEFT) / max(1, self.width() - LEFT - 12) * self.shown_frames)
+        return self.scale.frame_at(x)
 
     def track_at(self, y: float) -> int:
         """The words track at a height: the upper one is number 1."""
@@ -125,7 +149,17 @@ class CutView(QWidget):
         return title.template if isinstance(opened, str) else words_of_title(title, opened)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        paint_cut(QPainter(self), self)
+        ratio = self.devicePixelRatioF()
+        if self._drawn is None:
+            self._drawn = QPixmap(self.size() * ratio)
+            self._drawn.setDevicePixelRatio(ratio)
+            self._drawn.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(self._drawn)
+            paint_cut(painter, self)
+            painter.end()
+        painter = QPainter(self)
+        painter.drawPixmap(0, 0, self._drawn)
+        paint_playhead(painter, self)
 
     # Mouse
 
@@ -163,11 +197,12 @@ class CutView(QWidget):
             self.clip = clip[0]
             self._held = (f"clip {clip[1]}", clip[0], self.frame_at(event.position().x()))
             self.session.go_to(self.frame_at(event.position().x()))
-            self.update()
+            self.draw_again()
         else:
             if event.position().y() > RULER:
                 self.session.select(None)
                 self.clip = None
+                self.draw_again()
             self._held = ("playhead", None, 0)
             self.session.go_to(self.frame_at(event.position().x()))
 
@@ -268,10 +303,12 @@ class CutView(QWidget):
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
+        notches = (event.angleDelta().y() or event.angleDelta().x()) / 120
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            shown = self.shown_frames * 0.85 ** (event.angleDelta().y() / 120)
-            self._shown = None if shown >= self._fitting else max(25, round(shown))
-            self.update()
+            self.scale.zoom(0.85**notches, event.position().x())
+        else:
+            self.scale.scroll(round(-notches * self.shown_frames / 8))
+        self.draw_again()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

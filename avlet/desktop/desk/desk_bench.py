@@ -35,7 +35,7 @@ class DeskBench(QWidget):
         self.picture = DeskPicture(session)
         self.card = CardView()
         self.view = CutView(session)
-        self.commands = DeskCommands(session, self.view, self)
+        self.commands = DeskCommands(session, self.view, self, self.library.usual)
         self.player = Player(lambda: max(1, session.cut.length), lambda: session.cut.frame.fps, self)
         self.player.frame_due.connect(session.go_to)
         self.player.playing_changed.connect(self._show_playing)
@@ -57,6 +57,7 @@ class DeskBench(QWidget):
         self._card_of: object = None
         self._shown_answers: dict[str, Any] | None = None
         self.library.chosen.connect(lambda name: self.add_title(name, session.frame))
+        self.library.given.connect(self.commands.give_template)
         self.view.dropped.connect(self.add_title)
         self.view.film_dropped.connect(self.commands.add_footage)
         self.view.menu_wanted.connect(lambda at: self.commands.menu().popup(at))

@@ -33,19 +33,21 @@ from avlet.errors import AnswerError
 from avlet.media.footage import FILMS, STILLS, footage_at
 from avlet.media.plates import PLATES
 from avlet.storage.handing_over import versions_of
-from avlet.storage.library import scan_all
+from avlet.storage.library import Entry
 from avlet.storage.settings import with_answers, without_answers
 
 MOST_ROWS = 500
+_MOST_OTHERS = 30
+"""Templates that a menu offers; those used most."""
 _BETWEEN_ROWS = 1.0
 """Seconds between the titles that a pasted table makes."""
 
 
 class DeskCommands:
-    """Commands of one desk."""
+    """Commands of one desk. ``usual`` gives the library's usable packages, those used most first."""
 
-    def __init__(self, session: CutSession, view: CutView, owner: QWidget) -> None:
-        self.session, self.view, self.owner = session, view, owner
+    def __init__(self, session: CutSession, view: CutView, owner: QWidget, usual: Callable[[int], list[Entry]]) -> None:
+        self.session, self.view, self.owner, self.usual = session, view, owner, usual
         self.copied: dict[str, Any] = {}
 
     # What is selected
@@ -232,11 +234,16 @@ class DeskCommands:
             _act(versions, words, lambda n=version.number: self.take_version(chosen, n), version.number != title.version)
         menu.addMenu(versions)
         others = QMenu("Another template", menu)
-        for entry in scan_all(self.session.folders)[0]:
-            if not entry.fault and entry.path.name != title.template:
-                _act(others, entry.name, lambda n=entry.path.name: self._say(self.session.replace_template(chosen, n)))
+        for entry in self.usual(_MOST_OTHERS):
+            if entry.file_name != title.template:
+                _act(others, entry.name, lambda n=entry.file_name: self.give_template(n))
+        _act(others, "Others: right-click one in the library", lambda: None, False)
         menu.addMenu(others)
         _act(menu, "Remove\tDelete", self.remove)
+
+    def give_template(self, file_name: str) -> None:
+        """Let the selected titles be of another template; what it has fields for comes along."""
+        self._say(self.session.replace_template(list(self.session.selection), file_name))
 
     def take_version(self, title_ids: list[str], version: int | None) -> None:
         """Bring titles to a version, and say what was set aside."""

@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import QFileSystemWatcher, QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QFileSystemWatcher, QModelIndex, QPoint, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QListWidgetItem,
     QMenu,
     QPushButton,
     QToolButton,
@@ -18,23 +17,33 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from avlet.desktop.desk.packages_list import PackagesList, package_item
+from avlet.desktop.desk.library_reader import Found, LibraryReader
+from avlet.desktop.desk.packages_list import PackagesList
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.flow import flowing
 from avlet.errors import AvletError
 from avlet.storage.handing_over import bring_back, versions_of
-from avlet.storage.library import Entry, import_package, scan_all, signature
+from avlet.storage.library import Entry, Stamp, import_package
+from avlet.storage.library_index import LibraryIndex
 from avlet.storage.package import SUFFIX
 from avlet.storage.settings import replace, starred
 
 _ALL, _STARRED = "All", "★"
+_SETTLING = 15
+"""ms after a change until it is looked into, as files come in several steps."""
+_MOST_WATCHED = 500
+"""Packages that are watched one by one; of a larger library its folders are, and it is looked through now and then."""
 
 
 class LibraryView(QWidget):
-    """Lists the packages of the cut's library; ``chosen`` tells a package's file name on a double click."""
+    """Lists the packages of the cut's library; ``chosen`` tells a package's file name on a double click, ``given`` one that the
+    selected titles are to be of."""
 
     chosen = pyqtSignal(str)
+    given = pyqtSignal(str)
     open_wanted = pyqtSignal(object)
+    patience = 0.08
+    """Seconds that are waited for a library that is read at once, so that it does not flicker."""
 
     def __init__(self, session: CutSession, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -42,10 +51,43 @@ class LibraryView(QWidget):
         self.setProperty("role", "panel")
         self.setAcceptDrops(True)
         self.entries: list[Entry] = []
+        self._by_name: dict[str, Entry] = {}
         self.said: list[str] = []
+        self._stamps: dict[str, Stamp] = {}
+        self._reading = False
+        self.reader = LibraryReader(LibraryIndex(session.state / "library.sqlite" if session.state is not None else None), self)
+        self.reader.found.connect(self._found)
+        self.reader.changes.connect(self.rescan)
+        self.destroyed.connect(self.reader.close)
         self._category = _ALL
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 12, 8, 8)
+        layout.addLayout(self._make_head())
+        self._chips = flowing()
+        layout.addWidget(self._chips)
+        self._group = QButtonGroup(self)
+        self.list = PackagesList(self.reader)
+        self.list.activated.connect(self._activated)
+        self.list.menu_wanted.connect(self._open_menu)
+        layout.addWidget(self.list, 1)
+        self.hint = QLabel()
+        self.hint.setWordWrap(True)
+        self.hint.setProperty("role", "small")
+        layout.addWidget(self.hint)
+        self._watcher = QFileSystemWatcher(self)
+        self._watcher.directoryChanged.connect(lambda _: self._timer.start(_SETTLING))
+        self._watcher.fileChanged.connect(lambda _: self._timer.start(_SETTLING))
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self.rescan)
+        self._poll = QTimer(self)
+        self._poll.timeout.connect(self._look)
+        self._poll.start(2000)
+        session.library_changed.connect(self.reload)
+        self.reload()
+
+    def _make_head(self) -> QHBoxLayout:
+        """What is above the list: what to find, and the folders."""
         row = QHBoxLayout()
         self.search = QLineEdit()
         self.search.setAccessibleName("Find a template")
@@ -63,53 +105,48 @@ class LibraryView(QWidget):
         self.folders_menu.aboutToShow.connect(self._fill_folders)
         self.folders_button.setMenu(self.folders_menu)
         row.addWidget(self.folders_button)
-        layout.addLayout(row)
-        self._chips = flowing()
-        layout.addWidget(self._chips)
-        self._group = QButtonGroup(self)
-        self.list = PackagesList()
-        self.list.itemActivated.connect(self._activated)
-        self.list.menu_wanted.connect(self._open_menu)
-        layout.addWidget(self.list, 1)
-        self.hint = QLabel()
-        self.hint.setWordWrap(True)
-        self.hint.setProperty("role", "small")
-        layout.addWidget(self.hint)
-        self._watcher = QFileSystemWatcher(self)
-        self._watcher.directoryChanged.connect(lambda _: self._timer.start(250))
-        self._watcher.fileChanged.connect(lambda _: self._timer.start(250))
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self.rescan)
-        self._poll = QTimer(self)
-        self._poll.timeout.connect(self._look)
-        self._poll.start(2000)
-        self._signature: object = None
-        session.library_changed.connect(self.reload)
-        self.reload()
+        return row
 
     def _look(self) -> None:
         """Some file systems tell of no changes, so look now and then."""
-        if self.isVisible() and signature(self.session.folders) != self._signature:
-            self.rescan()
+        if self.isVisible():
+            self.reader.look(self.session.folders)
 
     def rescan(self) -> None:
         """A folder has changed: read it again, and have open titles read their templates again."""
         self.session.forget_templates()
 
     def reload(self) -> None:
-        """Read the folders and show them."""
-        folders = self.session.folders
-        self._signature = signature(folders)
-        self.entries, self.said = scan_all(folders)
-        watched = self._watcher.directories() + self._watcher.files()
-        if watched:
-            self._watcher.removePaths(watched)
-        there = [str(folder) for folder in folders if folder.is_dir()] + [str(entry.path) for entry in self.entries]
-        if there:
-            self._watcher.addPaths(there)
+        """Read the folders, beside what goes on, and show them; a small library is there at once."""
+        self._reading = True
+        found = self.reader.read(self.session.folders, self.patience)
+        if found is None:
+            self._show()
+        else:
+            self._found(found)
+
+    def _found(self, found: Found) -> None:
+        """Show what was read, or what of it was read so far."""
+        if not self.reader.is_current(found):
+            return
+        self.entries, self._by_name = found.entries, {entry.file_name: entry for entry in found.entries}
+        if found.said is not None:
+            self._reading, self.said = False, found.said
+            before, self._stamps = self._stamps, found.stamps
+            for path in [path for path, stamp in self._stamps.items() if before.get(path, stamp) != stamp]:
+                self.list.packages.forget_picture(path)
+            self._watch()
         self._show_chips()
         self._show()
+
+    def _watch(self) -> None:
+        folders = [folder for folder in self.session.folders if folder.is_dir()]
+        wanted = {str(path) for path in (*folders, *(self._stamps if len(self._stamps) <= _MOST_WATCHED else ()))}
+        watched = set(self._watcher.directories() + self._watcher.files())
+        if watched - wanted:
+            self._watcher.removePaths(sorted(watched - wanted))
+        if wanted - watched:
+            self._watcher.addPaths(sorted(wanted - watched))
 
     def _show_chips(self) -> None:
         names = [_ALL, *sorted({e.category for e in self.entries if not e.fault}), _STARRED]
@@ -138,18 +175,21 @@ class LibraryView(QWidget):
 
     def _show(self) -> None:
         """The packages that are wanted, those used most first."""
-        self.list.clear()
-        settings = self.session.settings
-        for entry in sorted(self.entries, key=lambda e: (bool(e.fault), -settings.uses.get(e.path.name, 0), e.name.casefold())):
-            favourite = entry.path.name in settings.starred
+        settings, words = self.session.settings, self.search.text()
+        shown = []
+        for entry in self._by_use():
+            favourite = entry.file_name in settings.starred
             wanted = (
                 self._category == _ALL
                 or bool(entry.fault)
                 or (favourite if self._category == _STARRED else self._category == entry.category)
             )
-            if wanted and entry.matches(self.search.text()):
-                self.list.addItem(package_item(entry, favourite))
-        if self.said:
+            if wanted and entry.matches(words):
+                shown.append(entry)
+        self.list.packages.show_entries(shown, settings.starred)
+        if self._reading and not self.entries:
+            self.hint.setText("Looking through the library…")
+        elif self.said:
             self.hint.setText("⚠ " + " ".join(self.said))
         elif not self.entries:
             self.hint.setText(f"No templates yet. Build one and press “Hand over…”; it is written to {self.session.library}.")
@@ -160,15 +200,24 @@ class LibraryView(QWidget):
         else:
             self.hint.setText("Drag onto a words track, or double-click to put it at the playhead. Drop packages here to import them.")
 
-    def _activated(self, item: QListWidgetItem) -> None:
-        if item.flags() & Qt.ItemFlag.ItemIsDragEnabled:
-            self.chosen.emit(item.data(Qt.ItemDataRole.UserRole))
+    def _by_use(self) -> list[Entry]:
+        uses = self.session.settings.uses
+        return sorted(self.entries, key=lambda e: (bool(e.fault), -uses.get(e.file_name, 0)))  # they are by name already
+
+    def usual(self, most: int) -> list[Entry]:
+        """The usable packages that are used most."""
+        return [entry for entry in self._by_use() if not entry.fault][:most]
+
+    def _activated(self, index: QModelIndex) -> None:
+        entry = self.list.packages.entries[index.row()]
+        if not entry.fault:
+            self.chosen.emit(entry.file_name)
 
     # Favourites, versions, folders
 
     def entry(self, file_name: str) -> Entry | None:
         """The package with this file name."""
-        return next((e for e in self.entries if e.path.name == file_name), None)
+        return self._by_name.get(file_name)
 
     def star(self, file_name: str, on: bool) -> None:
         """Make a package a favourite, or not any more."""
@@ -182,6 +231,10 @@ class LibraryView(QWidget):
         if entry is None or entry.fault:
             return menu
         _act(menu, "Put on the cut", lambda: self.chosen.emit(file_name))
+        many = len(self.session.selection)
+        if many:
+            words = "Give it to the selected title" if many == 1 else f"Give it to the {many} selected titles"
+            _act(menu, words, lambda: self.given.emit(file_name)).setToolTip("Answers to fields of the same name come along")
         favourite = file_name in self.session.settings.starred
         _act(menu, "No favourite any more" if favourite else "Favourite", lambda: self.star(file_name, not favourite))
         _act(menu, "Open to change it", lambda: self.open_wanted.emit(entry.path))

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import pyqtSignal
 
@@ -16,9 +16,30 @@ from avlet.motion.credits import leads_by_speed
 from avlet.paint.scene import Scene
 from avlet.places import library_folder
 from avlet.storage.handing_over import version_path
-from avlet.storage.library import find_package
+from avlet.storage.library import Stamp, find_package, stamp_of
 from avlet.storage.package import Opened, open_template
 from avlet.storage.settings import Settings, read_settings, write_settings
+
+_MOST_SCENES = 200
+"""Titles whose scenes are kept, those made last."""
+
+
+class _Package(NamedTuple):
+    """A package as it was read: where, what it was like, and its template, or why there is none."""
+
+    path: Path
+    stamp: Stamp
+    opened: Opened | str
+
+    def is_as_it_was(self, path: Path) -> bool:
+        return path == self.path and stamp_of(path) == self.stamp and not isinstance(self.opened, str)
+
+
+def _opened(path: Path) -> Opened | str:
+    try:
+        return open_template(path)
+    except AvletError as error:
+        return str(error)
 
 
 class CutSession(HistorySession[Cut]):
@@ -35,7 +56,7 @@ class CutSession(HistorySession[Cut]):
         self.settings = read_settings(state) if state is not None else Settings()
         own = Path(self.settings.library) if self.settings.library else library_folder()
         self.library = library or own
-        self._opened: dict[tuple[str, int], Opened | str] = {}
+        self._opened: dict[tuple[str, int], _Package] = {}
         self._scenes: dict[str, tuple[Title, Opened, Scene]] = {}
 
     @property
@@ -69,7 +90,8 @@ class CutSession(HistorySession[Cut]):
     def edit(self, label: str, change: Callable[[Cut], Cut], gesture: object = None) -> None:
         """Apply an edit. Titles whose credits lead them last as long as these make them."""
         before, new = self.cut, change(self.cut)
-        changed = [title for title in new.titles if title is not before.title(title.id)]
+        known = {title.id: title for title in before.titles}
+        changed = [title for title in new.titles if title is not known.get(title.id)]
         lasting = [(title, frames) for title in changed if (frames := self.led_length(title)) not in (None, title.length)]
         for title, frames in lasting:
             new = trim_title(new, title.id, title.start, title.start + (frames or 1))
@@ -118,8 +140,8 @@ class CutSession(HistorySession[Cut]):
     # Templates
 
     def forget_templates(self) -> None:
-        """The library has changed: packages are read again."""
-        self._opened.clear()
+        """The library has changed: packages that are not what they were are read again."""
+        self._opened = {key: package for key, package in self._opened.items() if package.is_as_it_was(self._path_of(*key))}
         self.library_changed.emit()
         self.changed.emit()
 
@@ -138,11 +160,13 @@ class CutSession(HistorySession[Cut]):
     def _open(self, file_name: str, version: int) -> Opened | str:
         key = file_name, version
         if key not in self._opened:
-            try:
-                self._opened[key] = open_template(version_path(self.package(file_name), version))
-            except AvletError as error:
-                self._opened[key] = str(error)
-        return self._opened[key]
+            path = self._path_of(*key)
+            stamp, opened = stamp_of(path), _opened(path)
+            self._opened[key] = _Package(path, stamp, opened)
+        return self._opened[key].opened
+
+    def _path_of(self, file_name: str, version: int) -> Path:
+        return version_path(self.package(file_name), version)
 
     def newer(self, title: Title) -> list[str]:
         """What is new in the library's version of a title's template; nothing when it shows that already."""
@@ -201,6 +225,8 @@ class CutSession(HistorySession[Cut]):
         except AvletError as error:
             return str(error)
         self._scenes[title.id] = (title, opened, scene)
+        while len(self._scenes) > _MOST_SCENES:
+            del self._scenes[next(iter(self._scenes))]
         return scene
 
     def frame_of(self, title: Title, scene: Scene) -> int:
