@@ -128,7 +128,10 @@ def cut_command(
     codec: Annotated[str | None, typer.Option("--codec", metavar="NAME", help="For the titles: prores (default), png, qtrle.")] = None,
     height: Annotated[int, typer.Option("--height", metavar="LINES", min=16, max=4320, help="Lines of the film to approve.")] = 720,
 ) -> None:
-    """Render a cut: one film over the pictures, each title alone with alpha, and an .otio that points at those."""
+    """Render a cut: one film over the pictures, each title alone with alpha, and an .otio that points at those.
+
+    Prints the path of each as it was finished, also where it is stopped or fails before the end.
+    """
     from avlet.media.cut_render import CutRender, open_titles
     from avlet.media.timeline import read_cut
 
@@ -144,8 +147,10 @@ def cut_command(
             bar.update(task, completed=done, description=words)
             return True
 
-        done = work.run(progress)
+        try:
+            done = work.run(progress)
+        finally:
+            for path in work.finished:
+                out.print(str(path))
     for words in done.said:
         err.print(f"note: {words}")
-    for path in done.written:
-        out.print(str(path))

@@ -2,6 +2,7 @@
 
 import signal
 import sys
+import time
 import traceback
 from importlib import import_module
 from pathlib import Path
@@ -233,7 +234,8 @@ def main() -> None:
     """Entry point. Exit status 0, 1 where a check does not hold, or 2 with one readable message on standard error."""
     for name in ("avlet.card_commands", "avlet.credits_commands"):
         import_module(name)  # its commands join the others
-    signal.signal(signal.SIGTERM, _terminated)
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, _interrupted)
     words = sys.argv[1:]
     known = [str(c.name) for c in app.registered_commands] + [str(group.name) for group in app.registered_groups]
     try:
@@ -256,7 +258,8 @@ def main() -> None:
         err.print(f"avlet: {error}")
         sys.exit(2)
     except (KeyboardInterrupt, typer.Abort):
-        err.print("avlet: stopped; nothing was left behind.")
+        signal.signal(signal.SIGINT, signal.SIG_IGN)  # it is ending already
+        err.print("avlet: stopped; nothing half-done was left.")
         sys.exit(2)
     except RecursionError:
         err.print("avlet: the file nests too deeply to be a template.")
@@ -266,9 +269,17 @@ def main() -> None:
         sys.exit(2)
 
 
-def _terminated(number: int, frame: object) -> None:
+_PATIENCE = 3.0
+"""Seconds in which a second interruption does not disturb the cleaning up after the first."""
+_interrupted_at = -_PATIENCE
+
+
+def _interrupted(number: int, frame: object) -> None:
     """Being ended is being stopped: what is half written goes away."""
-    raise KeyboardInterrupt
+    global _interrupted_at
+    before, _interrupted_at = _interrupted_at, time.monotonic()
+    if _interrupted_at - before > _PATIENCE:
+        raise KeyboardInterrupt
 
 
 def _surprise(error: Exception) -> str:

@@ -160,7 +160,7 @@ def test_ctrl_c_leaves_nothing_half_written(tmp_path):
     os.killpg(process.pid, signal.SIGINT)
     _, err = process.communicate(timeout=60)
     assert process.returncode == 2
-    assert b"nothing was left behind" in err
+    assert b"nothing half-done was left" in err
     assert b"Traceback" not in err
     assert list(tmp_path.iterdir()) == []
 

@@ -692,7 +692,7 @@ def test_recovered_work_is_asked_about_until_it_is_saved_and_nothing_is_kept_of_
     window.keep_unsaved()
     assert not window.recovery.file.exists()
     monkeypatch.chdir(tmp_path)
-    Recovery(tmp_path / "r").keep(window.session.template, Path("found.avlet"))
+    Recovery.of_templates(tmp_path / "r").keep(window.session.template, Path("found.avlet"))
     assert str(tmp_path / "found.avlet") in next((tmp_path / "r").iterdir()).read_text()
 
 
@@ -702,7 +702,7 @@ def test_unsaved_work_survives_a_crash(window, monkeypatch, tmp_path, dressed, q
     kept = window.recovery.file
     document = json.loads(kept.read_text())
     kept.write_text(json.dumps({**document, "process": 999_999_999}))
-    assert [lost.template.name for lost in lost_work(window.recovery.folder)] == ["Half done"]
+    assert [lost.document.name for lost in lost_work(window.recovery.folder)] == ["Half done"]
     other = Window(window.cut_session.library, tmp_path / "state")
     qtbot.addWidget(other)
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Open)

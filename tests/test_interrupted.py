@@ -7,17 +7,25 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
+from avlet.desktop.window.application import _ended
+from avlet.desktop.window.window import Window
+from avlet.document.cut import change_titles
 from avlet.errors import StorageError
 from avlet.media.drawing import Drawing
 from avlet.media.render import render
 from avlet.paint.scene import Scene
 from avlet.storage.atomic import replacing, sweep, write_whole
 from avlet.storage.package import open_template
+from avlet.storage.recovery import lost_work
 
 OLD = 10_000.0
+ROOT = Path(__file__).parent.parent
 
 
 def nobody() -> int:
@@ -143,3 +151,151 @@ def test_a_render_that_is_ended_leaves_no_process_behind(tmp_path, ended_by):
     if ended_by == signal.SIGTERM:
         assert process.returncode == 2 and "stopped" in err and "Traceback" not in err
         assert not list(tmp_path.iterdir())
+
+
+def _started(tmp_path, *words):
+    """An ``avlet`` command line of its own, with everything it starts in a group of its own."""
+    return subprocess.Popen(
+        [sys.executable, "-m", "avlet", *map(str, words)], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, start_new_session=True,
+        env={**os.environ, "PYTHONPATH": str(ROOT)}, cwd=tmp_path,
+    )  # fmt: skip
+
+
+def _until(what, seconds=60.0):
+    until = time.monotonic() + seconds
+    while not (found := what()) and time.monotonic() < until:
+        time.sleep(0.02)
+    return found
+
+
+def _workers(process):
+    return [w for w in _children(process.pid) if "spawn_main" in Path(f"/proc/{w}/cmdline").read_text(errors="replace")]
+
+
+@pytest.mark.parametrize("after", [0.0, 0.4, 1.5])
+def test_two_quick_interruptions_stop_it_once_and_no_worker_prints_a_trace(tmp_path, after):
+    process = _started(tmp_path, "render", ROOT / "demo" / "name-strap.avlet", "--length", "2000", "-o", "a.webm")
+    assert _until(lambda: _workers(process))
+    time.sleep(after)  # at once the workers are importing still
+    os.killpg(process.pid, signal.SIGINT)
+    time.sleep(0.15)
+    os.killpg(process.pid, signal.SIGINT)
+    _, err = process.communicate(timeout=30)
+    assert process.returncode == 2 and err.endswith("avlet: stopped; nothing half-done was left.\n"), err
+    assert "Traceback" not in err and not list(tmp_path.iterdir())
+
+
+@pytest.mark.parametrize("name", ["a.webm", "a.mov", "frames"])
+def test_a_worker_that_dies_is_said(tmp_path, name):
+    process = _started(tmp_path, "render", ROOT / "demo" / "end-roll.avlet", "-o", name)
+    workers = _until(lambda: _workers(process))
+    assert _until(lambda: any(tmp_path.iterdir()))
+    time.sleep(1.0)
+    os.kill(workers[0], signal.SIGKILL)
+    _, err = process.communicate(timeout=60)
+    assert process.returncode == 2 and "A drawing process ended unexpectedly" in err and "Traceback" not in err
+    assert not list(tmp_path.iterdir())
+
+
+def test_what_was_finished_before_a_cut_was_stopped_is_said(tmp_path):
+    process = _started(tmp_path, "cut", ROOT / "demo" / "the-long-tide.otio", "render", "-o", tmp_path / "films")
+    assert _until(lambda: len(list((tmp_path / "films").glob("*.mov"))) >= 2)
+    os.killpg(process.pid, signal.SIGINT)
+    out, err = process.communicate(timeout=60)
+    films = sorted(str(path) for path in (tmp_path / "films").iterdir())
+    assert process.returncode == 2 and "nothing half-done was left" in err and "Traceback" not in err
+    assert len(films) >= 2 and sorted(out.splitlines()) == films
+
+
+def _render_begun(window, qtbot, tmp_path, monkeypatch):
+    """A window in which all titles of the cut are being rendered."""
+    monkeypatch.setattr("platformdirs.user_videos_path", lambda: tmp_path / "videos")
+    window.files.render(True)
+    dialog = window.files.dialog
+    qtbot.mouseClick(dialog.start_button, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: "frame" in dialog.words.text(), timeout=60_000)
+    return dialog
+
+
+@pytest.fixture
+def window(qtbot, demo, tmp_path):
+    made = Window(demo, tmp_path / "state")
+    qtbot.addWidget(made, before_close_func=lambda w: w.files.stop_rendering())
+    made.files._open_cut(demo / "the-long-tide.otio")
+    made.show()
+    return made
+
+
+def test_closing_the_window_while_it_renders_asks_and_leaves_nothing_half_done(window, qtbot, tmp_path, monkeypatch):
+    asked, answers = [], [QMessageBox.StandardButton.Cancel, QMessageBox.StandardButton.Yes]
+    monkeypatch.setattr(QMessageBox, "question", lambda *a: asked.append(a[2]) or answers[len(asked) - 1])
+    dialog = _render_begun(window, qtbot, tmp_path, monkeypatch)
+    window.close()
+    assert window.isVisible() and dialog.is_running and "are being rendered" in asked[0]
+    window.close()
+    assert not window.isVisible() and not dialog.is_running and len(asked) == 2
+    assert not list((tmp_path / "videos").rglob("*.part"))
+
+
+def test_a_machine_that_ends_it_stops_a_render_unasked(window, qtbot, tmp_path, monkeypatch):
+    monkeypatch.setattr(QMessageBox, "question", lambda *a: pytest.fail("nobody is there to be asked"))
+    dialog = _render_begun(window, qtbot, tmp_path, monkeypatch)
+    codes = []
+    _ended(window, SimpleNamespace(exit=codes.append))
+    assert codes == [0] and not dialog.is_running and not list((tmp_path / "videos").rglob("*.part"))
+
+
+def test_a_render_that_is_stopped_says_what_is_finished(window, qtbot, tmp_path, monkeypatch):
+    dialog = _render_begun(window, qtbot, tmp_path, monkeypatch)
+    qtbot.waitUntil(lambda: bool(dialog.whole.finished), timeout=60_000)
+    qtbot.mouseClick(dialog.close_button, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: not dialog.is_running, timeout=60_000)
+    qtbot.waitUntil(lambda: "finished before" in dialog.words.text() and "Nothing half-done" in dialog.words.text(), timeout=5_000)
+    names = {path.name for path in (tmp_path / "videos").rglob("*") if path.is_file()}
+    assert names == {path.name for path in dialog.whole.finished}
+
+
+# Cuts that were not saved
+
+
+def test_an_unsaved_cut_is_found_again(window, qtbot, demo, tmp_path, monkeypatch):
+    session = window.cut_session
+    window.keep_unsaved()
+    assert not window.cut_recovery.file.exists(), "nothing was changed"
+    session.edit("x", lambda cut: change_titles(cut, ["odalys"], answers={"name": "Bo Li"}))
+    window.keep_unsaved()
+    assert window.cut_recovery.file.exists() and lost_work(tmp_path / "state" / "recovery") == [], "it is still running"
+    kept = window.cut_recovery.file.read_text().replace(f'"process":{os.getpid()}', f'"process":{nobody()}')
+    window.undo()
+    window.keep_unsaved()
+    assert not window.cut_recovery.file.exists(), "it is as it was"
+    (tmp_path / "state" / "recovery" / "lost.json").write_text(kept)
+    asked, answers = [], [QMessageBox.StandardButton.Open, QMessageBox.StandardButton.Discard]
+    monkeypatch.setattr(QMessageBox, "question", lambda *a: asked.append(a[2]) or answers[len(asked) - 1])
+    other = Window(tmp_path / "elsewhere", tmp_path / "state")
+    qtbot.addWidget(other)
+    other.show()
+    other.files.offer_lost_work()
+    again = other.cut_session
+    assert "the cut “The Long Tide, first cut”" in asked[0] and again.cut.title("odalys").answers["name"] == "Bo Li"
+    assert again.path == (demo / "the-long-tide.otio").absolute() and again.library == demo and other.on_desk
+    assert again.has_work and other.cut_recovery.file.exists(), "it is unsaved until it is saved"
+    assert not (tmp_path / "state" / "recovery" / "lost.json").exists()
+    other.close()
+    assert len(asked) == 2 and "not saved" in asked[1]
+    assert not other.cut_recovery.file.exists()
+
+
+def test_a_kept_cut_that_is_damaged_can_be_kept_as_a_file(window, qtbot, tmp_path, monkeypatch):
+    folder = tmp_path / "state" / "recovery"
+    folder.mkdir(parents=True, exist_ok=True)
+    (folder / "x.json").write_text('{"process":1,"begun":0,"saved_at":1,"path":null,"template":{"a":1},"kind":"cut"}')
+    (folder / "y.json").write_text('{"process":1,"begun":0,"saved_at":1,"path":null,"template":{"a":1},"kind":"opera"}')
+    asked = []
+    monkeypatch.setattr(QMessageBox, "question", lambda *a: asked.append(a[2]) or QMessageBox.StandardButton.Save)
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(tmp_path / f"kept{len(asked)}"), ""))
+    window.files.offer_lost_work()
+    assert any("a cut that had no file yet" in words for words in asked) and any(
+        "“opera”, which this Avlet does not know" in w for w in asked
+    )
+    assert (tmp_path / "kept1").read_text() == '{"a":1}' and not list(folder.glob("[xy].json"))

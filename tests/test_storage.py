@@ -296,7 +296,7 @@ def test_library_lists_good_and_broken_packages(tmp_path, book, name_strap):
     entries = {e.path.name: e for e in scan(tmp_path)}
     assert entries["name-strap.avlet"].category == "Lower thirds"
     assert entries["plated.avlet"].category == OTHERS
-    assert entries["name-strap.avlet"].thumbnail.startswith(b"\x89PNG")
+    assert entries["name-strap.avlet"].thumbnail().startswith(b"\x89PNG")
     assert "newer Avlet" in entries["newer.avlet"].fault
     assert all(entries[n].fault for n in ("torn.avlet", "empty.avlet"))
     assert entries["name-strap.avlet"].matches("BARS lower")
@@ -323,29 +323,29 @@ def test_recent_files_newest_first(tmp_path):
 
 
 def test_unsaved_work_is_found_again_after_a_crash(tmp_path):
-    keeper = Recovery(tmp_path)
+    keeper = Recovery.of_templates(tmp_path)
     keeper.keep(plated("Half-typed"), Path("/somewhere/x.avlet"))
     assert lost_work(tmp_path) == []
     kept = json.loads(keeper.file.read_text())
     keeper.file.write_text(json.dumps({**kept, "process": 999_999_999}))
     (tmp_path / "torn.json").write_text("{")
     lost = next(found for found in lost_work(tmp_path) if found.file == keeper.file)
-    assert lost.template == plated("Half-typed")
+    assert lost.document == plated("Half-typed")
     assert lost.path == Path("/somewhere/x.avlet")
     keeper.forget()
     (torn,) = lost_work(tmp_path)
-    assert (torn.template, torn.data) == (None, b"{") and "damaged" in torn.fault
+    assert (torn.document, torn.data) == (None, b"{") and "damaged" in torn.fault
 
 
 def test_kept_work_that_does_not_hold_together_is_found_with_its_reason(tmp_path):
     """Nobody's work is passed over in silence: it can be kept as a file."""
     broken = edits.replace(plated(), parts=tuple(edits.replace(p, across=Place("nowhere")) for p in plated().parts))
-    keeper = Recovery(tmp_path)
+    keeper = Recovery.of_templates(tmp_path)
     keeper.keep(broken, None)
     kept = json.loads(keeper.file.read_text())
     keeper.file.write_text(json.dumps({**kept, "process": 999_999_999}))
     (lost,) = lost_work(tmp_path)
-    assert lost.template is None and "nowhere" in lost.fault
+    assert lost.document is None and "nowhere" in lost.fault
     assert json.loads(lost.data)["parts"][0]["across"]["on"] == "nowhere"
 
 

@@ -90,5 +90,5 @@ def render_cut(cut: Cut, scene_of: SceneOf, output: Path, height: int, progress:
                     raise StoppedError
             container.mux(stream.encode(None))
     except av.FFmpegError as error:
-        raise RenderError(f"“{output.name}” could not be written ({error.strerror}). Nothing was left behind; try another size.") from None
+        raise RenderError(f"“{output.name}” could not be written ({error.strerror}). Nothing of it was left; try another size.") from None
     return list(said)

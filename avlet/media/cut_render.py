@@ -78,6 +78,8 @@ class CutRender:
 
     def __post_init__(self) -> None:
         self._scenes: dict[str, Scene | str] = {}
+        self.finished: list[Path] = []
+        """What is whole already, also when it is stopped before its end."""
 
     @property
     def total(self) -> int:
@@ -97,7 +99,8 @@ class CutRender:
 
     def run(self, told: Told) -> Done:
         """Write everything. Raises ``RenderError``, ``StorageError``, or ``StoppedError`` when it is told to stop."""
-        before, films, said, written = 0, {}, list[str](), list[Path]()
+        before, films, said = 0, {}, list[str]()
+        self.finished.clear()
         for title in self.cut.titles:
             opened, scene = self.opened[title.id], self.scene_of(title)
             if isinstance(opened, str) or isinstance(scene, str):
@@ -110,12 +113,13 @@ class CutRender:
                 return told(start + done, words)
 
             films[title.id] = render(drawing, path, self.codec, progress).path
-            written.append(path)
+            self.finished.append(path)
             before += scene.length
         if self.film:
             path = self.folder / f"{self.name}.mp4"
             said += render_cut(self.cut, self.scene_of, path, self.height, lambda done, _: told(before + done, path.name))
-            written.append(path)
+            self.finished.append(path)
         timeline = self.folder / f"{self.name}.otio"
         write_rendered(self.cut, films, timeline)
-        return Done((*written, timeline), tuple(dict.fromkeys(said)))
+        self.finished.append(timeline)
+        return Done(tuple(self.finished), tuple(dict.fromkeys(said)))

@@ -32,6 +32,7 @@ from avlet.text.setting import named_faces
 
 _MEMORY = "/dev/shm"
 _PR_SET_PDEATHSIG = 1
+_DIED = "A drawing process ended unexpectedly (out of memory?). Try a smaller size."
 _ENOUGH_FOR_WORKERS = 12
 """From so many frames on, starting processes is worth their time."""
 
@@ -231,15 +232,25 @@ class Pool(ProcessPoolExecutor):
         super().__init__(count, get_context("spawn"), _start_worker, (drawing, slots))
 
     def submit(self, fn: Callable[..., Any], /, *args: Any, **kwargs: Any) -> "Future[Any]":
-        """Workers need only this package. Python would import the running script into each, so it is out of sight here."""
+        """Workers need only this package. Python would import the running script into each, so it is out of sight here.
+
+        What interrupts this process does not interrupt them: it ends them itself.
+        """
         script = sys.modules["__main__"]
         sys.modules["__main__"] = ModuleType("__main__")
+        before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
         try:
             return super().submit(fn, *args, **kwargs)
+        except BrokenProcessPool:
+            raise RenderError(_DIED) from None
         finally:
+            signal.pthread_sigmask(signal.SIG_SETMASK, before)
             sys.modules["__main__"] = script
 
-    def __exit__(self, *_: object) -> None:
+    def __exit__(self, kind: object, *_: object) -> None:
+        if kind is not None:
+            for process in list((self._processes or {}).values()):
+                process.kill()  # nobody wants what it is at
         self.shutdown(wait=True, cancel_futures=True)
 
 
@@ -248,7 +259,7 @@ def result_of(future: "Future[Any]") -> Any:
     try:
         return future.result()
     except BrokenProcessPool:
-        raise RenderError("A drawing process ended unexpectedly (out of memory?). Try a smaller size.") from None
+        raise RenderError(_DIED) from None
 
 
 def workers_for(frames: int, wanted: int | None, beside: int = 1) -> int:

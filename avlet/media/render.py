@@ -61,7 +61,7 @@ def render(
     except av.FFmpegError as error:
         size = f"{drawing.width}×{drawing.height}"
         why = f"“{output.name}” could not be written at {size} ({error.strerror})."
-        raise RenderError(f"{why} Nothing was left behind; try another size.") from None
+        raise RenderError(f"{why} Nothing of it was left; try another size.") from None
     return Rendered(output, scene.length, len(set(alike)))
 
 
@@ -200,7 +200,7 @@ def _render_folder(drawing: Drawing, output: Path, alike: list[int], progress: P
         else:
             work.rename(output)
     except OSError as error:
-        raise StorageError(f"Could not write “{output}”: {error.strerror}. Nothing was left behind; make room and try again.") from None
+        raise StorageError(f"Could not write “{output}”: {error.strerror}. Nothing of it was left; make room and try again.") from None
     finally:
         shutil.rmtree(work, ignore_errors=True)
     return Rendered(output, len(alike), len(set(alike)))

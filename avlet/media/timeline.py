@@ -5,7 +5,7 @@ A cut that was rendered is written with an ``ExternalReference`` to each title's
 
 import json
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -34,15 +34,16 @@ _MOST_FRAMES = 20_000_000
 
 def write_cut(cut: Cut, path: Path) -> None:
     """Save a cut as ``.otio``, whole or not at all; raises ``StorageError``."""
-    _write(cut, path, {})
+    write_whole(path, cut_bytes(cut, path))
 
 
 def write_rendered(cut: Cut, films: Mapping[str, Path], path: Path) -> None:
     """Write a cut whose titles, by id, point at their rendered films; the answers go along as metadata."""
-    _write(cut, path, films)
+    write_whole(path, cut_bytes(cut, path, films))
 
 
-def _write(cut: Cut, path: Path, films: Mapping[str, Path]) -> None:
+def cut_bytes(cut: Cut, path: Path, films: Mapping[str, Path] | None = None) -> bytes:
+    """A cut as the file at ``path`` holds it; with ``films`` it points at those of its titles, by id."""
     rate = float(cut.frame.fps)
     timeline = otio.schema.Timeline(name=cut.name)
     timeline.metadata[_NOTES] = {"width": cut.frame.width, "height": cut.frame.height, "rate": cut.frame.rate}
@@ -56,11 +57,11 @@ def _write(cut: Cut, path: Path, films: Mapping[str, Path]) -> None:
         for title in (t for t in cut.titles if t.track == number):
             if title.start > at:
                 words.append(otio.schema.Gap(source_range=_range(title.start - at, rate)))
-            words.append(_words(title, films.get(title.id), path, rate))
+            words.append(_words(title, (films or {}).get(title.id), path, rate))
             at = title.end
         if number == 0 or len(words):
             timeline.tracks.append(words)
-    write_whole(path, otio.adapters.write_to_string(timeline, "otio_json").encode())
+    return otio.adapters.write_to_string(timeline, "otio_json").encode()
 
 
 def _picture(clip: PictureClip, rate: float) -> otio.schema.Clip:
@@ -98,8 +99,13 @@ def _clip(name: str, reference: otio.core.MediaReference, length: int, rate: flo
 
 def read_cut(path: Path) -> Cut:
     """Open an ``.otio`` file. What is no title, plate, film or still is left out. Raises ``StorageError`` in words."""
+    return cut_from(lambda: read_whole(path, MOST_DOCUMENT), path)
+
+
+def cut_from(data: Callable[[], bytes], path: Path) -> Cut:
+    """The cut in what a file at ``path`` holds. Raises ``StorageError`` in words."""
     try:
-        words = read_whole(path, MOST_DOCUMENT).decode()
+        words = data().decode()
         _refuse_hostile(json.loads(words))
         timeline = otio.adapters.read_from_string(words, "otio_json")
         if not isinstance(timeline, otio.schema.Timeline):

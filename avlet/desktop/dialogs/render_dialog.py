@@ -91,11 +91,17 @@ class RenderThread(QThread):
         try:
             done = whole.run(told)
         except StoppedError:
-            self.failed.emit("Stopped. What was done before is there; nothing half-done was left.")
+            self.failed.emit(f"Stopped. {_finished(whole)}Nothing half-done was left.")
         except AvletError as error:
-            self.failed.emit(str(error))
+            self.failed.emit(f"{error} {_finished(whole)}".rstrip())
         else:
             self.done.emit([*map(str, done.written), *(f"⚠ {words}" for words in done.said)])
+
+
+def _finished(whole: CutRender) -> str:
+    """What is whole already, as a sentence."""
+    names = [path.name for path in whole.finished]
+    return f"{len(names)} finished before: {', '.join(names[:6])}{'…' if len(names) > 6 else ''}. " if names else ""
 
 
 class RenderDialog(QDialog):
@@ -184,6 +190,8 @@ class RenderDialog(QDialog):
         self.words.setText(" ".join([*said, "Wrote"]) + " " + ", ".join(names) + f" into {self.folder.line.text()}.")
 
     def _ended(self) -> None:
+        if self.thread_ is None:
+            return
         self.thread_ = None
         self.start_button.setEnabled(True)
         self.close_button.setText("Close")
@@ -195,8 +203,16 @@ class RenderDialog(QDialog):
         else:
             super().reject()
 
-    def wait(self) -> None:
-        """Wait for a running render to end; used when the window closes."""
-        if self.thread_ is not None:
-            self.thread_.stopping = True
-            self.thread_.wait()
+    @property
+    def is_running(self) -> bool:
+        """Whether something is being rendered."""
+        return self.thread_ is not None and self.thread_.isRunning()
+
+    def stop(self) -> None:
+        """Stop what is being rendered, wait until nothing of it is left, and close."""
+        thread = self.thread_
+        if thread is not None:
+            thread.stopping = True
+            thread.wait()
+            self._ended()
+        super().reject()

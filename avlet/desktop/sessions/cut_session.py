@@ -71,9 +71,9 @@ class CutSession(HistorySession[Cut]):
     def length(self) -> int:
         return max(1, self.cut.length)
 
-    def open(self, cut: Cut, path: Path | None, library: Path | None = None) -> None:
+    def open(self, cut: Cut, path: Path | None, library: Path | None = None, saved: bool = True) -> None:
         """Take another cut."""
-        self.take(cut, path, True, 0)
+        self.take(cut, path, saved, 0)
         if library is not None:
             self.take_library(library)
         self._scenes.clear()

@@ -38,8 +38,9 @@ def _surprise(window: Window, kind: type[BaseException], error: BaseException, t
 
 
 def _ended(window: Window, application: QApplication) -> None:
-    """The machine ends it: unsaved work is kept for the next time, and nothing is asked."""
+    """The machine ends it: unsaved work is kept for the next time, rendering is stopped, and nothing is asked."""
     window.keep_unsaved()
+    window.files.stop_rendering()
     application.exit(0)
 
 

@@ -10,7 +10,7 @@ from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.render_dialog import Job, RenderDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.shell import Shell
-from avlet.document.cut import Title, fresh_cut
+from avlet.document.cut import Cut, Title, fresh_cut
 from avlet.document.edits import replace
 from avlet.document.naming import keywords_in, slug
 from avlet.document.template import Template
@@ -18,7 +18,7 @@ from avlet.errors import AvletError
 from avlet.media.cut_render import CutRender, film_name
 from avlet.media.drawing import Drawing
 from avlet.media.plates import PLATES
-from avlet.media.timeline import read_cut, write_cut
+from avlet.media.timeline import cut_from, read_cut, write_cut
 from avlet.places import demo_library
 from avlet.storage.atomic import write_whole
 from avlet.storage.handing_over import hand_over
@@ -229,37 +229,52 @@ class Files:
 
     def offer_lost_work(self) -> None:
         """After a crash, offer what had not been saved."""
-        for lost in lost_work(self.window.recovery.folder):
+        taken: set[str] = set()
+        for lost in lost_work(self.window.recovery.folder, {"cut": _kept_cut}):
             buttons = QMessageBox.StandardButton
-            if lost.template is None:
+            if lost.document is None:
                 self._offer_as_file(lost)
                 continue
-            words = f"Avlet ended before “{lost.template.name}” was saved. Open what was kept?"
+            if lost.kind in taken:
+                continue  # one of each kind can be open; the others are offered the next time
+            what = "the cut " if lost.kind == "cut" else ""
+            words = f"Avlet ended before {what}“{lost.document.name}” was saved. Open what was kept?"
             answer = QMessageBox.question(self.window, "Unsaved work", words, buttons.Open | buttons.Discard | buttons.Ignore)
             if answer == buttons.Open:
-                book = self.window.session.book
-                if lost.path and lost.path.exists():
-                    try:
-                        book = open_template(lost.path).book
-                    except AvletError as error:
-                        self.window.say(str(error))
-                self.window.session.open(lost.template, book, lost.path, saved=False)
-                self.window.session.recovered = True
+                taken.add(lost.kind)
+                (self._take_cut if lost.kind == "cut" else self._take_template)(lost)
                 self.window.keep_unsaved()
+            if answer in (buttons.Open, buttons.Discard):
                 lost.file.unlink(missing_ok=True)
-                return
-            if answer == buttons.Discard:
-                lost.file.unlink(missing_ok=True)
+
+    def _take_template(self, lost: Lost) -> None:
+        """Go on with a template that was found again."""
+        book = self.window.session.book
+        if lost.path and lost.path.exists():
+            try:
+                book = open_template(lost.path).book
+            except AvletError as error:
+                self.window.say(str(error))
+        self.window.session.open(lost.document, book, lost.path, saved=False)
+        self.window.session.recovered = True
+
+    def _take_cut(self, lost: Lost) -> None:
+        """Go on with a cut that was found again."""
+        library = lost.library if lost.library is not None and lost.library.is_dir() else None
+        self.window.cut_session.open(lost.document, lost.path, library, saved=False)
+        self.window.cut_session.recovered = True
+        self.window.show_desk()
 
     def _offer_as_file(self, lost: Lost) -> None:
         """Work that cannot be opened is not passed over: it can be kept as a file."""
         buttons = QMessageBox.StandardButton
-        name = lost.path.name if lost.path is not None else "a template that had no file yet"
+        name = lost.path.name if lost.path is not None else f"a {lost.kind} that had no file yet"
+        own = f"cut{CUT_SUFFIX}" if lost.kind == "cut" else "template.json"
         words = f"Avlet ended before {name} was saved, and what was kept of it cannot be opened.\n{lost.fault}\n\nKeep it as a file?"
         answer = QMessageBox.question(self.window, "Unsaved work", words, buttons.Save | buttons.Discard | buttons.Ignore)
         if answer == buttons.Save:
-            start = str(platformdirs.user_documents_path() / "template.json")
-            chosen, _ = QFileDialog.getSaveFileName(self.window, "Keep unsaved work", start, "JSON (*.json)")
+            start = str(platformdirs.user_documents_path() / own)
+            chosen, _ = QFileDialog.getSaveFileName(self.window, "Keep unsaved work", start, f"JSON (*.json *{CUT_SUFFIX})")
             if not chosen:
                 return
             try:
@@ -267,7 +282,8 @@ class Files:
             except AvletError as error:
                 self.window.say(str(error))
                 return
-            self.window.say(f"What was kept is in {chosen}. It is the template.json of a package.")
+            meant = "It is a timeline." if lost.kind == "cut" else "It is the template.json of a package."
+            self.window.say(f"What was kept is in {chosen}. {meant}")
         if answer in (buttons.Save, buttons.Discard):
             lost.file.unlink(missing_ok=True)
 
@@ -317,6 +333,7 @@ class Files:
             self.window.say(str(error))
             return False
         session.mark_saved(path)
+        self.window.cut_recovery.forget()
         return True
 
     # Rendering
@@ -335,6 +352,16 @@ class Files:
             self.dialog = RenderDialog(jobs, platformdirs.user_videos_path() / "avlet", self.window, whole)
             self.dialog.open()
 
+    @property
+    def is_rendering(self) -> bool:
+        """Whether something is being rendered."""
+        return self.dialog is not None and self.dialog.is_running
+
+    def stop_rendering(self) -> None:
+        """Stop what is being rendered; nothing half-done is left."""
+        if self.dialog is not None:
+            self.dialog.stop()
+
     def _job(self, title: Title) -> Job | None:
         session = self.window.cut_session
         opened, scene = session.template_of(title), session.scene_of(title)
@@ -343,3 +370,8 @@ class Files:
             return None
         drawing = Drawing.of(scene)
         return Job(film_name(session.cut, title, opened), drawing)
+
+
+def _kept_cut(data: bytes, path: Path | None) -> Cut:
+    """A cut that was kept."""
+    return cut_from(lambda: data, path or Path(f"what was kept{CUT_SUFFIX}"))

@@ -7,6 +7,8 @@ from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QToolButton
 
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.template_session import Session
+from avlet.document.cut import Cut
+from avlet.document.template import Template
 from avlet.storage.recovery import Recovery
 
 if TYPE_CHECKING:
@@ -22,7 +24,8 @@ class Shell(QMainWindow):
     session: Session
     cut_session: CutSession
     state: Path
-    recovery: Recovery
+    recovery: Recovery[Template]
+    cut_recovery: Recovery[Cut]
     build: "BuildBench"
     time: "TimeBench"
     card: "CardBench"

@@ -37,9 +37,11 @@ from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.shell import Shell
 from avlet.desktop.window.shortcuts import BENCHES, Shortcuts
 from avlet.desktop.window.welcome import WelcomePage
+from avlet.document.cut import Cut
 from avlet.document.starts import STARTS
 from avlet.document.template import Frame
 from avlet.errors import AvletError
+from avlet.media.timeline import cut_bytes
 from avlet.numbers.languages import machine_language
 from avlet.numbers.timecode import rate_words
 from avlet.places import state_folder
@@ -58,7 +60,8 @@ class Window(Shell):
         self.session = Session()
         self.cut_session = CutSession(library, state or state_folder())
         self.state = state or state_folder()
-        self.recovery = Recovery(self.state / "recovery")
+        self.recovery = Recovery.of_templates(self.state / "recovery")
+        self.cut_recovery = Recovery[Cut](self.state / "recovery", "cut", lambda cut, path: cut_bytes(cut, path or self.state / "cut.otio"))
         self.files = Files(self)
         self.build = BuildBench(self.session)
         self.time = TimeBench(self.session)
@@ -313,6 +316,10 @@ class Window(Shell):
                 self.recovery.keep(self.session.template, self.session.path)
             else:
                 self.recovery.forget()
+            if self.cut_session.has_work:
+                self.cut_recovery.keep(self.cut_session.cut, self.cut_session.path, self.cut_session.library)
+            else:
+                self.cut_recovery.forget()
         except AvletError as error:
             self.say(str(error))
 
@@ -322,7 +329,14 @@ class Window(Shell):
 
     def may_leave_cut(self) -> bool:
         """Ask about unsaved work on the cut before it is closed."""
-        return not self.cut_session.unsaved or self._ask_to_save(self.cut_session.cut.name, self.files.save_cut)
+        return not self.cut_session.has_work or self._ask_to_save(self.cut_session.cut.name, self.files.save_cut)
+
+    def _may_stop_rendering(self) -> bool:
+        """Ask about a render that is at work."""
+        if not self.files.is_rendering:
+            return True
+        buttons, words = QMessageBox.StandardButton, "Films are being rendered. Stop that and close? What is finished stays."
+        return QMessageBox.question(self, "Rendering", words, buttons.Yes | buttons.Cancel) == buttons.Yes
 
     def _ask_to_save(self, name: str, save: Callable[[], bool]) -> bool:
         buttons = QMessageBox.StandardButton
@@ -332,14 +346,16 @@ class Window(Shell):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
-        if not (self.may_leave() and self.may_leave_cut()):
+        if not (self._may_stop_rendering() and self.may_leave() and self.may_leave_cut()):
             event.ignore()
             return
+        self.files.stop_rendering()
         for bench in self.benches:
             bench.leave()
         self._keeper.stop()
         self.shortcuts.remove()
         self.recovery.forget()
+        self.cut_recovery.forget()
         event.accept()
 
     # Files dropped on the window
