@@ -1,4 +1,12 @@
-from avlet.commands import main
+"""Where Avlet starts, as a command and as a module."""
+
+import gc
+
+gc.disable()  # nothing that is imported goes away again, and looking for what does would take a seventh of the start
+from avlet.commands import main  # noqa: E402
+
+gc.freeze()
+gc.enable()
 
 if __name__ == "__main__":
     main()

@@ -25,7 +25,7 @@ from avlet.document.parts import CounterPart, TextPart
 from avlet.document.starts import blank
 from avlet.errors import AnswerError, DocumentError
 from avlet.layout.bind import bind
-from avlet.media.cut_render import film_name, words_of_title
+from avlet.media.titles import film_name, words_of_title
 from avlet.motion.ruler_rows import rows_of
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of

@@ -4,8 +4,6 @@ import functools
 from typing import Annotated, Literal
 
 import msgspec
-from fontTools.pens.boundsPen import ControlBoundsPen
-from fontTools.svgLib.path import parse_path
 
 from avlet.document.metadata import Value, prop
 
@@ -82,6 +80,9 @@ def name_of_form(form: object) -> str:
 @functools.lru_cache(maxsize=256)
 def path_fault(notation: str) -> str | None:
     """Why an SVG path cannot be used; None when it can."""
+    from fontTools.pens.boundsPen import ControlBoundsPen
+    from fontTools.svgLib.path import parse_path
+
     pen = ControlBoundsPen(None)
     try:
         parse_path(notation, pen)

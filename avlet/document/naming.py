@@ -1,5 +1,6 @@
 """Ids from names: lower-case, ASCII, unique."""
 
+import functools
 import re
 from collections.abc import Container
 
@@ -9,13 +10,15 @@ RESERVED = frozenset(("frame", "title-safe", "action-safe", "template", "palette
 """Ids that stand for something else: areas of the frame, the template, its palette, and what a formula is given."""
 
 
-_IN_LATIN = icu.Transliterator.createInstance("Any-Latin; Latin-ASCII")
-"""Any script in plain letters, by the rules of CLDR."""
+@functools.cache
+def _in_latin() -> icu.Transliterator:
+    """Any script in plain letters, by the rules of CLDR."""
+    return icu.Transliterator.createInstance("Any-Latin; Latin-ASCII")
 
 
 def slug(name: str) -> str:
     """An id that reads like ``name``: ``Role plate`` becomes ``role-plate``, in any script."""
-    plain = _IN_LATIN.transliterate(name)
+    plain = name if name.isascii() else _in_latin().transliterate(name)
     return re.sub(r"[^a-z0-9]+", "-", plain.lower()).strip("-")[:48] or "part"
 
 

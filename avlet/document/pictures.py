@@ -4,8 +4,6 @@ import functools
 import io
 from dataclasses import dataclass
 
-from PIL import Image, UnidentifiedImageError
-
 from avlet.document.parts import PictureFile
 from avlet.document.svg import read_drawing
 from avlet.limits import MOST_PICTURE_PIXELS, MOST_SIDE
@@ -37,6 +35,8 @@ def read_picture(picture: PictureFile) -> PictureFacts:
     if is_svg(picture.data):
         drawing = read_drawing(picture.data, name)
         return PictureFacts(drawing.width, drawing.height, True, drawing.fault, drawing.left_out, drawing.intricate)
+    from PIL import Image, UnidentifiedImageError
+
     try:
         with Image.open(io.BytesIO(picture.data), formats=FORMATS) as image:
             width, height = image.size

@@ -7,8 +7,6 @@ from dataclasses import dataclass
 from pathlib import PurePath
 from typing import Any
 
-from python_calamine import CalamineError, CalamineWorkbook, ZipError
-
 from avlet.document.metadata import brief
 from avlet.errors import AnswerError
 from avlet.limits import MOST_ROWS
@@ -95,6 +93,8 @@ def _trimmed(rows: list[tuple[str, ...]]) -> tuple[tuple[str, ...], ...]:
 
 
 def _spreadsheet(data: bytes, name: str) -> Table:
+    from python_calamine import CalamineError, CalamineWorkbook, ZipError
+
     try:
         book = CalamineWorkbook.from_filelike(io.BytesIO(data))
         sheets = list(book.sheet_names)

@@ -1,33 +1,19 @@
 """A whole cut as one film to look at: pictures, titles over them, H.264."""
 
-from collections.abc import Callable
-from fractions import Fraction
 from pathlib import Path
 
 import av
 
-from avlet.document.cut import Cut, Title, frame_in_title, frames_in_title
-from avlet.document.versions import carried_over
+from avlet.document.cut import Cut, frame_in_title
 from avlet.errors import AvletError, RenderError
 from avlet.media.footage import footage_at
 from avlet.media.formats import add_stream, film_format, new_frame
 from avlet.media.planes import fill_planes, memory_of
 from avlet.media.plates import PLATES, paint_plate
 from avlet.media.render import Progress, StoppedError
+from avlet.media.titles import SceneOf
 from avlet.paint.painter import Pixels, new_pixels
-from avlet.paint.scene import Scene
 from avlet.storage.atomic import replacing
-from avlet.storage.package import Opened
-
-SceneOf = Callable[[Title], Scene | str]
-"""A title's scene at its length on the cut, or why there is none."""
-
-
-def title_scene(title: Title, opened: Opened, cut_rate: Fraction) -> Scene:
-    """A title's scene at its length on a cut; answers that its version has no place for are left aside. Raises ``AvletError``."""
-    frames = frames_in_title(title.length, cut_rate, opened.template.frame.fps)
-    answers = carried_over(opened.template, title.answers, {}).answers
-    return Scene(opened.template, opened.book, answers, frames)
 
 
 def paint_picture(cut: Cut, frame: int, pixels: Pixels) -> str:

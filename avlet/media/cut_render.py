@@ -5,16 +5,12 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from avlet.document.cut import Cut, Title
-from avlet.document.fields import NumberField, TextField, words_of
-from avlet.document.naming import slug
-from avlet.document.parts import CounterPart
 from avlet.errors import AvletError
-from avlet.media.cut_film import render_cut, title_scene
+from avlet.media.cut_film import render_cut
 from avlet.media.drawing import Drawing
 from avlet.media.render import render
 from avlet.media.timeline import write_rendered
-from avlet.numbers.exact import decimals_of, exact
-from avlet.numbers.written import How, write
+from avlet.media.titles import film_name, title_scene
 from avlet.paint.scene import Scene
 from avlet.storage.handing_over import version_path
 from avlet.storage.library import find_package
@@ -33,26 +29,6 @@ def open_titles(cut: Cut, folders: Sequence[Path]) -> dict[str, Opened | str]:
         except AvletError as error:
             found[title.id] = str(error)
     return found
-
-
-def words_of_title(title: Title, opened: Opened) -> str:
-    """The first words that an editor typed, or the number that a counter counts to; the template's name if there are none."""
-    counted = {wire.source for part in opened.template.parts if isinstance(part, CounterPart) for wire in opened.template.wires
-               if wire.target == f"{part.id}/end"}  # fmt: skip
-    for field in opened.template.card.fields:
-        if isinstance(field, NumberField) and field.id in counted:
-            number = exact(title.answers.get(field.id, field.start))
-            return f"{opened.template.name} {write(number, How(most_decimals=min(9, decimals_of(number)))).words}"
-        if isinstance(field, TextField):
-            words = words_of(title.answers.get(field.id, field.start))
-            if words.strip():
-                return words.replace("\n", " / ")
-    return opened.template.name
-
-
-def film_name(cut: Cut, title: Title, opened: Opened) -> str:
-    """What a title's film is called, without its ending: its number on the cut, and its words."""
-    return f"{cut.titles.index(title) + 1:02}-{slug(words_of_title(title, opened))}"
 
 
 @dataclass(frozen=True)

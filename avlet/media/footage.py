@@ -4,7 +4,6 @@ import functools
 from collections import OrderedDict
 from pathlib import Path
 
-import av
 import numpy as np
 from PIL import Image, UnidentifiedImageError
 
@@ -22,6 +21,8 @@ class Footage:
     """One film or still. Pictures come as opaque RGBA of the size that is asked for, cropped to fill it."""
 
     def __init__(self, path: Path) -> None:
+        import av
+
         self.path = path
         self._still: Image.Image | None = None
         self._kept: OrderedDict[tuple[int, int, int], Pixels] = OrderedDict()
@@ -41,6 +42,8 @@ class Footage:
         self.seconds, self.rate = 10.0, 0.0
 
     def _open_film(self) -> None:
+        import av
+
         self._container = av.open(str(self.path))
         if not self._container.streams.video:
             raise StorageError(f"“{self.path.name}” has no picture in it.")
@@ -74,6 +77,8 @@ class Footage:
 
     def _decoded(self, seconds: float) -> Image.Image:
         """The film's frame that shows at a moment."""
+        import av
+
         try:
             last = self._last
             if last is None or last.time is None or not last.time - 1e-6 <= seconds < last.time + _AHEAD:

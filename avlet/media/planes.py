@@ -5,7 +5,6 @@ Matrix and ranges are those of Recommendation ITU-R BT.709-6, items 3.2–3.5 an
 
 from typing import Any, NamedTuple
 
-import av
 import numpy as np
 
 from avlet.geometry import Box
@@ -135,6 +134,8 @@ def _put_at(plane: np.ndarray, rows: np.ndarray, columns: np.ndarray, values: np
 
 def _fill_opaque(rgba: np.ndarray, planes: list[np.ndarray], layout: Layout) -> None:
     """A whole picture without alpha, converted by FFmpeg's scaler."""
+    import av
+
     source = av.VideoFrame.from_ndarray(rgba, "rgba")
     frame = source.reformat(format=layout.pixel_format, dst_colorspace="ITU709", dst_color_range="MPEG")
     for plane, target in zip(frame.planes, planes, strict=True):

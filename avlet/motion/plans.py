@@ -107,7 +107,7 @@ def _track(rest: RestPart, fine: Unit, move: Move) -> Floats:
     lines = _coarser(rest, fine, "line")
     middles = np.nan_to_num(unit_edges(rest, fine))[:, [0, 2]].mean(axis=1)
     place, most = np.zeros(len(lines)), np.zeros(len(lines))
-    for line in np.unique(lines):
+    for line in set(lines.tolist()):
         own = np.flatnonzero(lines == line)
         place[own[np.argsort(middles[own], kind="stable")]] = np.arange(len(own))
         most[own] = len(own) - 1

@@ -2,8 +2,6 @@
 
 from fractions import Fraction
 
-from opentimelineio.opentime import RationalTime
-
 DROP_RATES = (Fraction(30000, 1001), Fraction(60000, 1001))
 """Rates that may drop numbers so that the count keeps up with the clock."""
 
@@ -20,6 +18,8 @@ def timecode(frame: int, rate: Fraction, drop: bool = False) -> str:
     """
     if drop and rate not in DROP_RATES:
         raise ValueError(f"drop-frame timecode is for 29.97 and 59.94 frames a second, not {float(rate):g}")
+    from opentimelineio.opentime import RationalTime
+
     if RationalTime.is_valid_timecode_rate(float(rate)):
         return str(RationalTime(frame, float(rate)).to_timecode(float(rate), drop))
     counted = counted_rate(rate)  # the standard has no timecode at this rate; it is counted in the same manner

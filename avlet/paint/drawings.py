@@ -6,9 +6,6 @@ import xml.etree.ElementTree as ET
 
 import skia
 from fontTools.misc.transform import Transform
-from fontTools.pens.transformPen import TransformPen
-from fontTools.svgLib.path import parse_path
-from fontTools.svgLib.path.shapes import PathBuilder
 
 from avlet.document.parts import PictureFile
 from avlet.document.pictures import read_picture
@@ -71,6 +68,10 @@ class _Reader:
 
     def _painted(self, element: ET.Element) -> skia.Path:
         """One shape: its inside where it is filled, and its line where it has one."""
+        from fontTools.pens.transformPen import TransformPen
+        from fontTools.svgLib.path import parse_path
+        from fontTools.svgLib.path.shapes import PathBuilder
+
         matrix = _matrix(element.attrib.pop("transform", ""))
         builder = PathBuilder()
         builder.add_path_from_element(element)

@@ -5,7 +5,6 @@ import math
 
 import skia
 from fontTools.pens.basePen import BasePen
-from fontTools.svgLib.path import parse_path
 
 from avlet.document.forms import Ellipse, FourCorners, FreeForm, Polygon, Rectangle, SlantedBar, Star, Tag, path_fault
 from avlet.document.parts import PatternPart, PicturePart, RulePart, ShapePart
@@ -202,6 +201,8 @@ class SkiaPen(BasePen):
 def _free_path(notation: str) -> skia.Path | None:
     path = skia.Path()
     if path_fault(notation) is None:
+        from fontTools.svgLib.path import parse_path
+
         parse_path(notation, SkiaPen(path))
     return None if path.isEmpty() else path
 

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 
 import msgspec
 import numpy as np
-from rapidfuzz import fuzz, process
 
 from avlet.document.blocks import Blocks, Heading, Names, Role, Words, with_words, words_in
 from avlet.text.fonts import FontBook
@@ -131,6 +130,8 @@ def _alike(names: list[str]) -> Iterator[tuple[str, str]]:
         if len(group) < 2:
             continue
         lean = [bare[name] for name in group]
+        from rapidfuzz import fuzz, process
+
         scores = process.cdist(lean, lean, scorer=fuzz.ratio, score_cutoff=_ALIKE, dtype=np.uint8)
         rows, columns = np.nonzero(np.triu(scores, 1))
         for a, b in zip(rows.tolist(), columns.tolist(), strict=True):

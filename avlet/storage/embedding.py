@@ -5,8 +5,6 @@ from dataclasses import dataclass
 from io import BytesIO
 from typing import Any
 
-from fontTools.ttLib import TTFont
-
 from avlet.document.template import Template
 from avlet.layout.arrange import arrange, faces_of
 from avlet.layout.bind import bind
@@ -65,6 +63,8 @@ def _alone(face: Face) -> tuple[str, bytes]:
     """A face as a font file of its own: one of a collection is taken out of it."""
     if not face.data.startswith(b"ttcf"):
         return face.file_name, face.data
+    from fontTools.ttLib import TTFont
+
     out = BytesIO()
     TTFont(BytesIO(face.data), fontNumber=face.index).save(out)
     return f"{face.family}-{face.style}.ttf".replace(" ", "").replace("/", "-"), out.getvalue()

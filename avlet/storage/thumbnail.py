@@ -5,7 +5,6 @@ import logging
 import math
 
 import numpy as np
-from PIL import Image
 
 from avlet.document.template import Template
 from avlet.paint.painter import new_pixels
@@ -43,6 +42,8 @@ def thumbnail_png(template: Template, book: FontBook) -> bytes:
     except Exception:
         _log.exception("The thumbnail of %s cannot be painted", template.name)
         pixels[...] = (*GROUND, 255)
+    from PIL import Image
+
     out = io.BytesIO()
     Image.fromarray(np.ascontiguousarray(pixels[..., :3])).save(out, "PNG", optimize=True)
     return out.getvalue()

@@ -10,7 +10,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from avlet.arrays import Ints
+from avlet.arrays import Ints, distinct
 from avlet.document.metadata import facts_of
 from avlet.document.moves import Unit
 from avlet.document.parts import Change, CounterPart
@@ -291,8 +291,8 @@ class Figures:
         words = setting.unit_of["word"]
         letters = setting.unit_of["character"].copy()
         slots = self.slots.before + self.slots.behind
-        before = [n for n in np.unique(letters[setting.accent == 1]).tolist() if n >= 0]
-        after = [n for n in np.unique(letters[setting.accent == 2]).tolist() if n >= 0]
+        before = distinct(letters[setting.accent == 1]).tolist()
+        after = distinct(letters[setting.accent == 2]).tolist()
         numbers = {old: new for new, old in enumerate(before)} | {old: len(before) + slots + n for n, old in enumerate(after)}
         made = np.full(len(letters), -1, np.int64)
         for glyph, (letter, accent) in enumerate(zip(letters.tolist(), setting.accent.tolist(), strict=True)):
@@ -300,8 +300,8 @@ class Figures:
                 made[glyph] = numbers.get(letter, -1)
             elif start <= setting.clusters[glyph] < end:
                 made[glyph] = len(before) + max(0, min(slots - 1, self.slot_of(numeral.written, int(setting.clusters[glyph]) - start)))
-        early = [n for n in np.unique(words[setting.accent == 1]).tolist() if n >= 0]
-        late = [n for n in np.unique(words[setting.accent == 2]).tolist() if n >= 0]
+        early = distinct(words[setting.accent == 1]).tolist()
+        late = distinct(words[setting.accent == 2]).tolist()
         place = {old: new for new, old in enumerate(early)} | {old: len(early) + 1 + n for n, old in enumerate(late)}
         known = zip(words.tolist(), setting.accent.tolist(), made.tolist(), strict=True)
         spoken = np.array([place.get(w, -1) if a else len(early) if u >= 0 else -1 for w, a, u in known], np.int64)

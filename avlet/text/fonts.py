@@ -2,61 +2,25 @@
 
 import dataclasses
 import functools
-import logging
-import struct
-import zlib
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
-from io import BytesIO
 from pathlib import Path
 from typing import Any
 
 import icu
 import msgspec
 import uharfbuzz as hb
-from fontTools.ttLib import TTFont, TTLibError
 
-from avlet.document.metadata import brief
 from avlet.errors import FontError
-from avlet.text.features import is_chosen
+from avlet.text.font_facts import FaceFacts, FontAxis, Location
 
-logging.getLogger("fontTools").setLevel(logging.CRITICAL)  # what is wrong with a font is said in words of Avlet's own
 BUNDLED = Path(__file__).resolve().parent.parent / "fonts"
+INDEX = BUNDLED / "index.json"
 FONT_SUFFIXES = (".ttf", ".otf")
 FALLBACK_FAMILIES = (
     "Fira Sans", "Inter", "Noto Sans Arabic", "Noto Sans Hebrew", "Noto Sans Devanagari", "Noto Sans CJK JP",
 )  # fmt: skip
 """Families that are asked, in this order, for what the chosen face lacks."""
-
-
-class FontAxis(msgspec.Struct, frozen=True):
-    """One axis of a variable font: its tag, its name, and how far it goes."""
-
-    tag: str
-    name: str
-    low: float
-    default: float
-    high: float
-
-
-Location = tuple[tuple[str, float], ...]
-"""Places on some axes of a variable font, by tag and sorted."""
-
-
-class FaceFacts(msgspec.Struct, frozen=True):
-    """What a font file says of itself. Lengths are in font units, ``upem`` to the em."""
-
-    family: str
-    style: str
-    weight: int
-    italic: bool
-    upem: int
-    ascent: int
-    descent: int
-    cap_height: int
-    may_embed: bool
-    axes: tuple[FontAxis, ...] = ()
-    instances: tuple[tuple[str, Location], ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -173,14 +137,9 @@ class Face:
     @functools.cached_property
     def features(self) -> tuple[str, ...]:
         """The OpenType features of its GSUB table that people choose among, sorted."""
-        try:
-            font = TTFont(BytesIO(self.data), lazy=True, fontNumber=self.index)
-            if "GSUB" not in font or font["GSUB"].table.FeatureList is None:
-                return ()
-            tags = {str(record.FeatureTag) for record in font["GSUB"].table.FeatureList.FeatureRecord}
-        except _DAMAGED:
-            return ()
-        return tuple(sorted(tag for tag in tags if is_chosen(tag)))
+        from avlet.text.font_files import features_of
+
+        return features_of(self.data, self.index)
 
     @property
     def full_name(self) -> str:
@@ -189,80 +148,14 @@ class Face:
 
 def read_face(data: bytes, file_name: str, licence: bytes | None = None) -> Face:
     """A face from the bytes of its file; raises ``FontError``."""
-    if data[:4] in (b"wOFF", b"wOF2"):
-        raise FontError(f"The font “{file_name}” is packed for web pages (WOFF). Use its TTF or OTF file.")
-    return Face(read_facts(BytesIO(data), file_name), file_name, licence, data)
+    from avlet.text.font_files import read_facts
+
+    return Face(read_facts(data, file_name), file_name, licence, data)
 
 
 def face_from_file(path: Path, facts: FaceFacts, index: int = 0) -> Face:
     """A face whose file is read when it is needed; ``index`` is its number in a collection."""
     return Face(facts, path.name, path=path, index=index)
-
-
-def read_facts(source: BytesIO | Path, file_name: str, index: int = 0) -> FaceFacts:
-    """Read a font file's own words about itself, or those of one face of a collection.
-
-    Embedding follows the OpenType ``OS/2`` table's ``fsType``: bit 1 alone forbids it
-    (https://learn.microsoft.com/typography/opentype/spec/os2#fstype). Raises ``FontError``.
-    """
-    try:
-        font = TTFont(source, lazy=True, fontNumber=index)
-        names, os2, head, hhea = font["name"], font["OS/2"], font["head"], font["hhea"]
-        family = names.getDebugName(16) or names.getDebugName(1)
-        style = names.getDebugName(17) or names.getDebugName(2)
-        use_typographic = bool(os2.fsSelection & (1 << 7))
-        ascent = os2.sTypoAscender if use_typographic else hhea.ascent
-        descent = -os2.sTypoDescender if use_typographic else -hhea.descent
-        cap_height = getattr(os2, "sCapHeight", 0) or round(ascent * 0.7)
-        restricted = (os2.fsType & 0x000F) == 0x0002
-        if not family:
-            raise FontError(f"The font “{file_name}” does not say which family it belongs to.")
-        if not _LEAST_EM <= head.unitsPerEm <= _MOST_EM:
-            reason = f"{head.unitsPerEm} units to the em, where {_LEAST_EM} to {_MOST_EM:,} are possible"
-            raise FontError(f"The font “{file_name}” is damaged and was left out ({reason}).")
-        italic = bool(os2.fsSelection & 1)
-        return FaceFacts(
-            family, style or "Regular", os2.usWeightClass, italic, head.unitsPerEm, ascent, descent, cap_height, not restricted,
-            *_variation(font),
-        )  # fmt: skip
-    except FontError:
-        raise
-    except _DAMAGED as error:
-        reason = brief(error) or type(error).__name__
-        raise FontError(f"The font “{file_name}” is damaged and was left out ({reason}).") from None
-
-
-_LEAST_EM, _MOST_EM = 16, 16_384
-"""Units to the em that the OpenType ``head`` table allows."""
-_DAMAGED = (
-    TTLibError, LookupError, AttributeError, AssertionError, ValueError, TypeError, ArithmeticError, OSError, EOFError, ImportError,
-    NotImplementedError, MemoryError, RecursionError, zlib.error, struct.error,
-)  # fmt: skip
-"""What reading a font's tables raises when they are damaged."""
-_HIDDEN_AXIS = 0x0001
-
-
-def _variation(font: TTFont) -> tuple[tuple[FontAxis, ...], tuple[tuple[str, Location], ...]]:
-    """The axes of a font's ``fvar`` table that are meant for people, and its named instances."""
-    if "fvar" not in font:
-        return (), ()
-    table, names = font["fvar"], font["name"]
-    axes = tuple(
-        FontAxis(
-            str(a.axisTag).encode("ascii").decode(),
-            names.getDebugName(a.axisNameID) or str(a.axisTag),
-            float(a.minValue),
-            float(a.defaultValue),
-            float(a.maxValue),
-        )
-        for a in table.axes
-        if not a.flags & _HIDDEN_AXIS
-    )
-    instances = tuple(
-        (names.getDebugName(i.subfamilyNameID) or "Regular", tuple(sorted((str(t), float(v)) for t, v in i.coordinates.items())))
-        for i in table.instances
-    )
-    return axes, instances
 
 
 class FontBook:
@@ -377,9 +270,9 @@ def font_files(folder: Path) -> Iterator[Path]:
 
 @functools.cache
 def bundled_fonts() -> FontBook:
-    """The faces that ship with Avlet, and nothing else."""
-    faces = []
-    for path in font_files(BUNDLED):
-        licence = path.parent / "OFL.txt"
-        faces.append(read_face(path.read_bytes(), path.name, licence.read_bytes() if licence.exists() else None))
-    return FontBook(faces)
+    """The faces that ship with Avlet, and nothing else. What they say of themselves is written down beside them (``INDEX``)."""
+    index = msgspec.json.decode(INDEX.read_bytes(), type=dict[str, FaceFacts])
+    return FontBook(
+        Face(facts, Path(name).name, (BUNDLED / name).with_name("OFL.txt").read_bytes(), path=BUNDLED / name)
+        for name, facts in index.items()
+    )

@@ -6,7 +6,7 @@ from typing import Generic, NamedTuple, TypeVar
 
 import numpy as np
 
-from avlet.arrays import Floats, Ints
+from avlet.arrays import Floats, Ints, distinct, renumbered
 from avlet.document.metadata import facts_of
 from avlet.document.moves import Unit
 from avlet.document.parts import AnyPart, Change, CreditsPart, PictureFile, TextBox, TextPart, TypesetPart
@@ -280,8 +280,8 @@ def _units(typed: list[str], shaped: list[ShapedLine], ink: Floats) -> tuple[dic
     counts: dict[Unit, int] = {"whole": 1}
     for unit, arrays in numbers.items():
         raw = np.concatenate(arrays)
-        kept = np.unique(raw[(raw >= 0) & (seen | (unit != "line")) & seen.any()])
-        unit_of[unit] = np.where(np.isin(raw, kept), np.searchsorted(kept, raw), -1)
+        kept = distinct(raw[(seen | (unit != "line")) & seen.any()])
+        unit_of[unit] = renumbered(raw, kept)
         counts[unit] = len(kept)
     return unit_of, counts
 

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from avlet.arrays import Floats, Ints
+from avlet.arrays import Floats, Ints, distinct, renumbered
 from avlet.document.moves import Unit
 from avlet.geometry import Box
 from avlet.text.marking import StyledLine
@@ -87,8 +87,8 @@ class _Composer:
         for unit in _UNITS:
             own = [number if unit == "line" else self.next[unit] + n for n, (number, *_) in enumerate(self.boxes)]
             raw = np.concatenate([*self.units[unit], np.array(own, np.int64)])
-            kept = np.unique(raw[raw >= 0])
-            unit_of[unit] = np.where(np.isin(raw, kept), np.searchsorted(kept, raw), -1)
+            kept = distinct(raw)
+            unit_of[unit] = renumbered(raw, kept)
             counts[unit] = len(kept)
         seen = all_ink[~np.isnan(all_ink[:, 0])]
         ink_box = Box.from_edges(*seen[:, :2].min(axis=0).tolist(), *seen[:, 2:].max(axis=0).tolist()) if len(seen) else None

@@ -16,7 +16,8 @@ import msgspec
 import platformdirs
 
 from avlet.errors import FontError
-from avlet.text.fonts import Face, FaceFacts, FontBook, bundled_fonts, face_from_file, read_facts
+from avlet.text.font_facts import FaceFacts
+from avlet.text.fonts import Face, FontBook, bundled_fonts, face_from_file
 
 _SECONDS = 20
 """How long fontconfig may take; without an answer only Avlet's own fonts are there."""
@@ -110,6 +111,8 @@ def _changed(path: Path) -> int:
 
 
 def _facts(place: FontAt) -> FaceFacts | None:
+    from avlet.text.font_files import read_facts
+
     try:
         return read_facts(place.path, place.path.name, place.number)
     except FontError:

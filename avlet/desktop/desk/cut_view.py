@@ -33,8 +33,8 @@ from avlet.document.cut import (
     trim_picture,
     trim_title,
 )
-from avlet.media.cut_render import words_of_title
 from avlet.media.footage import FILMS, STILLS, footage_at
+from avlet.media.titles import words_of_title
 from avlet.motion.rolling import pace_words, whole_lengths
 from avlet.review.samples import said_of
 

@@ -7,7 +7,7 @@ from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.parts import AxisPlace, TypesetPart
-from avlet.text.fonts import FontAxis
+from avlet.text.font_facts import FontAxis
 
 _STEPS = 400
 

@@ -10,8 +10,8 @@ from avlet.desktop.sessions.history_session import HistorySession
 from avlet.document.cut import Cut, Title, change_titles, frame_in_title, frames_in_title, fresh_cut, trim_title
 from avlet.document.versions import carried_over, what_is_new
 from avlet.errors import AvletError
-from avlet.media.cut_film import title_scene
 from avlet.media.plates import PLATES
+from avlet.media.titles import title_scene
 from avlet.motion.credits import leads_by_speed
 from avlet.paint.scene import Scene
 from avlet.places import library_folder

@@ -1,13 +1,13 @@
 """Everything that the window does with files: new, open, recent, save, hand over, cuts, rendering, recovery."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import platformdirs
 from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
 from avlet.desktop.build.new_parts import add_picture
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
-from avlet.desktop.dialogs.render_dialog import Job, RenderDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.shell import Shell
 from avlet.document.cut import Cut, Title, fresh_cut
@@ -15,10 +15,9 @@ from avlet.document.edits import replace
 from avlet.document.naming import keywords_in, slug
 from avlet.document.template import Template
 from avlet.errors import AvletError
-from avlet.media.cut_render import CutRender, film_name
-from avlet.media.drawing import Drawing
 from avlet.media.plates import PLATES
 from avlet.media.timeline import cut_from, read_cut, write_cut
+from avlet.media.titles import film_name
 from avlet.places import demo_library
 from avlet.storage.atomic import write_whole
 from avlet.storage.handing_over import hand_over
@@ -26,6 +25,9 @@ from avlet.storage.package import SUFFIX, handed_over_as, open_template, save_te
 from avlet.storage.recent import recent_files, remember
 from avlet.storage.recovery import Lost, lost_work
 from avlet.text.system_fonts import machine_fonts
+
+if TYPE_CHECKING:
+    from avlet.desktop.dialogs.render_dialog import Job, RenderDialog
 
 CUT_SUFFIX = ".otio"
 DEMO_TEMPLATE, DEMO_CUT = "name-strap.avlet", "the-long-tide.otio"
@@ -340,6 +342,9 @@ class Files:
 
     def render(self, all_titles: bool) -> None:
         """Ask how to render the selected title, or all of them."""
+        from avlet.desktop.dialogs.render_dialog import RenderDialog
+        from avlet.media.cut_render import CutRender
+
         session = self.window.cut_session
         titles = session.cut.titles if all_titles else tuple(t for t in (session.title,) if t)
         jobs = [job for job in map(self._job, titles) if job]
@@ -362,12 +367,15 @@ class Files:
         if self.dialog is not None:
             self.dialog.stop()
 
-    def _job(self, title: Title) -> Job | None:
+    def _job(self, title: Title) -> "Job | None":
         session = self.window.cut_session
         opened, scene = session.template_of(title), session.scene_of(title)
         if isinstance(opened, str) or isinstance(scene, str):
             self.window.say(f"{title.template} is left out: {opened if isinstance(opened, str) else scene}")
             return None
+        from avlet.desktop.dialogs.render_dialog import Job
+        from avlet.media.drawing import Drawing
+
         drawing = Drawing.of(scene)
         return Job(film_name(session.cut, title, opened), drawing)
 
