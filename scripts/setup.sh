@@ -45,6 +45,14 @@ install_system_libraries() {
     DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends $missing >&2
 }
 
+# PyICU is compiled: in the background and without optimising, beside everything else that is installed.
+compile_pyicu() {
+    CFLAGS="-O0 -g0 ${CFLAGS:-}" .venv/bin/python -m pip wheel --quiet --disable-pip-version-check --no-deps --wheel-dir .venv/wheels "$1" \
+        >.venv/pyicu.log 2>&1
+}
+
+pip_install() { .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps "$@" >&2; }
+
 ensure_environment() {
     wanted="$(cksum <requirements.lock) $(cksum <pyproject.toml) $PWD"
     if [ -x .venv/bin/python ] && [ "$(cat .venv/.ready 2>/dev/null)" = "$wanted" ]; then
@@ -52,9 +60,25 @@ ensure_environment() {
     fi
     python="$(find_python)" || exit 1
     install_system_libraries "$python"
-    say "Setting up the Python environment in .venv …"
+    say "Making the Python environment in .venv …"
     [ -x .venv/bin/python ] || "$python" -m venv .venv
-    .venv/bin/python -m pip install --quiet --disable-pip-version-check -r requirements.lock >&2
-    .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --editable . >&2
+    pyicu="$(grep -i '^pyicu==' requirements.lock)"
+    compiling=""
+    if ! .venv/bin/python -m pip freeze --disable-pip-version-check 2>/dev/null | grep -qix "$pyicu"; then
+        say "Compiling PyICU in the background (about a minute) …"
+        compile_pyicu "$pyicu" &
+        compiling=$!
+    fi
+    say "Installing $(grep -c '==' requirements.lock) packages …"
+    grep -iv '^pyicu==' requirements.lock >.venv/others.lock
+    pip_install -r .venv/others.lock
+    if [ -n "$compiling" ]; then
+        say "Waiting for PyICU …"
+        wait "$compiling" || { cat .venv/pyicu.log >&2; exit 1; }
+        pip_install --no-index --find-links .venv/wheels "$pyicu"
+    fi
+    say "Installing Avlet …"
+    pip_install --editable .
     printf '%s' "$wanted" >.venv/.ready
+    say "Ready."
 }

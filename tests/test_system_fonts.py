@@ -67,7 +67,7 @@ def test_the_index_is_kept_used_and_brought_up_to_date(folder, tmp_path, monkeyp
         raise AssertionError("a known file was read again")
 
     with monkeypatch.context() as patch:
-        patch.setattr("avlet.text.system_fonts.read_facts", never)
+        patch.setattr("avlet.text.font_files.read_facts", never)
         assert len(list(scan(faces_below(folder), index))) == 2
     shutil.move(folder / "Locked.ttf", folder / "Other.ttf")
     renamed(folder / "deep" / "Marsh.ttf", "Fen Grotesk")

@@ -1,12 +1,13 @@
 """The window as its file commands and its keys see it."""
 
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol, cast, runtime_checkable
 
-from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QToolButton
+from PyQt6.QtWidgets import QMainWindow, QToolButton
 
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.window.bench_stack import BenchStack
 from avlet.document.cut import Cut
 from avlet.document.template import Template
 from avlet.storage.recovery import Recovery
@@ -17,6 +18,18 @@ if TYPE_CHECKING:
     from avlet.desktop.desk.desk_bench import DeskBench
     from avlet.desktop.time.time_bench import TimeBench
 
+BUILD, TIME, CARD, DESK = "Build", "Time", "Card", "Desk"
+BENCHES = (BUILD, TIME, CARD, DESK)
+"""The benches, in the order of the rail."""
+
+
+@runtime_checkable
+class Bench(Protocol):
+    """What all benches can do."""
+
+    def leave(self) -> None:
+        """Another bench comes to the front."""
+
 
 class Shell(QMainWindow):
     """What a window holds, and what it can be asked to do."""
@@ -26,23 +39,38 @@ class Shell(QMainWindow):
     state: Path
     recovery: Recovery[Template]
     cut_recovery: Recovery[Cut]
-    build: "BuildBench"
-    time: "TimeBench"
-    card: "CardBench"
-    desk: "DeskBench"
-    stack: QStackedWidget
+    stack: BenchStack
     rail_buttons: list[QToolButton]
+
+    @property
+    def build(self) -> "BuildBench":
+        return cast("BuildBench", self.stack.bench(BENCHES.index(BUILD)))
+
+    @property
+    def time(self) -> "TimeBench":
+        return cast("TimeBench", self.stack.bench(BENCHES.index(TIME)))
+
+    @property
+    def card(self) -> "CardBench":
+        return cast("CardBench", self.stack.bench(BENCHES.index(CARD)))
+
+    @property
+    def desk(self) -> "DeskBench":
+        return cast("DeskBench", self.stack.bench(BENCHES.index(DESK)))
+
+    def in_front(self, name: str) -> bool:
+        """Whether the bench of this name is in front."""
+        return self.stack.currentIndex() == BENCHES.index(name)
 
     @property
     def on_desk(self) -> bool:
         """Whether the cutting desk is in front."""
-        return self.stack.currentWidget() is self.desk
+        return self.in_front(DESK)
 
     @property
     def bench(self) -> "BuildBench | TimeBench | CardBench":
         """The bench of the template that is in front, or would be."""
-        front = self.stack.currentWidget()
-        return self.time if front is self.time else self.card if front is self.card else self.build
+        return self.time if self.in_front(TIME) else self.card if self.in_front(CARD) else self.build
 
     def show_bench(self, index: int) -> None:
         """Bring a bench to the front."""

@@ -21,11 +21,10 @@ from avlet.desktop.build.part_commands import (
 from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.window.files import Files
-from avlet.desktop.window.shell import Shell
+from avlet.desktop.window.shell import BENCHES, BUILD, DESK, TIME, Shell
 from avlet.motion.ruler_rows import rows_of
 
-EVERYWHERE, BUILD, TIME, DESK = "Everywhere", "Build", "Time", "Desk"
-BENCHES = (BUILD, TIME, "Card", DESK)
+EVERYWHERE = "Everywhere"
 _NUDGES = (("Left", "to the left", -1, 0), ("Right", "to the right", 1, 0), ("Up", "up", 0, -1), ("Down", "down", 0, 1))
 
 
@@ -91,7 +90,7 @@ class Shortcuts(QObject):
         yield everywhere("PgDown", "On to where a move or a title begins or ends", lambda: self._edge(1), plain=True)
 
     def _of_parts(self, files: Files) -> Iterator[Command]:
-        session, build, desk = self.window.session, self.window.build, self.window.desk.commands
+        session, build = self.window.session, self.window.build
         made: tuple[tuple[str, str, Callable[[], object]], ...] = (
             ("T", "Words, free of those that are there", lambda: add_text(session)),
             ("C", "A number that counts", lambda: add_counter(session)),
@@ -105,11 +104,11 @@ class Shortcuts(QObject):
         )
         for keys, words, action in made:
             yield Command(keys, self._on_build(action), ((BUILD, words),), plain=True)
-        shape = self._on_either(lambda: add_shape(session), desk.split)
+        shape = self._on_either(lambda: add_shape(session), self._split)
         yield Command("S", shape, ((BUILD, "A shape round all that is selected"), (DESK, "Split at the playhead")), plain=True)
         yield everywhere("Esc", "Select nothing", lambda: session.select(None), plain=True)
         yield everywhere("Del", "Remove what is selected", self._remove, plain=True)
-        twice = self._on_either(lambda: duplicate_selected(session), desk.duplicate)
+        twice = self._on_either(lambda: duplicate_selected(session), self._duplicate)
         yield Command("Ctrl+D", twice, ((BUILD, "Duplicate what is selected"), (DESK, "Duplicate the selected titles")))
         yield Command("Ctrl+C", self._copy, ((BUILD, "Copy parts"), (TIME, "Copy the chosen keys"), (DESK, "Copy a title's answers")))
         yield Command("Ctrl+V", self._paste, ((BUILD, "Paste parts"), (TIME, "Paste keys"), (DESK, "Give copied answers, field by field")))
@@ -121,6 +120,12 @@ class Shortcuts(QObject):
             for shift, step in (("", 1), ("Shift+", 10)):
                 nudge = self._on_build(partial(build.stage.nudge, dx * step, dy * step))
                 yield Command(f"Alt+{shift}{key}", nudge, ((BUILD, f"Move {step} px {way}"),))
+
+    def _split(self) -> None:
+        self.window.desk.commands.split()
+
+    def _duplicate(self) -> None:
+        self.window.desk.commands.duplicate()
 
     def remove(self) -> None:
         """The window closes: let the keys go."""
@@ -153,14 +158,14 @@ class Shortcuts(QObject):
         return focus in self.window.rail_buttons
 
     def _on_build(self, action: Callable[[], object]) -> Callable[[], object]:
-        return lambda: action() if self.window.stack.currentWidget() is self.window.build else None
+        return lambda: action() if self.window.in_front(BUILD) else None
 
     def _on_either(self, build: Callable[[], object], desk: Callable[[], object]) -> Callable[[], object]:
         return lambda: desk() if self.window.on_desk else self._on_build(build)()
 
     @property
     def _on_time(self) -> bool:
-        return self.window.stack.currentWidget() is self.window.time
+        return self.window.in_front(TIME)
 
     def _type(self) -> None:
         if self.window.session.selected:
@@ -187,7 +192,7 @@ class Shortcuts(QObject):
             self.window.time.ruler.remove_chosen()
         elif self.window.on_desk:
             self.window.desk.commands.remove()
-        elif self.window.stack.currentWidget() is self.window.build:
+        elif self.window.in_front(BUILD):
             remove_selected(self.window.session, self.window)
 
     def _view(self) -> FrameView:

@@ -12,30 +12,24 @@ from PyQt6.QtWidgets import (
     QMenu,
     QMessageBox,
     QPushButton,
-    QStackedWidget,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from avlet.desktop.build.build_bench import BuildBench
-from avlet.desktop.card.card_bench import CardBench
-from avlet.desktop.card.wire_dialog import WireDialog
 from avlet.desktop.credits.list_table import KEYS as LIST_KEYS
-from avlet.desktop.desk.desk_bench import DeskBench
-from avlet.desktop.dialogs.keys_dialog import KeysDialog
-from avlet.desktop.dialogs.settings_dialog import SettingsDialog
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
 from avlet.desktop.stage.frame_cache import FrameCache
-from avlet.desktop.time.time_bench import TimeBench
 from avlet.desktop.widgets.buttons import flat_button
 from avlet.desktop.widgets.icons import quiet
 from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.window.bench_stack import BenchStack
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.window.recording_sign import RecordingSign
-from avlet.desktop.window.shell import Shell
-from avlet.desktop.window.shortcuts import BENCHES, Shortcuts
+from avlet.desktop.window.shell import BENCHES, DESK, Bench, Shell
+from avlet.desktop.window.shortcuts import Shortcuts
 from avlet.desktop.window.welcome import WelcomePage
 from avlet.document.cut import Cut
 from avlet.document.starts import STARTS
@@ -63,11 +57,6 @@ class Window(Shell):
         self.recovery = Recovery.of_templates(self.state / "recovery")
         self.cut_recovery = Recovery[Cut](self.state / "recovery", "cut", lambda cut, path: cut_bytes(cut, path or self.state / "cut.otio"))
         self.files = Files(self)
-        self.build = BuildBench(self.session)
-        self.time = TimeBench(self.session)
-        self.card = CardBench(self.session)
-        self.desk = DeskBench(self.cut_session)
-        self.benches: tuple[BuildBench | TimeBench | CardBench | DeskBench, ...] = (self.build, self.time, self.card, self.desk)
         self.setWindowTitle("Avlet")
         self.setWindowIcon(QIcon(str(Path(__file__).parents[2] / "icons" / "avlet.svg")))
         self.setAcceptDrops(True)
@@ -82,9 +71,7 @@ class Window(Shell):
         right.addWidget(self._header())
         self.recording = RecordingSign(self.session)
         right.addWidget(self.recording)
-        self.stack = QStackedWidget()
-        for bench in self.benches:
-            self.stack.addWidget(bench)
+        self.stack = BenchStack((self._make_build, self._make_time, self._make_card, self._make_desk))
         self.stack.addWidget(self._welcome())
         right.addWidget(self.stack, 1)
         self.message = QLabel()
@@ -101,13 +88,33 @@ class Window(Shell):
             session.refused.connect(self.say)
             session.changed.connect(self.show_state)
         self.session.answers_changed.connect(self.show_state)
-        self.desk.render_wanted.connect(self.files.render)
-        self.desk.library.open_wanted.connect(self.files.open_path)
-        self.build.picture_wanted.connect(self.files.add_picture)
         self.session.wire_wanted.connect(self.open_wire)
         self.session.folded = set(self.cut_session.settings.folded)
         self.session.folds_changed.connect(self._keep_folds)
         self.show_bench(0)
+
+    def _make_build(self) -> QWidget:
+        made = BuildBench(self.session)
+        made.picture_wanted.connect(self.files.add_picture)
+        return made
+
+    def _make_time(self) -> QWidget:
+        from avlet.desktop.time.time_bench import TimeBench
+
+        return TimeBench(self.session)
+
+    def _make_card(self) -> QWidget:
+        from avlet.desktop.card.card_bench import CardBench
+
+        return CardBench(self.session)
+
+    def _make_desk(self) -> QWidget:
+        from avlet.desktop.desk.desk_bench import DeskBench
+
+        made = DeskBench(self.cut_session)
+        made.render_wanted.connect(self.files.render)
+        made.library.open_wanted.connect(self.files.open_path)
+        return made
 
     def _start_timers(self) -> None:
         self._message_timer = QTimer(self)
@@ -202,23 +209,28 @@ class Window(Shell):
 
     def show_bench(self, index: int) -> None:
         """Bring a bench to the front."""
-        for number, bench in enumerate(self.benches):
-            if number != index:
-                bench.leave()
+        bench = self.stack.bench(index)
+        self._leave_all_but(bench)
         self.stack.setCurrentIndex(index)
         (self.desk.view if self.on_desk else self.bench.stage).setFocus()  # not a text box, so that Space plays at once
         for i, button in enumerate(self.rail_buttons):
             button.setChecked(i == index)
         self.show_state()
 
+    def _leave_all_but(self, front: QWidget | None) -> None:
+        for bench in self.stack.made:
+            if bench is not front and isinstance(bench, Bench):
+                bench.leave()
+
     def open_wire(self, target: str) -> None:
         """Change a property's wire in a small window of its own."""
+        from avlet.desktop.card.wire_dialog import WireDialog
+
         WireDialog(self.session, target, self).show()
 
     def show_welcome(self) -> None:
         """Show what there is to begin with."""
-        for bench in self.benches:
-            bench.leave()
+        self._leave_all_but(None)
         self.welcome.refresh()
         self.stack.setCurrentWidget(self.welcome)
         for button in self.rail_buttons:
@@ -236,10 +248,14 @@ class Window(Shell):
     def show_keys(self) -> None:
         """Show what keys and gestures there are."""
         own = [(where, command.keys, words) for command in self.shortcuts.commands for where, words in command.says]
+        from avlet.desktop.dialogs.keys_dialog import KeysDialog
+
         KeysDialog([*own, *(("A list of credits", keys, words) for keys, words in LIST_KEYS)], self).exec()
 
     def show_settings(self) -> None:
         """Ask for the person's own settings, keep them and put them to work."""
+        from avlet.desktop.dialogs.settings_dialog import SettingsDialog
+
         dialog = SettingsDialog(self.cut_session.settings, self.cut_session.library, self)
         if dialog.exec() == QDialog.DialogCode.Accepted:
             self.take_settings(dialog.taken)
@@ -260,7 +276,7 @@ class Window(Shell):
 
     def show_desk(self) -> None:
         """Bring the cutting desk to the front."""
-        self.show_bench(self.benches.index(self.desk))
+        self.show_bench(BENCHES.index(DESK))
 
     def undo(self) -> None:
         (self.cut_session if self.on_desk else self.session).undo()
@@ -350,8 +366,7 @@ class Window(Shell):
             event.ignore()
             return
         self.files.stop_rendering()
-        for bench in self.benches:
-            bench.leave()
+        self._leave_all_but(None)
         self._keeper.stop()
         self.shortcuts.remove()
         self.recovery.forget()
