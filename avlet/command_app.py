@@ -43,9 +43,9 @@ def scene_of(file: Path, answers: list[str] | None, length: int | None, answers_
     return opened, Scene(opened.template, opened.book, {**given, **read_answers(opened.template, answers or (), read_named_file)}, length)
 
 
-def progress_bar() -> Progress:
-    """A bar on standard error that goes away when it is done."""
-    words, done = TextColumn("{task.description}", markup=False), TextColumn("{task.completed}/{task.total} frames")
+def progress_bar(what: str = "frames") -> Progress:
+    """A bar on standard error that goes away when it is done; ``what`` is counted."""
+    words, done = TextColumn("{task.description}", markup=False), TextColumn(f"{{task.completed}}/{{task.total}} {what}")
     columns = (words, BarColumn(), done, TimeRemainingColumn())
     return Progress(*columns, console=err, transient=True)
 

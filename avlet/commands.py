@@ -232,7 +232,7 @@ def install_command(
 
 def main() -> None:
     """Entry point. Exit status 0, 1 where a check does not hold, or 2 with one readable message on standard error."""
-    for name in ("avlet.card_commands", "avlet.credits_commands"):
+    for name in ("avlet.card_commands", "avlet.credits_commands", "avlet.proof_commands"):
         import_module(name)  # its commands join the others
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, _interrupted)

@@ -1,7 +1,8 @@
-"""Write the JSON Schema of ``template.json`` into ``docs/format/``. Run from the project's root."""
+"""Write the JSON Schemas of ``template.json`` and of proofs into ``docs/format/``. Run from the project's root."""
 
 from pathlib import Path
 
+from avlet.review.proof_json import proof_schema
 from avlet.storage.schemas import template_schema, written
 
 
@@ -9,6 +10,7 @@ def main() -> None:
     folder = Path("docs/format")
     folder.mkdir(parents=True, exist_ok=True)
     (folder / "template.schema.json").write_bytes(written(template_schema()))
+    (folder / "proof.schema.json").write_bytes(written(proof_schema()))
 
 
 if __name__ == "__main__":

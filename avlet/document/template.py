@@ -10,6 +10,7 @@ from avlet.document.card import Card, Sample
 from avlet.document.house import HouseColour, HouseGradient, TextStyle
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.parts import AnyPart
+from avlet.document.proofing import Proofing
 from avlet.document.wires import Wire, underscored
 from avlet.geometry import Axis
 from avlet.limits import MOST_FRAMES, MOST_SIDE
@@ -78,7 +79,7 @@ class Template(Value, frozen=True, kw_only=True, dict=True):
     ``fits_in`` and ``fits_out`` make the way in and out as long as the moves need. Where one of them does not play, the title
     stands there from the first frame, or to the last. At a ``pace`` of 200 % both, and all moves in them, take half their time.
     ``drop_frame`` is how timecode is shown at 29.97 and 59.94 frames. ``derived_from`` names the template that it is a variant of.
-    ``palette``, ``gradients`` and ``text_styles`` are what its parts share.
+    ``palette``, ``gradients`` and ``text_styles`` are what its parts share; ``proofing`` is kept for its proof.
     """
 
     format: Annotated[int, msgspec.Meta(ge=1)] = FORMAT
@@ -106,6 +107,7 @@ class Template(Value, frozen=True, kw_only=True, dict=True):
     text_styles: Annotated[tuple[TextStyle, ...], msgspec.Meta(max_length=200)] = ()
     samples: tuple[Sample, ...] = ()
     guides: Guides = Guides()
+    proofing: Proofing = Proofing()
 
     def part(self, part_id: str) -> AnyPart | None:
         """The part with this id."""

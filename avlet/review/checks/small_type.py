@@ -1,0 +1,26 @@
+"""Type is large enough to be read from a sofa."""
+
+from collections.abc import Iterator
+
+from avlet.review.checks.base import COMMON, Check, Finding, px
+from avlet.review.looked import Looked
+
+_ID = "small-type"
+LEAST = 0.02
+"""Height of capitals as a share of the frame's."""
+
+
+def run(looked: Looked) -> Iterator[Finding]:
+    """The height of capitals of each text, as it is set with these answers, against the frame's height."""
+    height = looked.frame_box.h
+    for part_id, rest in looked.texts:
+        if rest.words is None:
+            continue
+        capitals = rest.words.cap_height * rest.part.scale_y / 100
+        if capitals < LEAST * height - 0.05:
+            words = f"{rest.part.name} has capitals of {px(capitals)}, {capitals / height:.1%} of the frame."
+            frame = (looked.still_frames[part_id] or [looked.rest_frame])[0]
+            yield Finding(_ID, "to look at", part_id, words, "small type", capitals, LEAST * height, "px", frame, frame, rest.ink)
+
+
+CHECK = Check(_ID, "Small type", "Type is large enough", "capitals of 2 % of the frame's height", COMMON, run)

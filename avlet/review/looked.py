@@ -1,0 +1,181 @@
+"""A title looked at: its frames, poses and pictures, worked out when a check asks for them, and once."""
+
+import functools
+from collections.abc import Callable, Iterator
+
+import numpy as np
+import skia
+
+from avlet.arrays import Floats, Marks
+from avlet.document.parts import CreditsPart, TypesetPart
+from avlet.geometry import Box
+from avlet.layout.arrange import RestPart
+from avlet.motion.posed import Pose, unit_edges
+from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
+from avlet.paint.scene import Scene
+
+Draw = Callable[[skia.Canvas, Pose], None]
+SEEN, READ, LEGIBLE = 0.02, 0.6, 0.98
+"""Opacities from which on something shows, can be read, and is there whole."""
+MOST_FRAMES = 1_500
+"""Frames that are looked at: all of both ends, and of a longer hold every so manieth."""
+
+
+class Looked:
+    """One title: a scene under the name of its sample, and what all checks measure on it. Pictures are made in its own size."""
+
+    def __init__(self, scene: Scene, name: str, sample: str = "") -> None:
+        self.scene, self.name, self.sample = scene, name, sample or name
+        self._poses: dict[int, Pose] = {}
+
+    @property
+    def last(self) -> int:
+        """The last frame's number."""
+        return self.scene.length - 1
+
+    @property
+    def frame_box(self) -> Box:
+        """The whole picture, in px of it."""
+        frame = self.scene.template.frame
+        return Box(0, 0, frame.width, frame.height)
+
+    @functools.cached_property
+    def frames(self) -> tuple[int, ...]:
+        """The frames that are looked at, in order."""
+        spans, length = self.scene.spans, self.scene.length
+        if length <= MOST_FRAMES:
+            return tuple(range(length))
+        ends = {
+            *range(min(spans.way_in + 1, MOST_FRAMES // 3)),
+            *range(max(0, length - spans.way_out - 1, length - MOST_FRAMES // 3), length),
+        }
+        return tuple(sorted(ends | set(np.linspace(0, length - 1, MOST_FRAMES // 3).astype(int).tolist())))
+
+    @functools.cached_property
+    def rest_frame(self) -> int:
+        """A frame in which it stands there whole: the middle of its hold."""
+        spans = self.scene.spans
+        return min(self.last, (spans.way_in + self.scene.length - spans.way_out) // 2)
+
+    def pose(self, frame: int) -> Pose:
+        """A frame's pose."""
+        if frame not in self._poses:
+            self._poses[frame] = self.scene.pose(frame)
+        return self._poses[frame]
+
+    @functools.cached_property
+    def visible(self) -> dict[str, dict[int, Box]]:
+        """What shows of each part, by frame: the bounds of its ink within its mattes, where it is not transparent."""
+        found: dict[str, dict[int, Box]] = {part_id: {} for part_id in self.scene.rest.parts}
+        for frame in self.frames:
+            pose = self.pose(frame)
+            for part_id in pose.parts:
+                if pose.parts[part_id].most_opacity > SEEN and (box := pose.visible_box(part_id)) is not None and not box.empty:
+                    found[part_id][frame] = box
+        return found
+
+    @property
+    def present(self) -> Iterator[tuple[str, RestPart]]:
+        """The parts that are there."""
+        return ((i, rest) for i, rest in self.scene.rest.parts.items() if rest.present and rest.part.shown and rest.part.opacity > 0)
+
+    @functools.cached_property
+    def texts(self) -> tuple[tuple[str, RestPart], ...]:
+        """The parts that show words."""
+        return tuple((i, rest) for i, rest in self.present if rest.words is not None and rest.words.ink_box is not None)
+
+    @property
+    def words(self) -> tuple[tuple[str, RestPart], ...]:
+        """Words and lists: all that is read."""
+        return tuple((i, rest) for i, rest in self.present if isinstance(rest.part, TypesetPart | CreditsPart))
+
+    @functools.cached_property
+    def still_frames(self) -> dict[str, list[int]]:
+        """In which frames each part stands still and whole, nothing of it hidden by a move."""
+        found: dict[str, list[int]] = {i: [] for i in self.scene.rest.parts}
+        for frame in self.frames:
+            for part_id, posed in self.pose(frame).parts.items():
+                whole = posed.opened is None or bool((posed.opened >= 1).all())
+                if posed.shown and posed.still and whole and bool((posed.opacity >= LEGIBLE).all()):
+                    found[part_id].append(frame)
+        return found
+
+    @functools.cached_property
+    def legible_frames(self) -> dict[str, list[int]]:
+        """In which frames each text can be read: all of it shows, close to where it rests, and sharp."""
+        near = {i: rest.words.cap_height / 2 for i, rest in self.texts if rest.words is not None}
+        return {i: [frame for frame in self.frames if _legible(self.pose(frame), i, far)] for i, far in near.items()}
+
+    def motion(self, part_id: str) -> tuple[Floats, Floats]:
+        """How far from rest (frames, units, 2) in px, and how opaque (frames, units), a part's units are; NaN where nothing shows."""
+        places, shows = [], []
+        for frame in self.frames:
+            posed = self.pose(frame).parts[part_id]
+            seen = posed.opacity * posed.shown
+            edges = unit_edges(posed.rest, posed.unit)
+            middle = posed.corners.mean(axis=1) - (edges[:, :2] + edges[:, 2:]) / 2
+            inside = self.pose(frame).units_in_mattes(posed) if self.pose(frame).mattes_of(posed) else np.ones(len(seen), bool)
+            hidden = (seen <= SEEN) | ~inside
+            places.append(np.where(hidden[:, None], np.nan, middle))
+            shows.append(seen)
+        return np.array(places), np.array(shows)
+
+    # Pictures
+
+    def picture(self, frame: int) -> Pixels:
+        """A frame as it is painted, premultiplied RGBA in the title's own size."""
+        return self.scene.picture(frame)
+
+    def alone(self, part_id: str, frame: int) -> Pixels:
+        """One part of a frame, within its mattes and nothing else."""
+        return self._painted(lambda canvas, pose: paint_one(canvas, pose, part_id), frame)
+
+    def behind(self, part_id: str, frame: int) -> Pixels:
+        """What of a frame is painted before a part."""
+        return self._painted(lambda canvas, pose: _paint_before(canvas, pose, part_id), frame)
+
+    def _painted(self, draw: Draw, frame: int) -> Pixels:
+        size = self.scene.template.frame
+        pixels = new_pixels(size.width, size.height)
+        surface = canvas_over(pixels)
+        draw(surface.getCanvas(), self.pose(frame))
+        surface.flushAndSubmit()
+        return pixels
+
+
+def _paint_before(canvas: skia.Canvas, pose: Pose, part_id: str) -> None:
+    """All that lies behind a part; of groups that it is in, the members before it."""
+    lineage = [part_id]
+    while (group := pose.parts[lineage[-1]].rest.part.group) is not None and group in pose.parts:
+        lineage.append(group)
+    for inside in reversed(lineage):
+        holder = pose.parts[inside].rest.part.group
+        for other in pose.members.get(holder if holder in pose.parts else None, ()):
+            if other == inside:
+                break
+            paint_one(canvas, pose, other)
+
+
+def _legible(pose: Pose, part_id: str, near: float) -> bool:
+    """Whether all of a text can be read: no unit further from rest than ``near`` px, or softer than half of that."""
+    posed = pose.parts[part_id]
+    opened = posed.opened is None or bool((posed.opened >= 1).all())
+    if not posed.shown or not opened or not bool((posed.opacity >= READ).all()):
+        return False
+    soft = float(posed.blur.max(initial=0.0)) if posed.blur is not None else 0.0
+    close = float(np.abs(posed.shift).max(initial=0.0)) <= near and soft <= near / 2
+    return posed.still or (close and bool(pose.units_in_mattes(posed).all()))
+
+
+def covered(pixels: Pixels, least: int = 1) -> Marks:
+    """Where something is painted, (height, width)."""
+    found: Marks = pixels[..., 3] >= least
+    return found
+
+
+def bounds_of(marks: Marks) -> Box | None:
+    """The bounds of what is marked."""
+    rows, columns = np.flatnonzero(marks.any(axis=1)), np.flatnonzero(marks.any(axis=0))
+    if not len(rows):
+        return None
+    return Box.from_edges(float(columns[0]), float(rows[0]), float(columns[-1] + 1), float(rows[-1] + 1))

@@ -1,0 +1,53 @@
+"""Rows of a table that are proved: columns are fields, by id or label; a column that is no field names the rows."""
+
+from pathlib import Path
+
+from avlet.document.answers import find_field
+from avlet.document.fields import Answer, Field
+from avlet.document.tables import read_table
+from avlet.document.template import Template
+from avlet.errors import AnswerError
+from avlet.review.awkward import Row
+from avlet.storage.answer_files import read_named_file
+
+MOST = 2_000
+"""Rows that are proved at once."""
+
+
+def rows_from_table(template: Template, data: bytes, path: Path) -> list[Row]:
+    """The rows of a table, each with its answers; raises ``AnswerError`` that names row and column."""
+    table = read_table(data, path.name)
+    if len(table.rows) < 2:
+        raise AnswerError(f"“{path.name}” has no rows below its heads. The first line names fields, the others are answers.")
+    if len(table.rows) > MOST:
+        raise AnswerError(f"“{path.name}” has {len(table.rows) - 1:,} rows; at most {MOST:,} are proved at once.")
+    fields = [_field_of(template, head) for head in table.rows[0]]
+    known = [field.id for field in fields if field is not None]
+    if not known:
+        heads = ", ".join(head for head in table.rows[0][:8] if head.strip())
+        raise AnswerError(f"“{path.name}” has no column that is a field of the card. Its heads: {heads}.")
+    if twice := next((i for i in known if known.count(i) > 1), None):
+        raise AnswerError(f"“{path.name}” has two columns for the field “{twice}”.")
+    return [_row(template, fields, row, number, path) for number, row in enumerate(table.rows[1:], 2) if any(cell.strip() for cell in row)]
+
+
+def _field_of(template: Template, head: str) -> Field | None:
+    try:
+        return find_field(template, head.strip())
+    except AnswerError:
+        return None
+
+
+def _row(template: Template, fields: list[Field | None], cells: tuple[str, ...], number: int, path: Path) -> Row:
+    answers: dict[str, Answer] = {}
+    name = ""
+    for field, cell in zip(fields, cells, strict=False):
+        if field is None:
+            name = name or cell.strip()
+        elif cell.strip():
+            try:
+                answers[field.id] = field.checked(field.read(cell, template.palette, read_named_file), template.palette)
+            except AnswerError as error:
+                raise AnswerError(f"“{path.name}”, row {number}, {field.label}: {error}") from None
+    said = name or " · ".join(str(value) for value in answers.values() if isinstance(value, str))[:60]
+    return Row(f"{number}: {said}" if said else f"Row {number}", answers, None, "own")
