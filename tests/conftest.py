@@ -57,10 +57,27 @@ def episode_title() -> Template:
     return open_template(DEMO / "episode-title.avlet").template
 
 
+@pytest.fixture(scope="session")
+def demo_once(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A copy of the demo beside the tests' own folders. Its fonts are read-only: all tests have the same."""
+    made = Path(shutil.copytree(DEMO, tmp_path_factory.mktemp("once") / "demo"))
+    for font in made.glob("*/fonts/*"):
+        font.chmod(0o444)
+    return made
+
+
 @pytest.fixture
-def demo(tmp_path: Path) -> Path:
-    """A copy of the demo that a test may change."""
-    return Path(shutil.copytree(DEMO, tmp_path / "demo"))
+def demo(tmp_path: Path, demo_once: Path) -> Path:
+    """A copy of the demo that a test may change, but for its fonts, which are links."""
+
+    def copy(source: str, target: str) -> str:
+        if Path(source).parent.name == "fonts":
+            os.link(source, target)
+        else:
+            shutil.copy2(source, target)
+        return target
+
+    return Path(shutil.copytree(demo_once, tmp_path / "demo", copy_function=copy))
 
 
 def plated(text: str = "Odalys Brandt", **changes: object) -> Template:

@@ -4,11 +4,14 @@ import functools
 
 import skia
 
+from avlet.document.parts import TextPart
 from avlet.document.template import Template
 from avlet.geometry import Box
+from avlet.paint.outlines import unit_paths
 from avlet.review.proof import Proof, together
 from avlet.review.proof_sheet import MOMENTS, draw_cell, sheet_of
-from avlet.text.fonts import FontBook, bundled_fonts
+from avlet.text.fonts import Face, FontBook, bundled_fonts
+from avlet.text.setting import set_text
 
 WIDTH, HEIGHT = 842.0, 595.0
 """Points of a page: A4, lying."""
@@ -27,15 +30,32 @@ def proof_pdf(template: Template, book: FontBook, proof: Proof) -> bytes:
     return bytes(stream.detachAsData())
 
 
+def _face() -> Face:
+    return bundled_fonts().find("Inter", "Regular")[0]
+
+
 @functools.cache
 def _font(size: float) -> skia.Font:
-    face, _ = bundled_fonts().find("Inter", "Regular")
-    return skia.Font(skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(face.data)), size)
+    return skia.Font(skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(_face().data)), size)
+
+
+def _draw_words(canvas: skia.Canvas, words: str, x: float, y: float, size: float, colour: int) -> None:
+    """Words in scripts that the report's font has not, set as all words are, and drawn as outlines."""
+    setting = set_text(TextPart(id="words", name="Words", text=words, family="Inter", style="Regular", size=size), bundled_fonts())
+    paint = skia.Paint(AntiAlias=True, Color=colour)
+    canvas.save()
+    canvas.translate(x, y - setting.lines[0].baseline)
+    for path in unit_paths(setting, "line"):
+        canvas.drawPath(path, paint)
+    canvas.restore()
 
 
 def _say(canvas: skia.Canvas, words: str, x: float, y: float, size: float = 9.0, colour: int = _INK, room: float = 1e9) -> None:
     """Words on a line, cut where they have no room."""
     font = _font(size)
+    if not all(ord(sign) in _face().covered for sign in words):
+        _draw_words(canvas, words, x, y, size, colour)
+        return
     if font.measureText(words) > room:
         while words and font.measureText(f"{words}…") > room:
             words = words[:-1]
