@@ -3,6 +3,7 @@
 import dataclasses
 import functools
 import math
+from collections import OrderedDict
 from collections.abc import Iterator
 from types import MappingProxyType
 from typing import NamedTuple
@@ -81,6 +82,10 @@ _ROUNDS = 4
 """How often all frames are looked at again, as what clears one may show in another."""
 
 
+_MOST_POSES, _MOST_KEPT_UNITS = 250, 100_000
+"""Poses that are kept: films, stage and checks ask for each several times. Fewer where there are many units."""
+
+
 class Choreography:
     """The moves of all parts, worked out once for a resting layout; :meth:`pose` then only evaluates them."""
 
@@ -112,6 +117,9 @@ class Choreography:
         self._echoes = {p.id for p in listed if isinstance(p, EchoPart)}
         self._stand_ins = {i: self._standing_in(one) for i, one in self._spoken.items()}
         self._clear()
+        units = sum(sum(one.units.counts.values()) if one.units is not None else 1 for one in rest.parts.values())
+        self._poses: OrderedDict[int, Pose] = OrderedDict()
+        self._most_poses = max(1, min(_MOST_POSES, _MOST_KEPT_UNITS // max(1, units)))
 
     def _needed(self) -> tuple[int, int]:
         """How long the moves of the way in and of the way out take, in whole frames."""
@@ -175,7 +183,12 @@ class Choreography:
 
     def pose(self, frame: int) -> Pose:
         """Every part as it stands in ``frame``, 0 … N − 1."""
-        return self._pose_of(self._all, self._moment(frame))
+        kept = self._poses.get(frame)
+        if kept is None:
+            kept = self._poses[frame] = self._pose_of(self._all, self._moment(frame))
+            while len(self._poses) > self._most_poses:
+                self._poses.popitem(last=False)
+        return kept
 
     def pose_within(self, frame: int, offset: float, part_ids: tuple[str, ...] | None = None) -> Pose:
         """Parts as they stand ``offset`` frames after ``frame``, for the time that the frame is exposed; all unless some are named."""
