@@ -83,14 +83,26 @@ def handover_command(
     file: File,
     library: Library = None,
     note: Annotated[str, typer.Option("--note", metavar="WORDS", help="What is new, for the editors.")] = "",
+    strict: Annotated[bool, typer.Option("--strict", help="Refuse, with exit status 1, what breaks in its proof.")] = False,
+    proved: Annotated[bool, typer.Option("--proof/--no-proof", help="Prove it first, and say what stands open.")] = True,
 ) -> None:
-    """Hand a template over: write its package, with fonts and preview, into a library as a new version."""
+    """Hand a template over: write its package, with fonts and preview, into a library as a new version.
+
+    It is proved first, and what stands open is said; that hinders nothing unless it is asked to be strict.
+    """
+    from avlet.review.proof import prove, together
     from avlet.storage.embedding import fonts_to_carry
     from avlet.storage.handing_over import hand_over
 
     opened = open_template(file)
     for words in fonts_to_carry(opened.template, opened.book).left_out:
         err.print(f"note: {words}")
+    if proved or strict:
+        proof = prove(opened.template, opened.book)
+        for finding, names in together([f for f in proof.open if f.level != "told"]):
+            err.print(f"note: {finding.level}: {finding.words} ({', '.join(dict.fromkeys(names))})")
+        if strict and not proof.holds:
+            raise AvletError(f"{opened.template.name} was not handed over: its proof breaks. Mend it, or leave out --strict.")
     done = hand_over(opened.template, opened.book, library or library_folder(), note)
     out.print(f"{done.path}: version {done.version}" + ("" if done.changed else ", unchanged"))
 

@@ -180,7 +180,7 @@ def test_a_plain_click_selects_one_of_several(window, desk, qtbot):
 def test_what_leaves_the_frame_is_said_on_the_desk(window, desk, qtbot):
     window.cut_session.select("odalys")
     type_into(qtbot, desk.card.inputs["name"], "Wilhelmina Featherstonehaugh " * 5)
-    assert "Plate reaches beyond the frame." in desk.note.text()
+    assert "Plate reaches beyond the frame by " in desk.note.text()
 
 
 def test_words_are_kept_and_picked_again(window, desk, monkeypatch):

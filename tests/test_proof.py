@@ -239,3 +239,36 @@ def test_bad_ways_of_asking_end_in_words(avlet, tmp_path):  # noqa: F811
     ):
         status, _, err = avlet("proof", strap, "--workers", 0, *words) if words[0] != "--workers" else avlet("proof", strap, *words)
         assert status == 2 and err.strip() and "Traceback" not in err, words
+
+
+# Handing over
+
+
+def test_handing_over_says_what_stands_open_and_refuses_when_it_is_to_be_strict(avlet, tmp_path):  # noqa: F811
+    status, out, err = avlet("handover", DEMO / "name-strap.avlet", "--library", tmp_path / "a")
+    assert status == 0 and "version 1" in out and "breaks: Name reaches beyond the frame" in err and "to look at" in err
+    status, out, err = avlet("handover", DEMO / "name-strap.avlet", "--library", tmp_path / "b", "--strict")
+    assert status == 2 and "was not handed over" in err and not (tmp_path / "b").exists()
+    status, _, err = avlet("handover", DEMO / "name-strap.avlet", "--library", tmp_path / "c", "--no-proof")
+    assert status == 0 and "breaks" not in err
+
+
+def test_the_dialog_proves_beside_the_window_and_forbids_nothing(qtbot, tmp_path, strap):
+    from avlet.desktop.dialogs.handover_dialog import HandoverDialog
+    from avlet.desktop.proof.proof_runner import ProofRunner, in_short
+    from avlet.desktop.sessions.template_session import Session
+
+    session = Session()
+    session.open(strap.template, strap.book, None)
+    dialog = HandoverDialog(session, tmp_path)
+    qtbot.addWidget(dialog)
+    dialog.show()
+    qtbot.waitUntil(lambda: " of " in dialog.proof.text(), timeout=60_000)
+    qtbot.waitUntil(lambda: dialog.proof.text().startswith("Proof: 1 breaks"), timeout=120_000)
+    assert "⚠ Name reaches beyond the frame" in dialog.proof.text()
+    other = HandoverDialog(session, tmp_path)
+    qtbot.addWidget(other)
+    other.show()
+    other.reject()
+    qtbot.waitUntil(lambda: not ProofRunner._running, timeout=60_000)
+    assert "everything holds in 1 rows" in in_short(prove(carded(NAME), BOOK, CHECKS, [Row("a")], workers=0))

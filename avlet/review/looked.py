@@ -143,6 +143,14 @@ class Looked:
         return pixels
 
 
+class AtRest(Looked):
+    """A title of which the resting layout alone is looked at: no frame is posed."""
+
+    @functools.cached_property
+    def still_frames(self) -> dict[str, list[int]]:
+        return {part_id: [self.rest_frame] for part_id in self.scene.rest.parts}
+
+
 def _paint_before(canvas: skia.Canvas, pose: Pose, part_id: str) -> None:
     """All that lies behind a part; of groups that it is in, the members before it."""
     lineage = [part_id]

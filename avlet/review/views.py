@@ -3,7 +3,7 @@
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.paint.scene import Scene
-from avlet.review.samples import seen_at_rest
+from avlet.review.at_rest import seen_at_rest
 
 _ROOM = 0.06
 """Of the longer side, left free all round."""

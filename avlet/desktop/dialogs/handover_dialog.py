@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -13,6 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from avlet.desktop.proof.proof_runner import ProofRunner, in_short
 from avlet.desktop.recipe.template_facts import CATEGORIES
 from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
 from avlet.desktop.widgets.buttons import FolderRow
@@ -21,9 +23,13 @@ from avlet.desktop.widgets.theme import WARNING
 from avlet.document.edits import replace
 from avlet.document.parts import TextPart
 from avlet.review.card_measure import remarks
+from avlet.review.proof import Proof, together
 from avlet.review.samples import findings
 from avlet.storage.embedding import fonts_to_carry
 from avlet.storage.handing_over import package_path, versions_of
+
+_MOST_OPEN = 4
+"""Findings that are listed."""
 
 
 class HandoverDialog(QDialog):
@@ -47,6 +53,10 @@ class HandoverDialog(QDialog):
             if role == "warn":
                 label.setStyleSheet(f"color: {WARNING};")
             layout.addWidget(label)
+        self.proof = QLabel("Proving: its samples and awkward answers …")
+        self.proof.setWordWrap(True)
+        self.proof.setAccessibleName("What its proof says")
+        layout.addWidget(self.proof)
         self.exists = QLabel()
         self.exists.setWordWrap(True)
         self.exists.setProperty("role", "muted")
@@ -61,6 +71,25 @@ class HandoverDialog(QDialog):
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         layout.addWidget(buttons)
+        self.runner = ProofRunner(session.template, session.book)
+        self.runner.progressed.connect(self._proving)
+        self.runner.proved.connect(self._proved)
+        self.runner.failed.connect(self.proof.setText)
+        self.finished.connect(lambda _: self.runner.stop())
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.runner.begin()
+
+    def _proving(self, done: int, of: int, name: str) -> None:
+        self.proof.setText(f"Proving: {name}, {done} of {of} …")
+
+    def _proved(self, proof: Proof) -> None:
+        """Say what stands open; nothing of it forbids handing over."""
+        shown = [(f, names) for f, names in together(proof.open) if f.level == "breaks"][:_MOST_OPEN]
+        lines = [f"⚠ {f.words} ({', '.join(dict.fromkeys(names[:3]))})" for f, names in shown]
+        self.proof.setText("\n".join([in_short(proof), *lines]))
+        self.proof.setStyleSheet("" if proof.holds else f"color: {WARNING};")
 
     def _form(self, library: Path) -> QFormLayout:
         """Where it goes, and what the library is told of it."""

@@ -9,6 +9,7 @@ from types import TracebackType
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
+from avlet.desktop.proof.proof_runner import ProofRunner
 from avlet.desktop.widgets import theme
 from avlet.desktop.window.window import Window
 from avlet.document.starts import blank
@@ -41,6 +42,7 @@ def _ended(window: Window, application: QApplication) -> None:
     """The machine ends it: unsaved work is kept for the next time, rendering is stopped, and nothing is asked."""
     window.keep_unsaved()
     window.files.stop_rendering()
+    ProofRunner.stop_all()
     application.exit(0)
 
 

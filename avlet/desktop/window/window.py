@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from avlet.desktop.build.build_bench import BuildBench
 from avlet.desktop.credits.list_table import KEYS as LIST_KEYS
+from avlet.desktop.proof.proof_runner import ProofRunner
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
 from avlet.desktop.stage.frame_cache import FrameCache
@@ -366,6 +367,7 @@ class Window(Shell):
             event.ignore()
             return
         self.files.stop_rendering()
+        ProofRunner.stop_all()
         self._leave_all_but(None)
         self._keeper.stop()
         self.shortcuts.remove()

@@ -21,4 +21,4 @@ CHECKS: tuple[Check, ...] = (
     empty_ends.CHECK, early_late.CHECK, inside.CHECK, jumps.CHECK, reading.CHECK, contrast.CHECK, flashes.CHECK, fine_strokes.CHECK,
     small_type.CHECK, overlong.CHECK, spans.CHECK, fonts.CHECK, speed.CHECK,
 )  # fmt: skip
-__all__ = ["CHECKS", "LEVELS", "Check", "Finding", "Level", "fonts"]
+__all__ = ["CHECKS", "LEVELS", "Check", "Finding", "Level", "fonts", "inside", "overlong"]

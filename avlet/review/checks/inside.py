@@ -5,9 +5,9 @@ from collections.abc import Iterator
 from avlet.document.parts import ACTION_SAFE, FRAME, TITLE_SAFE, CreditsPart, ShapePart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart, frame_area
+from avlet.review.at_rest import seen_at_rest
 from avlet.review.checks.base import Check, Finding, Level, px
 from avlet.review.looked import Looked, bounds_of, covered
-from avlet.review.samples import seen_at_rest
 
 _ID = "inside"
 _SLACK = 0.51
@@ -21,11 +21,17 @@ def beyond(area: Box, ink: Box) -> float:
 
 def run(looked: Looked) -> Iterator[Finding]:
     """Ink at rest against the frame, title-safe for words, the plate round it; and two words' ink on each other."""
+    yield from at_rest(looked)
+    yield from _on_each_other(looked)
+
+
+def at_rest(looked: Looked) -> Iterator[Finding]:
+    """What of it the resting layout alone tells."""
     frame, safe = (frame_area(area, looked.scene.rest.frame) for area in (FRAME, TITLE_SAFE))
     words = {part_id for part_id, _ in looked.words}
     for part_id, rest in looked.present:
         ink = seen_at_rest(rest, looked.scene)
-        if ink is None or rest.part.kind == "group":
+        if ink is None:
             continue
         if (far := beyond(frame, ink)) > _SLACK and part_id in words:
             yield _found(looked, part_id, rest, ink, far, "the frame", "breaks", "past the frame")
@@ -34,7 +40,6 @@ def run(looked: Looked) -> Iterator[Finding]:
         elif part_id in words and (far := beyond(safe, ink)) > _SLACK:
             yield _found(looked, part_id, rest, ink, far, "title-safe", "breaks", "past title-safe")
     yield from _off_plates(looked)
-    yield from _on_each_other(looked)
 
 
 def _found(looked: Looked, part_id: str, rest: RestPart, ink: Box, far: float, area: str, level: Level, verdict: str) -> Finding:

@@ -1,0 +1,1 @@
+"""Proof in the window: what is measured before a template leaves."""

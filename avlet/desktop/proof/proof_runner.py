@@ -1,0 +1,66 @@
+"""Proves a template beside the window, and can be stopped."""
+
+from typing import ClassVar
+
+from PyQt6.QtCore import QThread, pyqtSignal
+
+from avlet.document.template import Template
+from avlet.errors import AvletError
+from avlet.review.proof import Proof, prove
+from avlet.text.fonts import FontBook
+
+
+class ProofRunner(QThread):
+    """One proof of one template. ``progressed`` tells rows done, rows in all and the row; ``proved`` what was found."""
+
+    progressed = pyqtSignal(int, int, str)
+    proved = pyqtSignal(object)
+    failed = pyqtSignal(str)
+
+    _running: ClassVar[set["ProofRunner"]] = set()
+    """Those at work: whoever asked for one may be gone before it has stopped."""
+
+    def __init__(self, template: Template, book: FontBook) -> None:
+        super().__init__()
+        self.template, self.book = template, book
+        self.stopping = False
+        self.finished.connect(lambda: self._running.discard(self))
+
+    def begin(self) -> None:
+        """Start, if it was not started."""
+        if not self.isRunning() and not self.isFinished():
+            self._running.add(self)
+            self.start()
+
+    def run(self) -> None:
+        try:
+            proof = prove(self.template, self.book, told=self._told)
+        except AvletError as error:
+            self.failed.emit(str(error))
+            return
+        if not self.stopping:
+            self.proved.emit(proof)
+
+    def _told(self, done: int, of: int, name: str) -> bool:
+        self.progressed.emit(done, of, name)
+        return not self.stopping
+
+    def stop(self, wait: bool = False) -> None:
+        """Stop it after the row that it is at; with ``wait`` until its processes are gone."""
+        self.stopping = True
+        if wait:
+            self.wait()
+
+    @classmethod
+    def stop_all(cls) -> None:
+        """Stop all that are at work, and wait until their processes are gone: the window closes."""
+        for runner in list(cls._running):
+            runner.stop(wait=True)
+
+
+def in_short(proof: Proof) -> str:
+    """What a proof has found, in a line."""
+    breaks, look = proof.count("breaks"), proof.count("to look at")
+    if not breaks and not look:
+        return f"Proof: everything holds in {len(proof.rows)} rows."
+    return f"Proof: {breaks} {'breaks' if breaks == 1 else 'break'}, {look} to look at, in {len(proof.rows)} rows."

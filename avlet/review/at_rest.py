@@ -1,0 +1,22 @@
+"""What shows of a part once it has arrived."""
+
+from avlet.document.parts import TITLE_SAFE, CreditsPart
+from avlet.geometry import Box
+from avlet.layout.arrange import RestPart, frame_area
+from avlet.paint.scene import Scene
+
+
+def seen_at_rest(rest: RestPart, scene: Scene) -> Box | None:
+    """What shows of a part at rest: its ink within the parts that it is shown inside of; of a counter also its widest numbers."""
+    ink = rest.ink
+    if ink is not None and rest.figures is not None:
+        left, right = rest.figures.extent
+        ink = Box.from_edges(min(ink.x, rest.box.x + left), ink.y, max(ink.right, rest.box.x + right), ink.bottom)
+    if ink is not None and isinstance(rest.part, CreditsPart) and rest.part.rolls:
+        safe = frame_area(TITLE_SAFE, scene.rest.frame)  # what rolls is everywhere along its way
+        ink = Box(safe.x, ink.y, safe.w, ink.h) if rest.part.movement.how == "crawls" else Box(ink.x, safe.y, ink.w, safe.h)
+    for matte in rest.part.mattes:
+        source = scene.rest.parts[matte.inside]
+        if ink is not None and not matte.hides and source.words is None:
+            ink = ink.cut(source.box.grown(*[matte.grow] * 4))
+    return None if ink is None or ink.empty else ink
