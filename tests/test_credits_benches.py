@@ -658,7 +658,7 @@ def _list_buttons(widget):
 
 def test_lists_are_edited_in_their_dialog_on_the_desk_and_on_the_card(window, qtbot):
     """The card may follow what is typed; what is open stays open, and no other button shows an older list."""
-    window.show_bench(3)
+    window.show_desk()
     window.cut_session.select("end-roll")
     settle()
     for name, lines in (("Ann Berg", "195 lines"), ("Bo Berg", "194 lines")):
@@ -683,7 +683,7 @@ def test_lists_are_edited_in_their_dialog_on_the_desk_and_on_the_card(window, qt
 
 def test_the_demo_roll_is_answered_on_the_desk_and_lasts_as_its_list_does(window, qtbot):
     session = window.cut_session
-    window.show_bench(3)
+    window.show_desk()
     session.select("end-roll")
     settle()
     title = session.title

@@ -85,7 +85,8 @@ def look(template: Template, book: FontBook, row: Row, checks: Sequence[Check]) 
         return [Finding("fonts", "breaks", "", str(error), "cannot be shown", sample=row.name)]
     if row.kind == "made" and (lacking := [f for f in fonts.run(looked) if f.verdict in ("lacks glyphs", "font missing")]):
         # nobody has asked for this script: that no font here has it is told, and breaks nothing
-        return [dataclasses.replace(f, sample=row.name, level="told") for f in lacking if fonts.CHECK in checks]
+        words = f"{row.name}: no font here has its letters."
+        return [dataclasses.replace(lacking[0], sample=row.name, level="told", part_id="", words=words)] if fonts.CHECK in checks else []
     return [dataclasses.replace(f, sample=row.name) for check in checks for f in check.run(looked)]
 
 

@@ -16,10 +16,11 @@ if TYPE_CHECKING:
     from avlet.desktop.build.build_bench import BuildBench
     from avlet.desktop.card.card_bench import CardBench
     from avlet.desktop.desk.desk_bench import DeskBench
+    from avlet.desktop.proof.proof_bench import ProofBench
     from avlet.desktop.time.time_bench import TimeBench
 
-BUILD, TIME, CARD, DESK = "Build", "Time", "Card", "Desk"
-BENCHES = (BUILD, TIME, CARD, DESK)
+BUILD, TIME, CARD, PROOF, DESK = "Build", "Time", "Card", "Proof", "Desk"
+BENCHES = (BUILD, TIME, CARD, PROOF, DESK)
 """The benches, in the order of the rail."""
 
 
@@ -53,6 +54,10 @@ class Shell(QMainWindow):
     @property
     def card(self) -> "CardBench":
         return cast("CardBench", self.stack.bench(BENCHES.index(CARD)))
+
+    @property
+    def proof(self) -> "ProofBench":
+        return cast("ProofBench", self.stack.bench(BENCHES.index(PROOF)))
 
     @property
     def desk(self) -> "DeskBench":

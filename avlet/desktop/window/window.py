@@ -29,7 +29,7 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.window.bench_stack import BenchStack
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.window.recording_sign import RecordingSign
-from avlet.desktop.window.shell import BENCHES, DESK, Bench, Shell
+from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, Bench, Shell
 from avlet.desktop.window.shortcuts import Shortcuts
 from avlet.desktop.window.welcome import WelcomePage
 from avlet.document.cut import Cut
@@ -72,7 +72,7 @@ class Window(Shell):
         right.addWidget(self._header())
         self.recording = RecordingSign(self.session)
         right.addWidget(self.recording)
-        self.stack = BenchStack((self._make_build, self._make_time, self._make_card, self._make_desk))
+        self.stack = BenchStack((self._make_build, self._make_time, self._make_card, self._make_proof, self._make_desk))
         self.stack.addWidget(self._welcome())
         right.addWidget(self.stack, 1)
         self.message = QLabel()
@@ -108,6 +108,16 @@ class Window(Shell):
         from avlet.desktop.card.card_bench import CardBench
 
         return CardBench(self.session)
+
+    def _make_proof(self) -> QWidget:
+        from avlet.desktop.proof.proof_bench import ProofBench
+
+        return ProofBench(self.session, self.show_part)
+
+    def show_part(self, part_id: str) -> None:
+        """Bring a part to the front on Build."""
+        self.session.select(part_id)
+        self.show_bench(BENCHES.index(BUILD))
 
     def _make_desk(self) -> QWidget:
         from avlet.desktop.desk.desk_bench import DeskBench
@@ -213,7 +223,10 @@ class Window(Shell):
         bench = self.stack.bench(index)
         self._leave_all_but(bench)
         self.stack.setCurrentIndex(index)
-        (self.desk.view if self.on_desk else self.bench.stage).setFocus()  # not a text box, so that Space plays at once
+        if self.in_front(PROOF):
+            self.proof.sheet.setFocus()
+        else:
+            (self.desk.view if self.on_desk else self.bench.stage).setFocus()  # not a text box, so that Space plays at once
         for i, button in enumerate(self.rail_buttons):
             button.setChecked(i == index)
         self.show_state()

@@ -1,0 +1,137 @@
+"""The chosen cell, large, with its facts; what would mend it; what is meant so."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QPixmap, QResizeEvent
+from PyQt6.QtWidgets import QGridLayout, QInputDialog, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from avlet.desktop.proof.proof_model import ProofModel
+from avlet.desktop.proof.sheet_view import SheetView
+from avlet.review.checks import CHECKS
+from avlet.review.mends import Mend
+from avlet.review.proof_sheet import MOMENTS
+
+
+class CellPanel(QWidget):
+    """``show_part`` is told the id of a part that is to be shown on Build."""
+
+    def __init__(self, model: ProofModel, sheet: SheetView, show_part: Callable[[str], None]) -> None:
+        super().__init__()
+        self.model, self.sheet, self._show_part = model, sheet, show_part
+        self.setProperty("role", "panel")
+        self._layout = QVBoxLayout(self)
+        self._layout.setContentsMargins(14, 12, 14, 12)
+        self._layout.setSpacing(8)
+        self.head = QLabel()
+        self.head.setProperty("role", "title")
+        self.head.setWordWrap(True)
+        self._layout.addWidget(self.head)
+        self.picture = QLabel()
+        self.picture.setAccessibleName("The chosen cell")
+        self._layout.addWidget(self.picture)
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self.words.setTextFormat(Qt.TextFormat.PlainText)
+        self._layout.addWidget(self.words)
+        self.facts = QGridLayout()
+        self.facts.setColumnStretch(1, 1)
+        self.facts.setVerticalSpacing(4)
+        self._layout.addLayout(self.facts)
+        self.mending = QLabel("To mend it")
+        self.mending.setStyleSheet("font-weight: 600;")
+        self._layout.addWidget(self.mending)
+        self._mends = QVBoxLayout()
+        self._mends.setSpacing(6)
+        self._layout.addLayout(self._mends)
+        self.build = QPushButton("Show the part on Build")
+        self.build.clicked.connect(self.show_part)
+        self._layout.addWidget(self.build)
+        self.meant = QPushButton("It is meant so…")
+        self.meant.clicked.connect(self.mean_it)
+        self._layout.addWidget(self.meant)
+        self._layout.addStretch(1)
+        for signal in (model.chosen_changed, model.changed):
+            signal.connect(self.show_cell)
+        self.show_cell()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.show_cell()
+
+    def show_cell(self) -> None:
+        """Follow what is chosen."""
+        model = self.model
+        if not model.rows:
+            return
+        scene, finding = model.scene(model.row), model.chosen
+        self.head.setText(f"{model.rows[model.row].name} · frame {model.frame}")
+        if isinstance(scene, str):
+            self.picture.setPixmap(QPixmap())
+            self.words.setText(scene)
+        else:
+            image = self.sheet.drawn(model.row, model.moment, max(80, self.width() - 28))
+            image.setDevicePixelRatio(self.sheet.devicePixelRatioF())
+            self.picture.setPixmap(QPixmap.fromImage(image))
+            here = [f.words for f in model.findings if f.sample == model.rows[model.row].name and f.level != "told"]
+            self.words.setText(finding.words if finding is not None else "Nothing to say of this row." if not here else here[0])
+        self._show_facts()
+        self._show_mends(model.mends())
+        known = finding is not None
+        self.build.setEnabled(known and bool(finding and finding.part_id))
+        self.meant.setEnabled(known and bool(finding and finding.level != "told"))
+
+    def _show_facts(self) -> None:
+        while (item := self.facts.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        finding = self.model.chosen
+        if finding is None:
+            return
+        check = next(c for c in CHECKS if c.id == finding.check)
+        unit = f" {finding.unit}".rstrip()
+        rows = [
+            ("Check", check.name), ("Measured", f"{finding.amount:.4g}{unit}"), ("Limit", f"{finding.limit:.4g}{unit}"),
+            ("Source", check.source or "told, no limit"),
+        ]  # fmt: skip
+        if finding.first is not None:
+            last = finding.last if finding.last is not None else finding.first
+            rows.insert(1, ("Frames", f"{finding.first}" if last == finding.first else f"{finding.first} – {last}"))
+        for number, (name, words) in enumerate(rows):
+            left, right = QLabel(name), QLabel(words)
+            left.setProperty("role", "muted")
+            right.setWordWrap(True)
+            right.setAlignment(Qt.AlignmentFlag.AlignRight)
+            self.facts.addWidget(left, number, 0, Qt.AlignmentFlag.AlignTop)
+            self.facts.addWidget(right, number, 1)
+
+    def _show_mends(self, offered: list[Mend]) -> None:
+        while (item := self._mends.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        self.mending.setVisible(bool(offered))
+        for mend in offered:
+            button = QPushButton(mend.words)
+            button.setProperty("chip", "follow")
+            button.setToolTip("One click, one undo")
+            button.clicked.connect(lambda _=False, m=mend: self.model.mend(m))
+            self._mends.addWidget(button)
+
+    def show_part(self) -> None:
+        """Show the part that something was found of."""
+        if self.model.chosen is not None and self.model.chosen.part_id:
+            self._show_part(self.model.chosen.part_id)
+
+    def mean_it(self) -> None:
+        """Ask for the reason why it is meant so."""
+        finding = self.model.chosen
+        if finding is None:
+            return
+        reason, sure = QInputDialog.getText(self, "It is meant so", f"{finding.words}\nThe reason, for whoever reads the proof:")
+        if sure and reason.strip():
+            self.model.mean_it(finding, reason.strip()[:500])
+
+    @property
+    def moment(self) -> str:
+        """The name of the moment that is shown."""
+        return MOMENTS[self.model.moment]

@@ -1,0 +1,184 @@
+"""The Proof bench in the real window: by mouse and keys, what is chosen, mended, meant so and written."""
+
+import json
+
+import msgspec
+import pytest
+from conftest import DEMO
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QPushButton
+
+from avlet.desktop.window.shell import BENCHES, BUILD, PROOF
+from avlet.desktop.window.window import Window
+from avlet.paint.scene import Scene
+from avlet.review.awkward import Row
+from avlet.review.checks import inside
+from avlet.review.looked import Looked
+from avlet.review.mends import mends
+from avlet.review.proof import look
+from avlet.review.proof_sheet import MOMENTS, moments_of
+from avlet.review.traces import traces_of
+from avlet.storage.package import open_template
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture(scope="module")
+def strap():
+    return open_template(DEMO / "name-strap.avlet")
+
+
+@pytest.fixture
+def window(qtbot, demo, tmp_path):
+    made = Window(demo, tmp_path / "state")
+    qtbot.addWidget(made, before_close_func=lambda w: w.session.mark_saved(tmp_path / "x"))
+    made.files.open_path(demo / "name-strap.avlet")
+    made.resize(1280, 800)
+    made.show()
+    return made
+
+
+@pytest.fixture
+def proof(window, qtbot):
+    """The bench with a proof of the name strap in it."""
+    qtbot.mouseClick(window.rail_buttons[BENCHES.index(PROOF)], LEFT)
+    bench = window.proof
+    qtbot.waitUntil(lambda: bench.model.proof is not None, timeout=120_000)
+    return bench
+
+
+def words_of(bench):
+    return [told.finding.words for told in bench.model.told()]
+
+
+def test_nothing_is_proved_before_it_is_looked_at(window):
+    assert len(window.stack.made) == 1, "Build alone is made"
+
+
+def test_what_was_found_leads_to_its_cell_and_part(window, proof, qtbot):
+    assert proof.findings.head.text() == "1 break · 3 to look at" and proof.findings.list.count() == len(proof.model.told())
+    assert "✓ No part jumps" in proof.findings.holds.text() and "Words stay inside" not in proof.findings.holds.text()
+    assert proof.model.rows[proof.model.row].name == "Widest letters" and proof.model.moment == MOMENTS.index("arrived")
+    assert proof.panel.head.text() == "Widest letters · frame 25" and not proof.panel.picture.pixmap().isNull()
+    item = proof.findings.list.visualItemRect(proof.findings.list.item(2))
+    qtbot.mouseClick(proof.findings.list.viewport(), LEFT, pos=item.center())
+    assert proof.model.chosen.check == "reading" and "words" in proof.panel.words.text()
+    proof.model.choose_finding(next(f for f in proof.model.findings if f.level == "breaks"))
+    qtbot.mouseClick(proof.panel.build, LEFT)
+    assert window.in_front(BUILD) and window.session.selected == "name"
+
+
+def test_the_sheet_is_walked_by_keys_and_by_mouse(proof, qtbot):
+    proof.model.choose(0, 0)
+    proof.sheet.setFocus()
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Right, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Up, Qt.Key.Key_Up):
+        qtbot.keyClick(proof.sheet, key)
+    assert (proof.model.row, proof.model.moment) == (0, 1) and "As designed, early" in proof.sheet.accessibleDescription()
+    for _ in range(60):
+        qtbot.keyClick(proof.sheet, Qt.Key.Key_Down)
+    assert proof.model.row == len(proof.model.rows) - 1
+    area = proof.sheet.cell_area(proof.model.row, 1)
+    assert area.top() > 0 and area.bottom() <= proof.sheet.viewport().height(), "it is brought into sight"
+    above = proof.sheet.cell_area(proof.model.row - 1, 3).center().toPoint()
+    qtbot.mouseClick(proof.sheet.viewport(), LEFT, pos=above)
+    assert (proof.model.row, proof.model.moment) == (len(proof.model.rows) - 2, 3)
+    assert proof.sheet.cell_at(QPointF(2, 2)) is None
+
+
+def test_cells_are_drawn_marked_and_show_the_whole_frame_if_wanted(proof, qtbot):
+    row = next(n for n, one in enumerate(proof.model.rows) if one.name == "Widest letters")
+    proof.model.choose(row, 2)
+    qtbot.waitUntil(lambda: (row, 2) in proof.sheet._kept and not proof.sheet._painting.isActive(), timeout=20_000)
+    assert [f.part_id for f in proof.sheet.cell(row, 2).marked if f.level == "breaks"] == ["name"]
+    assert proof.sheet.cell(row, 0).marked == () and proof.sheet.cell(0, 2).marked == ()
+    near = proof.sheet.cell(0, 2).view
+    qtbot.mouseClick(proof.whole, LEFT)
+    assert proof.sheet.cell(0, 2).view.w > near.w and tuple(proof.sheet.cell(0, 2).view) == (0, 0, 1920, 1080)
+
+
+def test_a_row_over_time_and_a_click_on_it(proof, qtbot):
+    proof.model.choose(0, 2)
+    qtbot.waitUntil(lambda: proof.model.traces is not None, timeout=20_000)
+    time = proof.traces._time(proof.model.traces)
+    last = moments_of(proof.model.scene(0))[5]
+    qtbot.mouseClick(proof.traces, LEFT, pos=QPoint(round(time.x_of(last)), 100))
+    assert proof.model.moment == 5
+    proof.traces.grab()
+
+
+def test_a_mend_is_one_click_one_undo_and_is_proved_anew(window, proof, qtbot):
+    before = window.session.template
+    buttons = {b.text(): b for b in proof.panel.findChildren(QPushButton)}
+    assert {"let Name wrap in 2 lines", "let Name shrink to 60 %"} <= set(buttons) and any(b.startswith("limit “Name” to") for b in buttons)
+    qtbot.mouseClick(buttons["let Name shrink to 60 %"], LEFT)
+    assert window.session.template.part("name").room is not None
+    qtbot.waitUntil(lambda: proof.model.of is window.session.template, timeout=120_000)
+    assert not any(f.level == "breaks" for f in proof.model.findings) and "0 break" in proof.findings.head.text()
+    window.undo()
+    assert window.session.template == before
+    qtbot.waitUntil(lambda: proof.model.of is window.session.template, timeout=120_000)
+    assert "1 break" in proof.findings.head.text()
+
+
+def test_what_is_meant_so_says_why(window, proof, qtbot, monkeypatch):
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a: ("A test card runs off on purpose.", True))
+    qtbot.mouseClick(proof.panel.meant, LEFT)
+    assert window.session.template.proofing.meant[0].reason == "A test card runs off on purpose."
+    qtbot.waitUntil(lambda: proof.model.of is window.session.template, timeout=120_000)
+    assert "0 break" in proof.findings.head.text() and "on purpose" in proof.findings.holds.text()
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a: ("  ", True))
+    kept = window.session.template
+    proof.panel.mean_it()
+    assert window.session.template is kept, "a reason is needed"
+
+
+def test_reports_are_written_and_what_cannot_be_written_is_said(window, proof, tmp_path, monkeypatch):
+    for suffix in (".html", ".pdf", ".json"):
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, s=suffix: (str(tmp_path / f"report{s}"), ""))
+        proof.write_report(suffix)
+        assert (tmp_path / f"report{suffix}").stat().st_size > 1_000
+    assert json.loads((tmp_path / "report.json").read_text())["template"] == "Name strap"
+    said = []
+    window.session.refused.connect(said.append)
+    proof.write_to(tmp_path / "no\0file.json", ".json")
+    assert len(said) == 1 and "report is in" not in said[0]
+
+
+def test_leaving_the_bench_stops_its_work(window, proof, qtbot):
+    window.session.write({"name/size": 90.0})
+    assert proof.model._timer.isActive()
+    window.show_bench(0)
+    assert not proof.model._timer.isActive() and proof.model._runner is None
+    window.show_bench(BENCHES.index(PROOF))
+    qtbot.waitUntil(lambda: proof.model.of is window.session.template, timeout=120_000)
+
+
+# Mends and traces by themselves
+
+
+@pytest.mark.parametrize("number", [0, 1, 2])
+def test_each_mend_mends(strap, number):
+    answers = {"name": "WM " * 13}
+    looked = Looked(Scene(strap.template, strap.book, answers), "x")
+    (worst,) = [f for f in inside.run(looked) if f.level == "breaks"]
+    mend = mends(worst, looked)[number]
+    mended = mend.change(strap.template)
+    assert mended != strap.template and msgspec.json.decode(msgspec.json.encode(mended), type=type(mended)) == mended
+    if "limit" in mend.words:
+        longest = mended.card.field("name").longest
+        assert f"at most {longest} characters" in look(mended, strap.book, Row("x", answers), ())[0].words
+        answers = {"name": ("WM " * 13)[:longest]}
+    elif "wrap" in mend.words:
+        assert Scene(mended, strap.book, answers).rest.parts["name"].setting.counts["line"] == 2
+    found = [f for f in inside.run(Looked(Scene(mended, strap.book, answers), "x")) if f.part_id == "name"]
+    assert found == []
+
+
+def test_traces_are_those_of_the_title(strap):
+    looked = Looked(Scene(strap.template, strap.book, {"name": "WM " * 13}), "x")
+    traces = traces_of(looked)
+    assert traces.shows[0] == traces.shows[-1] == 0 < traces.shows.max() < 1
+    assert traces.fastest[60] == 0 and traces.fastest.max() > 10
+    ink = looked.scene.rest.parts["name"].ink
+    assert traces.outside.max() == pytest.approx(ink.right - 1824, abs=1.0) and traces.outside[3] == 0
+    assert 4 < traces.contrast.min() < 21 and len(traces.contrast) == len(traces.contrast_at)
