@@ -12,6 +12,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.application import make_application
+from avlet.desktop.window.shell import BENCHES, PROOF
 from avlet.desktop.window.window import Window
 from avlet.document.edits import set_property, set_relations
 from avlet.document.keys import Key, Keyed
@@ -72,6 +73,17 @@ def shoot_card(application: Any, window: Window, demo: Path) -> None:
     shoot(application, window, "card-house")
     strap = open_template(demo / "name-strap.avlet")
     window.session.open(strap.template, strap.book, demo / "name-strap.avlet")
+
+
+def shoot_proof(application: Any, window: Window, demo: Path) -> None:
+    """The Proof bench with a template that has faults."""
+    window.session.mark_saved(demo / "name-strap.avlet")
+    window.files.open_path(demo / "broken-strap.avlet")
+    window.show_bench(BENCHES.index(PROOF))
+    while window.proof.model.proof is None or window.proof.model.traces is None:
+        wait(application, 0.1)
+    wait(application, 1.5)
+    shoot(application, window, "proof")
 
 
 def shoot_desk(application: Any, window: Window) -> None:
@@ -150,10 +162,13 @@ def main() -> None:
         shoot_card(application, window, demo)
         shoot_counter(application, window, demo)
         shoot_credits(application, window, demo)
+        shoot_proof(application, window, demo)
         shoot_desk(application, window)
         dialog = HandoverDialog(window.session, demo, window)
         dialog.folder.line.setText("~/Saltmarsh Stories/library")
         dialog.show()
+        while " …" in dialog.proof.text():
+            wait(application, 0.1)
         shoot(application, dialog, "hand-over")
         dialog.close()
         window.show_welcome()

@@ -351,6 +351,24 @@ def guest_strap() -> Template:
     ))  # fmt: skip
 
 
+def broken_strap() -> Template:
+    """The name strap with four faults, to show what its proof finds: words before their plate, a role that is hard to read and too far
+    to the left, and a rule that is there on the first frame.
+    """
+    strap = strap_with_ties()
+    faults = {
+        "name": {"mattes": (), "way_in": (Move(opacity=0.0, frames=10, start=2),)},
+        "plate": {"way_in": (Move(opacity=0.0, frames=10, start=9),)},
+        "role": {"across": Place("title-safe", gap=-24.0)},
+        "role-plate": {"fill": Solid("#6F8699")},
+        "rule": {"way_in": (Move(y=-40.0, frames=10, start=6),)},
+    }
+    parts = tuple(replace(part, **faults.get(part.id, {})) for part in strap.parts)
+    return check(
+        replace(strap, parts=parts, name="Broken strap", keywords=("proof", "faults"), derived_from="Name strap", category="Proof")
+    )
+
+
 def as_long_as_its_list(template: Template) -> Template:
     """A template whose credits lead it, as long as they make it."""
     return replace(template, length=Scene(template, bundled_fonts()).length)
@@ -361,6 +379,7 @@ def main() -> None:
         "name-strap": strap_with_ties(),
         "episode-title": episode_title(),
         "guest-strap": guest_strap(),
+        "broken-strap": broken_strap(),
         **further_templates(),
         **{name: made() for name, made in COUNTERS.items()},
         **{name: as_long_as_its_list(made()) for name, made in CREDITS.items()},

@@ -814,9 +814,9 @@ def test_a_template_is_dropped_moved_and_trimmed(window, desk, qtbot):
 
 def test_the_library_follows_its_folder(window, desk, qtbot, book, name_strap):
     library = desk.library
-    assert library.list.count() == 17
+    assert library.list.count() == 18
     hand_over(edits.replace(name_strap, name="Chapter card", category="Titles"), book, window.cut_session.library)
-    qtbot.waitUntil(lambda: library.list.count() == 18, timeout=6000)
+    qtbot.waitUntil(lambda: library.list.count() == 19, timeout=6000)
     library.search.setText("chapter")
     assert library.list.count() == 1
     library.search.clear()
