@@ -90,6 +90,8 @@ class HandoverDialog(QDialog):
         lines = [f"⚠ {f.words} ({', '.join(dict.fromkeys(names[:3]))})" for f, names in shown]
         self.proof.setText("\n".join([in_short(proof), *lines]))
         self.proof.setStyleSheet("" if proof.holds else f"color: {WARNING};")
+        self.proof.setMinimumHeight(self.proof.heightForWidth(self.proof.width()))
+        self.adjustSize()
 
     def _form(self, library: Path) -> QFormLayout:
         """Where it goes, and what the library is told of it."""

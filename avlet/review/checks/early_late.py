@@ -57,7 +57,7 @@ def _without_plate(looked: Looked) -> Iterator[Finding]:
             early, late = [f for f in bare if f < looked.rest_frame], [f for f in bare if f > looked.rest_frame]
             for frames, how in ((early, "before"), (late, "after")):
                 if frames:
-                    words = f"{rest.part.name} shows {how} its plate {plate.part.name} does: {frames_in_words(frames)}."
+                    words = f"{rest.part.name} shows {how} {plate.part.name}, its plate: {frames_in_words(frames)}."
                     box = looked.visible[part_id][frames[0]]
                     verdict = "shows before its plate" if how == "before" else "stays after its plate"
                     yield Finding(_ID, "breaks", part_id, words, verdict, len(frames), 0, "frames", frames[0], frames[-1], box)
