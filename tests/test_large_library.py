@@ -90,6 +90,8 @@ def test_the_first_folder_counts_and_folders_are_kept_apart(tmp_path, looked):
     assert [e.name for e in scan_all([tmp_path / "a", tmp_path / "b"], index).entries] == ["Of a"]
     assert [e.name for e in scan_all([tmp_path / "b", tmp_path / "a"], index).entries] == ["Of b"]
     scan_all([tmp_path / "a1"], index)
+    index.flush()
+    assert set(index._read(str(tmp_path / "a"))) == {str(tmp_path / "a" / "x.avlet")}, "nothing of other folders is read"
     index.forget_all_but([tmp_path / "a"], {})
     looked.clear()
     scan_all([tmp_path / "a1", tmp_path / "b"], index)

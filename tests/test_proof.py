@@ -183,10 +183,12 @@ def test_json_follows_its_published_schema(proof):
 
 
 def test_html_stands_by_itself_and_nothing_in_it_is_markup(strap, proof):
-    hostile = edits.replace(strap.template, name="<script>alert(1)</script>")
-    rows = [Row("\"><img src=x onerror='1'>", {"name": "<b>Bo</b> & Li"})]
+    parts = tuple(edits.replace(p, name="<u>Name</u>") if p.id == "name" else p for p in strap.template.parts)
+    hostile = edits.replace(strap.template, name="<script>alert(1)</script>", parts=parts)
+    rows = [Row("\"><img src=x onerror='1'>", {"name": "<b>Bo</b> & Li" * 9})]
     words = proof_html(hostile, strap.book, prove(hostile, strap.book, CHECKS, rows, workers=0))
     assert "<script" not in words and "<img src=x" not in words and "&lt;script&gt;" in words
+    assert "<u>" not in words and "&lt;u&gt;Name&lt;/u&gt; reaches beyond" in words
     whole = proof_html(strap.template, strap.book, proof)
     assert whole.count("data:image/png;base64,") == 6 * len(proof.rows) and "http" not in whole
     assert "Name reaches beyond the frame" in whole and "▲ breaks" in whole and "✓ No part jumps" in whole
