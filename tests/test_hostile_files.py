@@ -11,6 +11,7 @@ import zipfile
 import pytest
 from conftest import DEMO
 from test_commands import avlet  # noqa: F401 - the fixture
+from test_fuzz import owner, places
 
 from avlet.document.parts import TextPart
 from avlet.document.template import Template
@@ -198,31 +199,19 @@ STRANGE = [
 ]  # fmt: skip
 
 
-def _paths(value, path=()):
-    yield path
-    for key, inner in value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ():
-        yield from _paths(inner, (*path, key))
-
-
-def _owner(value, path):
-    for key in path[:-1]:
-        value = value[key]
-    return value
-
-
 @pytest.mark.parametrize("seed", range(3))
 def test_damaged_cuts_are_said(tmp_path, seed):
     base = json.loads((DEMO / "the-long-tide.otio").read_text())
-    places, chance, path, good = list(_paths(base))[1:], random.Random(seed), tmp_path / "a.otio", 0
+    there, chance, path, good = list(places(base))[1:], random.Random(seed), tmp_path / "a.otio", 0
     for _ in range(250):
         document = copy.deepcopy(base)
         with contextlib.suppress(LookupError, TypeError):
             for _ in range(chance.choice([1, 1, 3])):
-                place = chance.choice(places)
+                place = chance.choice(there)
                 if chance.random() < 0.25:
-                    del _owner(document, place)[place[-1]]
+                    del owner(document, place)[place[-1]]
                 else:
-                    _owner(document, place)[place[-1]] = chance.choice(STRANGE)
+                    owner(document, place)[place[-1]] = chance.choice(STRANGE)
         path.write_text(json.dumps(document))
         try:
             cut = read_cut(path)
