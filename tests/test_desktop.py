@@ -23,6 +23,7 @@ from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
+from avlet.desktop.window.shell import BENCHES, DESK
 from avlet.desktop.window.window import Window
 from avlet.document import carding, edits
 from avlet.document.cut import Title, put_title
@@ -865,7 +866,7 @@ def test_the_cut_is_saved_and_opened_again(window, desk, tmp_path):
 def test_space_plays_as_soon_as_a_bench_is_in_front(window, qtbot):
     qtbot.waitUntil(window.isActiveWindow)
     for bench, player in (
-        (3, window.desk.player),
+        (BENCHES.index(DESK), window.desk.player),
         (2, window.card.transport.player),
         (1, window.time.transport.player),
         (0, window.build.transport.player),

@@ -85,6 +85,22 @@ def test_the_sheet_is_walked_by_keys_and_by_mouse(proof, qtbot):
     assert proof.sheet.cell_at(QPointF(2, 2)) is None
 
 
+def test_keys_of_the_window_go_to_the_sheet(window, proof, qtbot):
+    qtbot.waitUntil(window.isActiveWindow)
+    proof.model.choose(0, 0)
+    frame, handle = window.session.frame, window.windowHandle()
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Down, Qt.Key.Key_Space):
+        qtbot.keyClick(handle, key)
+    assert (proof.model.row, proof.model.moment) == (1, 1) and window.session.frame == frame
+    qtbot.keyClick(handle, Qt.Key.Key_End)
+    assert proof.model.moment == 5
+    qtbot.keyClick(handle, Qt.Key.Key_Home)
+    assert proof.model.moment == 0
+    proof.model.choose_finding(next(f for f in proof.model.findings if f.level == "breaks"))
+    qtbot.keyClick(handle, Qt.Key.Key_Return)
+    assert window.in_front(BUILD) and window.session.selected == "name"
+
+
 def test_cells_are_drawn_marked_and_show_the_whole_frame_if_wanted(proof, qtbot):
     row = next(n for n, one in enumerate(proof.model.rows) if one.name == "Widest letters")
     proof.model.choose(row, 2)

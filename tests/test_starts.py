@@ -32,7 +32,10 @@ def test_a_start_holds_with_every_sample(start, frame):
         assert not scene.picture(template.length - 1, 192, 108).any()
 
 
-@pytest.mark.parametrize("path", sorted(DEMO.glob("*.avlet")), ids=lambda p: p.stem)
+SOUND = sorted(path for path in DEMO.glob("*.avlet") if path.stem != "broken-strap")
+
+
+@pytest.mark.parametrize("path", SOUND, ids=lambda p: p.stem)
 def test_every_demo_template_holds(path):
     opened = open_template(path)
     assert opened.notes == ()

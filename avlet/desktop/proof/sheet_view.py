@@ -208,7 +208,9 @@ class SheetView(QAbstractScrollArea):
         assert event is not None
         steps = {Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1)}
         step = steps.get(Qt.Key(event.key())) if event.key() in {int(k) for k in steps} else None
-        if step is not None:
+        if event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End):
+            self.model.choose(self.model.row, 0 if event.key() == Qt.Key.Key_Home else len(MOMENTS) - 1)
+        elif step is not None:
             self.model.choose(self.model.row + step[0], self.model.moment + step[1])
             row = self.model.rows[self.model.row]
             self.setAccessibleDescription(f"{row.name}, {MOMENTS[self.model.moment]}")

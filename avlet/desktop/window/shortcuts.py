@@ -21,10 +21,12 @@ from avlet.desktop.build.part_commands import (
 from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.window.files import Files
-from avlet.desktop.window.shell import BENCHES, BUILD, DESK, TIME, Shell
+from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, TIME, Shell
 from avlet.motion.ruler_rows import rows_of
 
 EVERYWHERE = "Everywhere"
+_OF_THE_SHEET = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Return, Qt.Key.Key_Space, Qt.Key.Key_Home, Qt.Key.Key_End)
+"""Keys that go from cell to cell on the Proof bench, and to the part; nothing plays there."""
 _NUDGES = (("Left", "to the left", -1, 0), ("Right", "to the right", 1, 0), ("Up", "up", 0, -1), ("Down", "down", 0, 1))
 
 
@@ -150,6 +152,8 @@ class Shortcuts(QObject):
         """Some keys belong to the widget that has the focus: a button's Space and Return, the cut's Delete."""
         if isinstance(focus, QComboBox | QAbstractItemView | QSlider):
             return True
+        if self.window.in_front(PROOF):
+            return key in _OF_THE_SHEET
         if isinstance(focus, QAbstractButton):
             return key in (Qt.Key.Key_Space, Qt.Key.Key_Return) and focus.focusPolicy() != Qt.FocusPolicy.NoFocus and not self._rail(focus)
         return key == Qt.Key.Key_Delete and self.window.on_desk
