@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QPushButton
 from avlet.desktop.window.shell import BENCHES, BUILD, PROOF
 from avlet.desktop.window.window import Window
 from avlet.paint.scene import Scene
-from avlet.review.awkward import Row
+from avlet.review.awkward import Row, rows_of
 from avlet.review.checks import inside
 from avlet.review.looked import Looked
 from avlet.review.mends import mends
@@ -38,9 +38,18 @@ def window(qtbot, demo, tmp_path):
     return made
 
 
+FEW = ("As designed", "Longest", "Two lines", "Nothing", "One letter", "Widest letters", "Narrowest letters", "Thai")
+
+
 @pytest.fixture
-def proof(window, qtbot):
-    """The bench with a proof of the name strap in it."""
+def proof(window, qtbot, monkeypatch):
+    """The bench with a proof of the name strap in it, of few rows."""
+
+    def few(template):
+        return [row for row in rows_of(template) if row.name in FEW]
+
+    monkeypatch.setattr("avlet.review.proof.rows_of", few)
+    monkeypatch.setattr("avlet.desktop.proof.proof_model.rows_of", few)
     qtbot.mouseClick(window.rail_buttons[BENCHES.index(PROOF)], LEFT)
     bench = window.proof
     qtbot.waitUntil(lambda: bench.model.proof is not None, timeout=120_000)
