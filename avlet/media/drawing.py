@@ -247,11 +247,8 @@ class Pool(ProcessPoolExecutor):
             signal.pthread_sigmask(signal.SIG_SETMASK, before)
             sys.modules["__main__"] = script
 
-    def __exit__(self, kind: object, *_: object) -> None:
-        if kind is not None:
-            for process in list((self._processes or {}).values()):
-                process.kill()  # nobody wants what it is at
-        self.shutdown(wait=True, cancel_futures=True)
+    def __exit__(self, *_: object) -> None:
+        self.shutdown(wait=True, cancel_futures=True)  # workers that are killed in the middle of an answer would be waited for for ever
 
 
 def result_of(future: "Future[Any]") -> Any:
