@@ -83,7 +83,7 @@ def handover_command(
     file: File,
     library: Library = None,
     note: Annotated[str, typer.Option("--note", metavar="WORDS", help="What is new, for the editors.")] = "",
-    strict: Annotated[bool, typer.Option("--strict", help="Refuse, with exit status 1, what breaks in its proof.")] = False,
+    strict: Annotated[bool, typer.Option("--strict", help="Refuse what breaks in its proof.")] = False,
     proved: Annotated[bool, typer.Option("--proof/--no-proof", help="Prove it first, and say what stands open.")] = True,
 ) -> None:
     """Hand a template over: write its package, with fonts and preview, into a library as a new version.

@@ -234,11 +234,11 @@ def main() -> None:
     """Entry point. Exit status 0, 1 where a check does not hold, or 2 with one readable message on standard error."""
     for name in ("avlet.card_commands", "avlet.credits_commands", "avlet.proof_commands"):
         import_module(name)  # its commands join the others
-    for number in (signal.SIGTERM, signal.SIGINT):
-        signal.signal(number, _interrupted)
     words = sys.argv[1:]
     known = [str(c.name) for c in app.registered_commands] + [str(group.name) for group in app.registered_groups]
     try:
+        for number in (signal.SIGTERM, signal.SIGINT):
+            signal.signal(number, _interrupted)
         if words and words[0] not in known and not words[0].startswith("-"):
             if len(words) > 1:
                 raise AvletError(f"“{words[0]}” is not a command. The commands: {', '.join(known)}.")
@@ -259,6 +259,7 @@ def main() -> None:
         sys.exit(2)
     except (KeyboardInterrupt, typer.Abort):
         signal.signal(signal.SIGINT, signal.SIG_IGN)  # it is ending already
+        exec("")  # Python remembers that an ``exec`` was interrupted, e.g. that of a dataclass, and would end by the signal for it
         err.print("avlet: stopped; nothing half-done was left.")
         sys.exit(2)
     except RecursionError:

@@ -1,4 +1,7 @@
-"""How much of anything there may be. Generous for real work; what is beyond is refused in words with the number."""
+"""How much of anything there may be. Generous for real work; what is beyond is refused in words with the number.
+
+What a single property may be stands at that property.
+"""
 
 MOST_PARTS = 1_000
 """Parts of a template."""
@@ -49,6 +52,16 @@ MOST_BLOCKS = 50_000
 """Blocks of a list of credits."""
 MOST_ROWS = 50_000
 """Rows of a table."""
+MOST_CELL = 1_000_000
+"""Letters of a cell of a table."""
+MOST_PASTED = 500
+"""Rows of a copied table that become titles on a cut at once."""
+MOST_PROVED = 2_000
+"""Rows of a table that are proved at once."""
+MOST_CUT_FRAMES = 20_000_000
+"""Frames of a cut."""
+MOST_CUT_DEPTH = 60
+"""How deep the pieces of a timeline's file lie in each other."""
 MOST_FORMULA = 1_000
 """Letters of a formula."""
 

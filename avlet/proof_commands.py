@@ -59,7 +59,7 @@ def proof_command(
     if as_json:
         print(proof_bytes(proof).decode(), end="")
     else:
-        out.print(f"{proof.name}: {proof.count('breaks')} break, {proof.count('to look at')} to look at, {len(proof.rows)} rows")
+        out.print(f"{proof.name}: {proof.counted}, {len(proof.rows)} rows")
         for finding, names in together(proof.open):
             listed = list(dict.fromkeys(names))
             more = f" and {len(listed) - 4} more" if len(listed) > 4 else ""

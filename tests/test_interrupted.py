@@ -1,8 +1,11 @@
 """Writing and rendering that is interrupted, or that meets what is there: links, permissions, what is read-only, what was left behind."""
 
+import contextlib
+import functools
 import os
 import signal
 import stat
+import struct
 import subprocess
 import sys
 import time
@@ -16,8 +19,8 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 from avlet.desktop.window.application import _ended
 from avlet.desktop.window.window import Window
 from avlet.document.cut import change_titles
-from avlet.errors import StorageError
-from avlet.media.drawing import Drawing
+from avlet.errors import RenderError, StorageError
+from avlet.media.drawing import Drawing, Pool, draw_with, result_of
 from avlet.media.render import render
 from avlet.paint.scene import Scene
 from avlet.storage.atomic import replacing, sweep, write_whole
@@ -195,6 +198,30 @@ def test_a_worker_that_dies_is_said(tmp_path, name):
     _, err = process.communicate(timeout=60)
     assert process.returncode == 2 and "A drawing process ended unexpectedly" in err and "Traceback" not in err
     assert not list(tmp_path.iterdir())
+
+
+def half_an_answer(ends, painter, number):
+    """In a worker: begin to answer, and never go on; with ``ends`` the worker is gone in the middle of it."""
+    at = sys._getframe()
+    while "result_queue" not in at.f_locals:
+        at = at.f_back
+    os.write(at.f_locals["result_queue"]._writer.fileno(), struct.pack("!i", 1_000) + b"half")
+    if ends:
+        os.kill(os.getpid(), signal.SIGKILL)
+    time.sleep(600)
+
+
+@pytest.mark.parametrize("ends", [True, False])
+def test_half_an_answer_is_not_waited_for(drawing, ends):
+    begun = time.monotonic()
+    with pytest.raises(RenderError if ends else KeyError), Pool(2, drawing(5), []) as pool:
+        future = pool.submit(draw_with, functools.partial(half_an_answer, ends), 0)
+        if ends:
+            pool.answer(future)
+        with contextlib.suppress(TimeoutError):
+            result_of(future, 4.0)
+        raise KeyError
+    assert time.monotonic() - begun < 30
 
 
 def test_what_was_finished_before_a_cut_was_stopped_is_said(tmp_path):

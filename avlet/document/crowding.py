@@ -3,14 +3,12 @@
 from collections.abc import Iterable, Iterator, Mapping
 
 from avlet.document.moves import OwnWayOut
-from avlet.document.paints import Glow, Shadow
-from avlet.document.parts import AnyPart, CounterPart, CreditsPart, EchoPart, GroupPart, PatternPart, TextPart
+from avlet.document.parts import AnyPart, GroupPart
 from avlet.document.template import Template
 from avlet.document.weighing import weighed
 from avlet.limits import (
     LAYER,
     MOST_CHAINED,
-    MOST_COPIES,
     MOST_DEPTH,
     MOST_FIELDS,
     MOST_FRAME_PIXELS,
@@ -51,10 +49,7 @@ def _over(place: str, number: float, most: float, what: str, do: str = "") -> It
 
 
 def _of_part(part: AnyPart) -> Iterator[str]:
-    words = {"text": part.text} if isinstance(part, TextPart) else {"words": part.words} if isinstance(part, EchoPart) else {}
-    if isinstance(part, CounterPart):
-        words = {"before": part.before, "after": part.after}
-    for name, text in words.items():
+    for name, text in part.written.items():
         yield from _over(name, len(text), MOST_LETTERS, f"letters in {part.name}")
     yield from _over("mattes", len(part.mattes), MOST_MATTES, f"mattes of {part.name}")
     own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
@@ -71,7 +66,7 @@ def _together(template: Template) -> Iterator[str]:
     for part in template.parts:
         if part.group is not None:
             members.setdefault(part.group, []).append(part.id)
-    held = {i: [other for other in (*_painted_with(part), *members.get(i, ())) if other in parts] for i, part in parts.items()}
+    held = {i: [other for other in (*part.painted_for, *members.get(i, ())) if other in parts] for i, part in parts.items()}
     deep = list(_too_long(parts, held, MOST_DEPTH, "groups, echoes and mattes lie within each other, down from {name}", "Take some apart"))
     yield from deep
     if not deep:
@@ -81,11 +76,6 @@ def _together(template: Template) -> Iterator[str]:
 def _waits_for(part: AnyPart) -> Iterator[str]:
     own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
     yield from (move.tie.on for move in (*part.way_in, *own) if move.tie is not None)
-
-
-def _painted_with(part: AnyPart) -> list[str]:
-    """The parts that are painted wherever a part is painted."""
-    return [*(matte.inside for matte in part.mattes), *([part.of] if isinstance(part, EchoPart) else ())]
 
 
 def _too_long(parts: Mapping[str, AnyPart], leads: Mapping[str, Iterable[str]], most: int, words: str, do: str) -> Iterator[str]:
@@ -107,17 +97,4 @@ def _painted_alone(part: AnyPart) -> int:
     """What painting a part costs by itself, a letter being 1."""
     layers = sum(LAYER + LAYER * SOFT_EACH * matte.soft for matte in part.mattes if matte.soft or matte.by != "outline")
     layers += LAYER if isinstance(part, GroupPart) and part.opacity < 100 else 0
-    cast: tuple[Shadow, ...] = getattr(part, "shadows", ())
-    shadows = sum(1 + SOFT_EACH * shadow.blur for shadow in cast)
-    glow: Glow | None = getattr(part, "glow", None)
-    round_it = shadows + (1 + SOFT_EACH * glow.size if glow is not None else 0)
-    return round(_pieces(part) * (1 + round_it) + layers)
-
-
-def _pieces(part: AnyPart) -> int:
-    """How many letters or copies a part has. Credits are painted where they are looked at, and count once."""
-    if isinstance(part, PatternPart):
-        return min(MOST_COPIES, part.count * (part.rows if part.lies == "in a grid" else 1))
-    if isinstance(part, TextPart):
-        return 1 + len(part.text)
-    return 1 if isinstance(part, CreditsPart) else 1 + len(part.words if isinstance(part, EchoPart) else "")
+    return round(part.pieces * (1 + part.round_it) + layers)

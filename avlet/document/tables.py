@@ -9,11 +9,10 @@ from typing import Any
 
 from avlet.document.metadata import brief
 from avlet.errors import AnswerError
-from avlet.limits import MOST_ROWS
+from avlet.limits import MOST_CELL, MOST_ROWS
 
 SPREADSHEETS = (".xlsx", ".ods", ".xls", ".xlsb", ".xlsm")
 TEXTS = (".csv", ".tsv", ".txt", ".tab")
-_LONGEST = 1_000_000
 _SNIFFED = 20
 _DELIMITERS = ("\t", ",", ";", "|")
 _ZIP, _OLE = b"PK\x03\x04", b"\xd0\xcf\x11\xe0"
@@ -56,7 +55,7 @@ def decoded(data: bytes, name: str) -> tuple[str, tuple[str, ...]]:
 
 def rows_of(words: str, name: str = "the clipboard", delimiter: str | None = None) -> tuple[tuple[str, ...], ...]:
     """The rows of a table that is written as text (RFC 4180, with other signs between cells as well). Raises ``AnswerError``."""
-    csv.field_size_limit(_LONGEST)
+    csv.field_size_limit(MOST_CELL)
     rows: list[tuple[str, ...]] = []
     try:
         given = delimiter or delimiter_of(words)

@@ -12,6 +12,7 @@ from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass, field
 from multiprocessing import get_context, parent_process
+from multiprocessing.connection import Connection
 from pathlib import Path
 from types import ModuleType
 from typing import Any
@@ -33,6 +34,8 @@ from avlet.text.setting import named_faces
 _MEMORY = "/dev/shm"
 _PR_SET_PDEATHSIG = 1
 _DIED = "A drawing process ended unexpectedly (out of memory?). Try a smaller size."
+_LOOK = 1.0
+"""Seconds after which it is looked whether the workers are there still."""
 _ENOUGH_FOR_WORKERS = 12
 """From so many frames on, starting processes is worth their time."""
 
@@ -186,7 +189,7 @@ def drawn_planes(
                 slot = number % len(slots)
                 waiting.append((frame, slot, pool.submit(_draw_into, slot, frame, layout, areas[slot])))
             frame, slot, future = waiting.pop(0)
-            areas[slot] = result_of(future)
+            areas[slot] = pool.answer(future)
             yield frame, planes_in(slots[slot], layout, drawing.width, drawing.height), areas[slot]
 
 
@@ -222,7 +225,7 @@ def drawn_results(
                 frame = todo.pop(0)
                 waiting.append((frame, pool.submit(draw_with, work, frame)))
             frame, future = waiting.pop(0)
-            yield frame, result_of(future)
+            yield frame, pool.answer(future)
 
 
 class Pool(ProcessPoolExecutor):
@@ -247,14 +250,35 @@ class Pool(ProcessPoolExecutor):
             signal.pthread_sigmask(signal.SIG_SETMASK, before)
             sys.modules["__main__"] = script
 
-    def __exit__(self, *_: object) -> None:
-        self.shutdown(wait=True, cancel_futures=True)  # workers that are killed in the middle of an answer would be waited for for ever
+    def answer(self, future: "Future[Any]") -> Any:
+        """A worker's result; a worker that died is said in words, also one that died in the middle of its answer."""
+        dead = False
+        while True:
+            try:
+                return result_of(future, _LOOK)
+            except TimeoutError:
+                if dead:
+                    raise RenderError(_DIED) from None
+                dead = any(process.exitcode is not None for process in list((self._processes or {}).values()))
+
+    def __exit__(self, kind: object, *_: object) -> None:
+        if kind is not None:
+            self._let_go()
+        self.shutdown(wait=True, cancel_futures=True)
+
+    def _let_go(self) -> None:
+        """End all workers, whatever they are at, and the wait for what they may have begun to answer."""
+        for process in list((self._processes or {}).values()):
+            process.kill()
+            process.join()
+        writer: Connection = self._result_queue._writer  # type: ignore[attr-defined]  # nothing public lets go of it
+        writer.close()  # else half an answer would be waited for for ever: this end is the last that is open
 
 
-def result_of(future: "Future[Any]") -> Any:
-    """A worker's result; a worker that died is said in words."""
+def result_of(future: "Future[Any]", seconds: float | None = None) -> Any:
+    """A worker's result; a worker that died is said in words. Raises ``TimeoutError`` where there is none within some seconds."""
     try:
-        return future.result()
+        return future.result(seconds)
     except BrokenProcessPool:
         raise RenderError(_DIED) from None
 

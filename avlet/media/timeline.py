@@ -19,7 +19,7 @@ from avlet.document.metadata import brief
 from avlet.document.naming import free_id
 from avlet.document.template import Frame
 from avlet.errors import StorageError
-from avlet.limits import MOST_DOCUMENT
+from avlet.limits import MOST_CUT_DEPTH, MOST_CUT_FRAMES, MOST_DOCUMENT
 from avlet.media.plates import PLATES
 from avlet.storage.atomic import write_whole
 from avlet.storage.library import is_file_name
@@ -28,8 +28,6 @@ from avlet.storage.reading import read_whole
 TITLE_GENERATOR = "avlet.template"
 PLATE_GENERATOR = "avlet.plate"
 _NOTES = "avlet"
-_DEEPEST = 60
-_MOST_FRAMES = 20_000_000
 
 
 def write_cut(cut: Cut, path: Path) -> None:
@@ -124,7 +122,7 @@ def _refuse_hostile(value: Any) -> None:
     level, todo = 0, [value]
     while todo:
         level += 1
-        if level > _DEEPEST:
+        if level > MOST_CUT_DEPTH:
             raise ValueError("it nests too deeply")
         inner: list[Any] = []
         for one in todo:
@@ -188,8 +186,8 @@ def _frame(notes: dict[str, Any], timeline: otio.schema.Timeline, path: Path) ->
 
 def _frames(time: otio.opentime.RationalTime, rate: Fraction) -> int:
     frames = max(0, round(time.to_seconds() * rate))
-    if frames > _MOST_FRAMES:
-        raise ValueError(f"it lasts {frames:,} frames; a cut has at most {_MOST_FRAMES:,}")
+    if frames > MOST_CUT_FRAMES:
+        raise ValueError(f"it lasts {frames:,} frames; a cut has at most {MOST_CUT_FRAMES:,}")
     return frames
 
 

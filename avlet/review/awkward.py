@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from avlet.document.fields import Field, LengthField, TextField
+from avlet.document.fields import LengthField, TextField
 from avlet.document.template import Template
 from avlet.layout.bind import bind
 
@@ -61,11 +61,7 @@ def _end_rows(template: Template) -> Iterator[Row]:
     """Every option of a choice, both ends of every number, on and off."""
     for asked in template.card.fields:
         if not isinstance(asked, TextField | LengthField):
-            yield from (Row(words, {asked.id: answer}) for words, answer in asked.tried() if _unlike_start(asked, answer))
-
-
-def _unlike_start(asked: Field, answer: Any) -> bool:
-    return answer != asked.start
+            yield from (Row(words, {asked.id: answer}) for words, answer in asked.tried() if answer != asked.start)
 
 
 def _length_rows(template: Template) -> Iterator[Row]:

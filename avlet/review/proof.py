@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from avlet.document.template import Template
 from avlet.errors import AnswerError, AvletError
-from avlet.media.drawing import Drawing, Painter, Pool, draw_with, result_of, workers_for
+from avlet.media.drawing import Drawing, Painter, Pool, draw_with, workers_for
 from avlet.paint.scene import Scene
 from avlet.review.awkward import Row, rows_of
 from avlet.review.checks import CHECKS, LEVELS, Check, Finding, fonts
@@ -42,6 +42,11 @@ class Proof:
     def holds(self) -> bool:
         """Whether nothing breaks that is not meant so."""
         return not any(f.level == "breaks" for f in self.open)
+
+    @property
+    def counted(self) -> str:
+        """How many things break and are to be looked at, in words."""
+        return f"{self.count('breaks')} break · {self.count('to look at')} to look at"
 
     def of_row(self, name: str) -> tuple[Finding, ...]:
         """What was found in one row."""
@@ -123,7 +128,7 @@ def _worked(
     with Pool(count, _drawing(template, book), []) as pool:
         waiting = [(row, pool.submit(draw_with, functools.partial(_look_in_worker, row, ids), 0)) for row in rows]
         for row, future in waiting:
-            yield row, result_of(future)
+            yield row, pool.answer(future)
 
 
 def _drawing(template: Template, book: FontBook) -> Drawing:

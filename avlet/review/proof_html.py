@@ -29,7 +29,7 @@ _SIGNS = {"breaks": "▲ breaks", "to look at": "○ to look at", "told": "· to
 def proof_html(template: Template, book: FontBook, proof: Proof) -> str:
     """The report. Everything in it that comes from the template is text, and no link leads outside."""
     words = html.escape
-    head = f"{proof.count('breaks')} break · {proof.count('to look at')} to look at · {len(proof.rows)} rows"
+    head = f"{proof.counted} · {len(proof.rows)} rows"
     found = "".join(_item(f, rows) for f, rows in together(proof.open)) or "<li>Nothing was found.</li>"
     meant = "".join(_line("meant", f.words, f"{f.sample} · it is meant so: {why}") for f, why in proof.meant.items())
     grave = {f.check for f in proof.open if f.level != "told"}

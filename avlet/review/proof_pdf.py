@@ -66,7 +66,7 @@ def _say(canvas: skia.Canvas, words: str, x: float, y: float, size: float = 9.0,
 def _write_findings(document: skia.Document, proof: Proof) -> None:
     canvas = document.beginPage(WIDTH, HEIGHT)
     _say(canvas, f"Proof of {proof.name}", _MARGIN, _MARGIN + 12, 18)
-    head = f"{proof.count('breaks')} break, {proof.count('to look at')} to look at, {len(proof.rows)} rows"
+    head = f"{proof.counted} · {len(proof.rows)} rows"
     _say(canvas, head, _MARGIN, _MARGIN + 28, 10, _MUTED)
     y = _MARGIN + 54
     lines = [(f"{_SIGNS[f.level]}  {f.words}", ", ".join(dict.fromkeys(rows))) for f, rows in together(proof.open)]

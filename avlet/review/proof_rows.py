@@ -7,11 +7,9 @@ from avlet.document.fields import Answer, Field
 from avlet.document.tables import read_table
 from avlet.document.template import Template
 from avlet.errors import AnswerError
+from avlet.limits import MOST_PROVED
 from avlet.review.awkward import Row
 from avlet.storage.answer_files import read_named_file
-
-MOST = 2_000
-"""Rows that are proved at once."""
 
 
 def rows_from_table(template: Template, data: bytes, path: Path) -> list[Row]:
@@ -19,8 +17,8 @@ def rows_from_table(template: Template, data: bytes, path: Path) -> list[Row]:
     table = read_table(data, path.name)
     if len(table.rows) < 2:
         raise AnswerError(f"“{path.name}” has no rows below its heads. The first line names fields, the others are answers.")
-    if len(table.rows) > MOST:
-        raise AnswerError(f"“{path.name}” has {len(table.rows) - 1:,} rows; at most {MOST:,} are proved at once.")
+    if len(table.rows) > MOST_PROVED:
+        raise AnswerError(f"“{path.name}” has {len(table.rows) - 1:,} rows; at most {MOST_PROVED:,} are proved at once.")
     fields = [_field_of(template, head) for head in table.rows[0]]
     known = [field.id for field in fields if field is not None]
     if not known:

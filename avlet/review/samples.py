@@ -5,7 +5,7 @@ from avlet.review.checks import Finding, fonts, inside, overlong
 from avlet.review.looked import AtRest
 
 HOLDS = "holds"
-_ORDER = ("past the frame", "out of its plate", "too long", "lacks glyphs", "past title-safe", "font missing", "font may not travel")
+_ORDER = ("past the frame", "out of its plate", "too long", "lacks glyphs", "past title-safe", "font missing")
 """Verdicts, worst first."""
 _AT_REST = (inside.at_rest, overlong.run, fonts.run)
 
@@ -13,8 +13,8 @@ _AT_REST = (inside.at_rest, overlong.run, fonts.run)
 def findings(scene: Scene) -> list[Finding]:
     """Everything that keeps a title from holding, worst first; what is told only, or shows while it moves, is the proof's."""
     looked = AtRest(scene, "")
-    found = [finding for run in _AT_REST for finding in run(looked) if finding.verdict in _ORDER and finding.level != "told"]
-    return sorted((f for f in found if f.verdict != "font may not travel"), key=lambda f: _ORDER.index(f.verdict))
+    found = [finding for run in _AT_REST for finding in run(looked) if finding.verdict in _ORDER]
+    return sorted(found, key=lambda f: _ORDER.index(f.verdict))
 
 
 def said_of(scene: Scene) -> list[str]:

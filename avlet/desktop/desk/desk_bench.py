@@ -133,7 +133,9 @@ class DeskBench(QWidget):
         self.dropped.setProperty("role", "small")
         layout.addWidget(self.dropped)
         layout.addStretch(1)
-        hint = QLabel("Drag to move, the ends to trim; S splits; ↑ ↓ go from title to title, Enter to its card; Ctrl and the wheel zoom")
+        hint = QLabel(
+            "Drag to move, the ends to trim; S splits; ↑ ↓ to the next title, Enter to its card; the wheel scrolls, with Ctrl it zooms"
+        )
         hint.setProperty("role", "small")
         layout.addWidget(hint)
         return bar

@@ -30,13 +30,13 @@ from avlet.document.fields import NumberField, TextField
 from avlet.document.fields.number import read_number
 from avlet.document.naming import free_id
 from avlet.errors import AnswerError
+from avlet.limits import MOST_PASTED
 from avlet.media.footage import FILMS, STILLS, footage_at
 from avlet.media.plates import PLATES
 from avlet.storage.handing_over import versions_of
 from avlet.storage.library import Entry
 from avlet.storage.settings import with_answers, without_answers
 
-MOST_ROWS = 500
 _MOST_OTHERS = 30
 """Templates that a menu offers; those used most."""
 _BETWEEN_ROWS = 1.0
@@ -158,8 +158,8 @@ class DeskCommands:
         if not rows or not fields:
             self.session.refused.emit("There is no table on the clipboard. Copy two columns, such as names and roles, and paste again.")
             return []
-        if len(rows) > MOST_ROWS:
-            self.session.refused.emit(f"The table has {len(rows)} rows; at most {MOST_ROWS} become titles at once. Copy fewer.")
+        if len(rows) > MOST_PASTED:
+            self.session.refused.emit(f"The table has {len(rows)} rows; at most {MOST_PASTED} become titles at once. Copy fewer.")
             return []
         languages = (NumberBox.language, *languages_of(opened.template))
         try:

@@ -10,7 +10,6 @@ from avlet.desktop.proof.proof_model import ProofModel
 from avlet.desktop.proof.sheet_view import SheetView
 from avlet.review.checks import CHECKS
 from avlet.review.mends import Mend
-from avlet.review.proof_sheet import MOMENTS
 
 
 class CellPanel(QWidget):
@@ -73,8 +72,7 @@ class CellPanel(QWidget):
             image = self.sheet.drawn(model.row, model.moment, max(80, self.width() - 28))
             image.setDevicePixelRatio(self.sheet.devicePixelRatioF())
             self.picture.setPixmap(QPixmap.fromImage(image))
-            here = [f.words for f in model.findings if f.sample == model.rows[model.row].name and f.level != "told"]
-            self.words.setText(finding.words if finding is not None else "Nothing to say of this row." if not here else here[0])
+            self.words.setText(finding.words if finding is not None else "Nothing was found in this row.")
         self._show_facts()
         self._show_mends(model.mends())
         known = finding is not None
@@ -130,8 +128,3 @@ class CellPanel(QWidget):
         reason, sure = QInputDialog.getText(self, "It is meant so", f"{finding.words}\nThe reason, for whoever reads the proof:")
         if sure and reason.strip():
             self.model.mean_it(finding, reason.strip()[:500])
-
-    @property
-    def moment(self) -> str:
-        """The name of the moment that is shown."""
-        return MOMENTS[self.model.moment]

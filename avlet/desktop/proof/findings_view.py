@@ -132,8 +132,7 @@ class FindingsView(QWidget):
             self.holds.setText("")
             self.good.hide()
             return
-        breaks, look = proof.count("breaks"), proof.count("to look at")
-        self.head.setText("Everything holds" if not breaks and not look else f"{breaks} break · {look} to look at")
+        self.head.setText(proof.counted if any(f.level != "told" for f in proof.open) else "Everything holds")
         grave = {f.check for f in proof.open if f.level != "told"}
         held = [f"✓ {check.holds}" for check in proof.checks if check.id not in grave]
         meant = [f"— {f.words} It is meant so: {why}" for f, why in proof.meant.items()]

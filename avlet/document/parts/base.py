@@ -14,6 +14,7 @@ from avlet.document.metadata import Value, piece, prop
 from avlet.document.moves import Mirrored, Move, Sway, WayOut
 from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
 from avlet.geometry import Axis
+from avlet.limits import SOFT_EACH
 
 Edge = Literal["start", "middle", "end", "baseline"]
 TextBox = Literal["line box", "capitals", "ink"]
@@ -162,6 +163,26 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
         """How far beyond its outline it may paint, in px."""
         return 0.0
 
+    @property
+    def written(self) -> dict[str, str]:
+        """The words that it is given, by property."""
+        return {}
+
+    @property
+    def pieces(self) -> int:
+        """How many letters or copies it paints by itself, about: what painting it costs."""
+        return 1 + sum(map(len, self.written.values()))
+
+    @property
+    def painted_for(self) -> tuple[str, ...]:
+        """The ids of the parts that are painted wherever it is painted: the sources of its mattes."""
+        return tuple(matte.inside for matte in self.mattes)
+
+    @property
+    def round_it(self) -> float:
+        """What is painted round it, such as shadows, as shares of what it costs itself; softer is more."""
+        return 0.0
+
     def own_faults(self, rate: Fraction) -> Iterator[str]:
         """What is wrong with it by itself, each with the property that it is wrong with; ``rate`` is the frame's."""
         yield from ()
@@ -176,6 +197,11 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     glow: Annotated[Glow | None, piece("glow")] = None
     blur: Annotated[float, prop("Blur", unit="px", low=0, high=500)] = 0.0
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
+
+    @property
+    def round_it(self) -> float:
+        soft = [shadow.blur for shadow in self.shadows] + ([self.glow.size] if self.glow else [])
+        return sum(1 + SOFT_EACH * blur for blur in soft)
 
     @property
     def reach(self) -> float:

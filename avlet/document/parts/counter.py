@@ -95,6 +95,10 @@ class CounterPart(TypesetPart, frozen=True, kw_only=True, tag="counter"):
         step = exact(self.step)
         return Count(exact(self.start), exact(self.end), step if step > 0 else exact(1))
 
+    @property
+    def written(self) -> dict[str, str]:
+        return {"before": self.before, "after": self.after}
+
     def own_faults(self, rate: Fraction) -> Iterator[str]:
         yield from super().own_faults(rate)
         for name, value in (("start", self.start), ("end", self.end), ("step", self.step)):

@@ -19,6 +19,14 @@ class EchoPart(Part, frozen=True, kw_only=True, tag="echo"):
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
     later: Annotated[int, prop("Later by", unit="frames", low=-10_000, high=10_000, group="echo", keyed=False)] = 0
 
+    @property
+    def written(self) -> dict[str, str]:
+        return {"words": self.words}
+
+    @property
+    def painted_for(self) -> tuple[str, ...]:
+        return (*super().painted_for, self.of)
+
     def follows(self) -> dict[str, set[str]]:
         found = super().follows()
         found.setdefault(self.of, set()).add("echo")

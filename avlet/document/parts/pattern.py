@@ -7,6 +7,7 @@ from avlet.document.metadata import piece, prop
 from avlet.document.paints import Paint, Solid
 from avlet.document.parts.base import Fit, PaintedPart
 from avlet.document.picture_file import PictureFile
+from avlet.limits import MOST_COPIES
 
 
 class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
@@ -46,3 +47,7 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     @property
     def in_units(self) -> bool:
         return True
+
+    @property
+    def pieces(self) -> int:
+        return min(MOST_COPIES, self.count * (self.rows if self.lies == "in a grid" else 1))

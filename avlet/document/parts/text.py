@@ -13,3 +13,7 @@ class TextPart(TypesetPart, frozen=True, kw_only=True, tag="text"):
     """
 
     text: Annotated[str, prop("Text", group="words", keyed=False)] = "Words"
+
+    @property
+    def written(self) -> dict[str, str]:
+        return {"text": self.text}
