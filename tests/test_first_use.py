@@ -115,3 +115,16 @@ def three_titles(window, qtbot, path, tmp_path) -> None:
         assert (frame.width, frame.height) == (1920, 1080)
     qtbot.waitUntil(lambda: dialog.thread_ is None)
     dialog.reject()
+
+
+def test_all_parts_are_in_sight_as_soon_as_a_template_is_open(qtbot, demo, tmp_path):
+    from avlet.desktop.window.window import Window
+
+    window = Window(demo, tmp_path / "state")
+    qtbot.addWidget(window)
+    window.files.open_path(demo / "name-strap.avlet")
+    window.show()
+    parts = window.build.parts
+    assert parts.isVisible() and window.build.parts_label.text() == "Parts" and not window.build.strip.isVisible()
+    assert [parts.parts.index(row).isValid() for row in range(5)] == [True] * 5
+    assert all(parts.viewport().rect().contains(parts.visualRect(parts.parts.index(row)).center()) for row in range(5))

@@ -80,6 +80,7 @@ class BuildBench(QWidget):
         session.answers_changed.connect(self._follow_list)
         session.selection_changed.connect(self._follow_list)
         session.frame_changed.connect(lambda _: self._mark_line())
+        self._turn_left(1)
         self._follow_list()
 
     def _left(self) -> QWidget:
