@@ -232,7 +232,7 @@ def install_command(
 
 def main() -> None:
     """Entry point. Exit status 0, 1 where a check does not hold, or 2 with one readable message on standard error."""
-    for name in ("avlet.card_commands", "avlet.credits_commands", "avlet.proof_commands"):
+    for name in ("avlet.card_commands", "avlet.credits_commands", "avlet.proof_commands", "avlet.roster_commands"):
         import_module(name)  # its commands join the others
     words = sys.argv[1:]
     known = [str(c.name) for c in app.registered_commands] + [str(group.name) for group in app.registered_groups]

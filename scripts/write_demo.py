@@ -5,6 +5,7 @@ from pathlib import Path
 
 from demo_counters import COUNTERS
 from demo_credits import CREDITS, LISTS
+from demo_roster import ROSTERS
 
 from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check
@@ -388,7 +389,7 @@ def main() -> None:
         folder.mkdir(parents=True, exist_ok=True)
         book = bundled_fonts()
         write_package(folder, {**package_files(template, book), **handed_over_files(template, book, 1, "")})
-    for name, data in LISTS.items():
+    for name, data in {**LISTS, **ROSTERS}.items():
         (DEMO / name).write_bytes(data)
     write_cut(demo_cut(), DEMO / "the-long-tide.otio")
 

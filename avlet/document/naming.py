@@ -18,8 +18,13 @@ def _in_latin() -> icu.Transliterator:
 
 def slug(name: str) -> str:
     """An id that reads like ``name``: ``Role plate`` becomes ``role-plate``, in any script."""
-    plain = name if name.isascii() else _in_latin().transliterate(name)
-    return re.sub(r"[^a-z0-9]+", "-", plain.lower()).strip("-")[:48] or "part"
+    return plain_letters(name)[:48] or "part"
+
+
+def plain_letters(words: str) -> str:
+    """Words of any script in small plain letters and figures, with hyphens between; empty where there are none."""
+    plain = words if words.isascii() else _in_latin().transliterate(words)
+    return re.sub(r"[^a-z0-9]+", "-", plain.lower()).strip("-")
 
 
 def keywords_in(words: str) -> tuple[str, ...]:

@@ -14,16 +14,17 @@ from avlet.limits import MOST_CELL, MOST_ROWS
 SPREADSHEETS = (".xlsx", ".ods", ".xls", ".xlsb", ".xlsm")
 TEXTS = (".csv", ".tsv", ".txt", ".tab")
 _SNIFFED = 20
-_DELIMITERS = ("\t", ",", ";", "|")
+_DELIMITERS = {"\t": "tabs", ",": "commas", ";": "semicolons", "|": "bars"}
 _ZIP, _OLE = b"PK\x03\x04", b"\xd0\xcf\x11\xe0"
 
 
 @dataclass(frozen=True)
 class Table:
-    """Rows of cells, each row as long as it is; ``remarks`` say what was done to read them."""
+    """Rows of cells, each row as long as it is; ``remarks`` say what was done to read them, ``kept_as`` how they are kept."""
 
     rows: tuple[tuple[str, ...], ...]
     remarks: tuple[str, ...] = ()
+    kept_as: str = ""
 
 
 def read_table(data: bytes, name: str) -> Table:
@@ -34,7 +35,9 @@ def read_table(data: bytes, name: str) -> Table:
     if suffix not in TEXTS and b"\0" in data[:1000] and data[:2] not in (b"\xff\xfe", b"\xfe\xff"):
         raise AnswerError(f"“{brief(name)}” is no table. Give it as CSV, TSV, XLSX or ODS.")
     words, remarks = decoded(data, name)
-    return Table(rows_of(words, name, "\t" if suffix in (".tsv", ".tab") else None), remarks)
+    delimiter = "\t" if suffix in (".tsv", ".tab") else delimiter_of(words)
+    encoding = "UTF-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "Windows-1252" if remarks else "UTF-8"
+    return Table(rows_of(words, name, delimiter), remarks, f"{encoding}, {_DELIMITERS[delimiter]} between cells")
 
 
 def decoded(data: bytes, name: str) -> tuple[str, tuple[str, ...]]:
@@ -69,7 +72,7 @@ def rows_of(words: str, name: str = "the clipboard", delimiter: str | None = Non
 
 
 def _too_long(name: str) -> str:
-    return f"“{brief(name)}” has more than {MOST_ROWS:,} rows. Split it, or leave out what is no credit."
+    return f"“{brief(name)}” has more than {MOST_ROWS:,} rows. Split it."
 
 
 def delimiter_of(words: str) -> str:
@@ -105,7 +108,7 @@ def _spreadsheet(data: bytes, name: str) -> Table:
             if rows:
                 others = len(sheets) - 1
                 said = (f"Of {len(sheets)} sheets in “{brief(name)}” “{sheet_name}” was read.",) if others and number < len(sheets) else ()
-                return Table(rows, said)
+                return Table(rows, said, f"sheet {brief(sheet_name)}")
     except AnswerError:
         raise
     except (CalamineError, ZipError, OSError, ValueError, OverflowError) as error:

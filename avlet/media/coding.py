@@ -22,14 +22,18 @@ _HEIGHTS = (4, 8, 16, 32, 64, 128, 256, 512)
 """Slices are coded so many at a time, one under another."""
 
 
+_slices: dict[str, OrderedDict[bytes, bytes]] = {}
+"""Coded slices by what their px come to, of each codec. All titles that this process draws share them: what is in a slice decides alone."""
+
+
 class Coder:
-    """Paints and codes frames of one drawing. Of ProRes every slice is coded once, however often it is seen."""
+    """Paints and codes frames of one drawing. Of ProRes every slice is coded once, however often it is seen, in whatever title."""
 
     def __init__(self, painter: Painter, film: FilmFormat) -> None:
         self.painter, self.film = painter, film
         self.width, self.height = painter.drawing.width, painter.drawing.height
         self.columns = columns_of(self.width)
-        self._known: OrderedDict[bytes, bytes] = OrderedDict()
+        self._known = _slices.setdefault(film.codec, OrderedDict())
         self._encoder = functools.cache(self._new_encoder)
 
     def packet(self, frame: int) -> bytes:

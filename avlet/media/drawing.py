@@ -61,10 +61,11 @@ class Drawing:
 
     def scene(self) -> Scene:
         """The scene that it is drawn from: here the one that it was made of, in another process the same made anew."""
-        if self._made is not None:
-            return self._made
-        book = FontBook((*self.own_faces, *bundled_fonts().faces), lambda: self.named_faces, dict(self.aliases).get)
-        return Scene(self.template, book, self.answers, self.length)
+        return self._made if self._made is not None else Scene(self.template, self.book(), self.answers, self.length)
+
+    def book(self) -> FontBook:
+        """The fonts that it is set in, those that ship included."""
+        return FontBook((*self.own_faces, *bundled_fonts().faces), lambda: self.named_faces, dict(self.aliases).get)
 
     def __getstate__(self) -> dict[str, Any]:
         """Scenes stay in their own process."""
@@ -133,11 +134,16 @@ _slots: list[np.ndarray] = []
 
 def _start_worker(drawing: Drawing, slot_names: list[str]) -> None:
     global _worker
+    begin_worker()
+    _worker = Painter(drawing)
+    _slots.extend(np.memmap(name, np.uint8, "r+") for name in slot_names)
+
+
+def begin_worker() -> None:
+    """What a worker process does first: interrupts are its parent's, and it does not outlive it."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     signal.signal(signal.SIGTERM, signal.SIG_DFL)
     end_with_parent()
-    _worker = Painter(drawing)
-    _slots.extend(np.memmap(name, np.uint8, "r+") for name in slot_names)
 
 
 def end_with_parent() -> None:
@@ -228,6 +234,23 @@ def drawn_results(
             yield frame, pool.answer(future)
 
 
+@contextlib.contextmanager
+def starting_processes() -> Iterator[None]:
+    """Processes may be started: they need only this package.
+
+    Python would import the running script into each, so it is out of sight here. What interrupts this process does not interrupt
+    them: it ends them itself.
+    """
+    script = sys.modules["__main__"]
+    sys.modules["__main__"] = ModuleType("__main__")
+    before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
+    try:
+        yield
+    finally:
+        signal.pthread_sigmask(signal.SIG_SETMASK, before)
+        sys.modules["__main__"] = script
+
+
 class Pool(ProcessPoolExecutor):
     """Workers for one drawing; leaving it drops what is not yet drawn."""
 
@@ -235,20 +258,12 @@ class Pool(ProcessPoolExecutor):
         super().__init__(count, get_context("spawn"), _start_worker, (drawing, slots))
 
     def submit(self, fn: Callable[..., Any], /, *args: Any, **kwargs: Any) -> "Future[Any]":
-        """Workers need only this package. Python would import the running script into each, so it is out of sight here.
-
-        What interrupts this process does not interrupt them: it ends them itself.
-        """
-        script = sys.modules["__main__"]
-        sys.modules["__main__"] = ModuleType("__main__")
-        before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
+        """Have something done by the next worker that is free, which is started where none is."""
         try:
-            return super().submit(fn, *args, **kwargs)
+            with starting_processes():
+                return super().submit(fn, *args, **kwargs)
         except BrokenProcessPool:
             raise RenderError(_DIED) from None
-        finally:
-            signal.pthread_sigmask(signal.SIG_SETMASK, before)
-            sys.modules["__main__"] = script
 
     def answer(self, future: "Future[Any]") -> Any:
         """A worker's result; a worker that died is said in words, also one that died in the middle of its answer."""

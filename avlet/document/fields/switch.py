@@ -6,8 +6,9 @@ from avlet.document.fields.base import Answer, BaseField, House, ReadFile
 from avlet.document.metadata import PropertyType, brief
 from avlet.errors import AnswerError
 
-_YES = ("yes", "true", "on", "1")
-_NO = ("no", "false", "off", "0")
+_YES = ("yes", "true", "on", "1", "y", "✓", "ja", "oui", "si", "sí", "sì", "ie", "tak", "ano")
+_NO = ("no", "false", "off", "0", "n", "✗", "nein", "nee", "non", "na", "nie", "ne")
+"""In words of some languages as well: tables are filled in by many hands."""
 
 
 class SwitchField(BaseField, frozen=True, kw_only=True, tag="switch"):

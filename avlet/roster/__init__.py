@@ -1,0 +1,1 @@
+"""One template, a table, many films: columns that lead to fields, rows that are answers, and what is delivered."""

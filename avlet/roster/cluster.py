@@ -1,0 +1,145 @@
+"""Making a roster's files on a Dask cluster, through the optional ``distributed`` (``avlet[cluster]``)."""
+
+import contextlib
+import logging
+import time
+import uuid
+from collections.abc import Iterable, Iterator, Mapping
+from typing import Any
+
+from avlet.errors import AvletError, RenderError
+from avlet.media.render import StoppedError
+from avlet.roster.crew import Event, Failed
+from avlet.roster.making import Job, Made, Source, learn, make, versions
+
+_REACHING = 8.0
+"""Seconds in which a scheduler has to answer."""
+_LOST = 12.0
+"""Seconds without a scheduler, and four times as many without a worker, until that is said."""
+_LOOK = 0.5
+
+
+def carried(source: Source) -> Source:
+    """On the cluster: a source, which other workers take from the one that has it, and which comes anew when that is gone."""
+    return source
+
+
+def made_there(job: Job, source: Source) -> Made:
+    """On a worker: a file."""
+    learn(source)
+    return make(job)
+
+
+class ClusterCrew:
+    """The workers of a scheduler, by its address such as ``tcp://render-1:8786``."""
+
+    def __init__(self, address: str) -> None:
+        self.address = address
+
+    def run(self, jobs: Iterable[Job], sources: Mapping[str, Source]) -> Iterator[Event]:
+        client = self._reached()
+        at_work: dict[Any, Job] = {}
+        try:
+            self._compare_versions(client)
+            name = uuid.uuid4().hex[:12]
+            carriers = {mark: client.submit(carried, source, key=f"avlet-source-{name}-{mark}") for mark, source in sources.items()}
+            waiting = iter(jobs)
+            seen = time.monotonic()
+            while True:
+                while len(at_work) < 2 * max(1, self._threads(client)) and (job := next(waiting, None)) is not None:
+                    future = client.submit(made_there, job, carriers[job.source], key=f"avlet-{name}-{job.number}", pure=False)
+                    at_work[future] = job
+                if not at_work:
+                    return
+                done = self._done(client, at_work)
+                seen = time.monotonic() if done or self._threads(client) else seen
+                if time.monotonic() - seen > 4 * _LOST:
+                    raise RenderError(f"The scheduler at {self.address} has no workers any more. {_GO_ON}")
+                for future in done:
+                    yield self._event(client, at_work.pop(future), future)
+        finally:
+            with contextlib.suppress(Exception):  # whatever the cluster says to that: it is left
+                client.cancel(list(at_work), force=True)
+            with contextlib.suppress(Exception):
+                client.close(timeout=5)
+
+    def _reached(self) -> Any:
+        try:
+            from distributed import Client
+        except ImportError:
+            raise RenderError(
+                "Rendering on a cluster needs Dask: pip install 'avlet[cluster]'. Without it rows are rendered on this machine."
+            ) from None
+        logging.getLogger("distributed").setLevel(logging.CRITICAL)
+        try:
+            return Client(self.address, timeout=_REACHING, set_as_default=False, name="avlet")
+        except (OSError, ValueError, TimeoutError, RuntimeError) as error:
+            why = str(error).splitlines()[0][:160] if str(error) else type(error).__name__
+            raise RenderError(
+                f"No scheduler answers at “{self.address}” ({why}). Start one with “dask scheduler”, or render on this machine."
+            ) from None
+
+    def _compare_versions(self, client: Any) -> None:
+        """All workers have to draw and code as this program does; raises ``RenderError`` that names the one that does not."""
+        if not self._threads(client):
+            with contextlib.suppress(Exception):
+                client.wait_for_workers(1, timeout=_REACHING)
+        told: dict[str, Any] = client.run(versions, on_error="return")
+        if not told:
+            raise RenderError(f"The scheduler at {self.address} has no workers. Start some: dask worker {self.address} --nthreads 1.")
+        own = versions()
+        for worker, theirs in told.items():
+            if not isinstance(theirs, dict):
+                raise RenderError(f"The worker at {worker} has no Avlet of this kind ({theirs}). Install avlet {own['avlet']} there.")
+            for name, version in own.items():
+                if theirs.get(name) != version:
+                    raise RenderError(
+                        f"The worker at {worker} has {name} {theirs.get(name, 'not at all')}, this machine {version}: "
+                        "films would differ. Install the same there."
+                    )
+
+    @staticmethod
+    def _threads(client: Any) -> int:
+        """How many workers' threads there are."""
+        with contextlib.suppress(Exception):
+            return sum(w.get("nthreads", 1) for w in client.scheduler_info(n_workers=-1)["workers"].values())
+        return 0
+
+    def _done(self, client: Any, at_work: Mapping[Any, Job]) -> list[Any]:
+        """What has been finished since; nothing after a while. Raises ``RenderError`` where the scheduler went away."""
+        from distributed import wait
+
+        since = time.monotonic()
+        while True:
+            with contextlib.suppress(Exception):  # that nothing was finished within the time, or that it could not be heard
+                return list(wait(list(at_work), timeout=_LOOK, return_when="FIRST_COMPLETED").done)
+            done = [future for future in at_work if future.done()]
+            if done or client.status == "running":
+                return done
+            if client.status == "closed" or time.monotonic() - since > _LOST:
+                raise RenderError(f"The scheduler at {self.address} went away. {_GO_ON}")
+            time.sleep(_LOOK)
+
+    def _event(self, client: Any, job: Job, future: Any) -> Event:
+        from distributed import KilledWorker
+
+        if future.cancelled() and client.status != "running":
+            raise RenderError(f"The scheduler at {self.address} went away. {_GO_ON}")
+        try:
+            made: Made = future.result(timeout=_LOST)
+        except KilledWorker as error:
+            return Failed(
+                job.number, f"{job.name}: {error.allowed_failures + 1} workers ended while they made it (out of memory?). It is left out."
+            )
+        except StoppedError:
+            raise
+        except AvletError as error:
+            return Failed(job.number, str(error))
+        except Exception as error:
+            if client.status != "running":
+                raise RenderError(f"The scheduler at {self.address} went away. {_GO_ON}") from None
+            return Failed(job.number, f"{job.name} cannot be made ({type(error).__name__}: {error}).")
+        return made
+
+
+_GO_ON = "What was finished stays; render again to go on from there."

@@ -1,0 +1,241 @@
+"""Rendering a roster: what is finished already stays, what is alike is made once, each row goes on when another fails."""
+
+import contextlib
+import errno
+import secrets
+import shutil
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+import msgspec
+
+from avlet.document.naming import slug
+from avlet.document.template import Template
+from avlet.errors import AvletError, StorageError
+from avlet.media.render import StoppedError
+from avlet.roster.crew import Crew, Failed, Going, LocalCrew
+from avlet.roster.delivery import Delivered, Delivery, Ledger, LeftOut, read_delivery, still_there
+from avlet.roster.making import Job, Made, Source, put_in_place, sees, token_file
+from avlet.roster.roster import Item, Plan
+from avlet.roster.timeline import write_timelines
+from avlet.storage.atomic import replacing, sweep
+from avlet.text.fonts import FontBook
+
+
+@dataclass(frozen=True)
+class State:
+    """How far a file is: ``share`` of its frames, and whether it is whole; ``words`` say why it is left out."""
+
+    item: int
+    share: float
+    done: bool = False
+    words: str = ""
+    kept: bool = False
+
+
+Told = Callable[[State], bool]
+"""Called with what happens to each file; says whether to go on."""
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What came of it: the list, how many files were there already, and what is to be said."""
+
+    delivery: Delivery
+    made: int
+    kept: int
+    alike: int
+    timelines: tuple[Path, ...]
+    stopped: bool = False
+
+
+@dataclass
+class _Going:
+    """What a run keeps while it goes."""
+
+    jobs: dict[int, Job] = field(default_factory=dict)
+    by_mark: dict[str, int] = field(default_factory=dict)
+    copies: dict[int, list[int]] = field(default_factory=dict)
+    made: int = 0
+    kept: int = 0
+    alike: int = 0
+
+
+def render_roster(
+    plan: Plan, book: FontBook, folder: Path, crew: Crew | None = None, told: Told = lambda state: True, timeline: bool = True
+) -> Outcome:
+    """Make all files of a plan. Raises ``AvletError`` for what hinders all of them; what was finished stays, and the list says so."""
+    return _Rendering(plan, book, folder, crew or LocalCrew(), told, timeline).run()
+
+
+class _Rendering:
+    def __init__(self, plan: Plan, book: FontBook, folder: Path, crew: Crew, told: Told, timeline: bool) -> None:
+        self.plan, self.folder, self.crew, self.told, self.timeline = plan, folder, crew, told, timeline
+        self.template: Template = plan.templates[0]
+        self.sources = [Source.of(template, book) for template in plan.templates]
+        self.ledger = Ledger(folder, self.template.name, plan.roster.sheet.name)
+        self.going = _Going()
+        self.before: Mapping[str, Delivered] = {}
+        self.ours: set[str] = set()
+
+    def run(self) -> Outcome:
+        with _token_in(self.folder) as token:
+            before = read_delivery(self.folder)
+            self.before = {one.file: one for one in before.files}
+            self.ours = {*before.planned, *self.before}
+            self.ledger.planned = tuple(item.name for item in self.plan.items)
+            self.ledger.write(complete=False)
+            stopped = False
+            events = self.crew.run(self._jobs(token), {source.mark: source for source in self.sources})
+            try:
+                for event in events:
+                    if not self._take(event):
+                        raise StoppedError
+            except StoppedError:
+                stopped = True
+            except BaseException:
+                _close(events)
+                with contextlib.suppress(AvletError):
+                    self._write(False)
+                raise
+            finally:
+                _close(events)
+        return self._outcome(stopped)
+
+    def _jobs(self, token: str) -> Iterator[Job]:
+        """The jobs that are left, one after another as they are asked for."""
+        for number, item in enumerate(self.plan.items):
+            answered = self.plan.answered(item.line, item.language, item.frame)
+            kind, wanted = item.kind, self.plan.roster.wanted
+            job = Job(
+                number, self.sources[item.frame].mark, answered.answers, answered.length, kind.suffix, kind.codec,
+                wanted.plate if kind.over else None, wanted.at if kind.id == "still" else None, item.name, str(self.folder), token,
+            )  # fmt: skip
+            mark = job.mark
+            there = self.before.get(item.name)
+            if there is not None and there.made_of == mark and still_there(self.folder, there):
+                self.going.kept += 1
+                self.going.by_mark.setdefault(mark, number)
+                self.ledger.put(number, msgspec.structs.replace(there, row=self._row(item)))
+                if not self.told(State(number, 1.0, done=True, kept=True)):
+                    raise StoppedError
+            elif item.name not in self.ours and (self.folder / item.name).exists():
+                self._fail(number, f"“{item.name}” is there already and is none of this roster's. Move it, or choose another folder.")
+            elif (first := self.going.by_mark.get(mark)) is not None:
+                self._copy(first, number, job)
+            else:
+                self.going.by_mark[mark] = number
+                self.going.jobs[number] = job
+                yield job
+
+    def _copy(self, first: int, number: int, job: Job) -> None:
+        """The same file under another name: a copy, now or as soon as the first is there."""
+        self.going.jobs[number] = job
+        if first in self.ledger.files:
+            self._copied(first, number)
+        elif first in self.ledger.left_out:
+            self._fail(number, self.ledger.left_out[first].why)
+        else:
+            self.going.copies.setdefault(first, []).append(number)
+
+    def _copied(self, first: int, number: int) -> None:
+        one, name = self.ledger.files[first], self.plan.items[number].name
+        with replacing(self.folder / name) as temporary:
+            shutil.copyfile(self.folder / one.file, temporary)
+        self.going.alike += 1
+        self._deliver(number, one.width, one.height, one.frames, one.rate, one.size, one.sha256, one.said)
+
+    def _take(self, event: Going | Made | Failed) -> bool:
+        match event:
+            case Going(number, done, total):
+                return self.told(State(number, done / max(1, total)))
+            case Failed(number, words):
+                on = self._fail(number, words)
+                for other in self.going.copies.pop(number, ()):
+                    on = self._fail(other, words) and on
+                if _no_room(self.folder):
+                    raise StorageError(f"There is no room left in “{self.folder}”. What was finished stays; make room and render again.")
+                return on
+            case Made():
+                m, job = event, self.going.jobs[event.number]
+                if not sees(str(self.folder), job.token):
+                    raise StorageError(f"The folder “{self.folder}” is gone. Choose another, or make it again, and render once more.")
+                put_in_place(job, m)
+                self.going.made += 1
+                on = self._deliver(m.number, m.width, m.height, m.frames, m.rate, m.size, m.sha256, m.said)
+                for other in self.going.copies.pop(m.number, ()):
+                    self._copied(m.number, other)
+                return on
+        return True
+
+    def _deliver(self, number: int, width: int, height: int, frames: int, rate: str, size: int, sha: str, said: tuple[str, ...]) -> bool:
+        item, job = self.plan.items[number], self.going.jobs.pop(number)
+        one = Delivered(
+            file=item.name, row=self._row(item), kind=item.kind.id, codec=item.kind.codec or item.kind.suffix[1:], language=item.language,
+            width=width, height=height, frames=frames, rate=rate, size=size, sha256=sha, made_of=job.mark, said=said,
+            answers=_told_answers(job.answers),
+        )  # fmt: skip
+        self.ledger.put(number, one)
+        return self.told(State(number, 1.0, done=True))
+
+    def _fail(self, number: int, words: str) -> bool:
+        item = self.plan.items[number]
+        self.going.jobs.pop(number, None)
+        self.ledger.leave_out(number, LeftOut(row=self._row(item), file=item.name, why=words))
+        return self.told(State(number, 0.0, words=words))
+
+    def _row(self, item: Item) -> int:
+        return self.plan.rows[item.line].number
+
+    def _write(self, complete: bool) -> Delivery:
+        faulty = [LeftOut(row=self.plan.rows[line].number, why=why) for line, why in self.plan.faulty.items()]
+        return self.ledger.write(complete, faulty)
+
+    def _outcome(self, stopped: bool) -> Outcome:
+        going = self.going
+        delivery = self._write(not stopped and not self.ledger.left_out and not self.plan.faulty)
+        timelines: list[Path] = []
+        if self.timeline and not stopped and delivery.files:
+            name = slug(Path(self.plan.roster.sheet.name).stem)
+            timelines = write_timelines(name, delivery.files, self.folder)
+        return Outcome(delivery, going.made, going.kept, going.alike, tuple(timelines), stopped)
+
+
+def _close(events: Any) -> None:
+    """End an iterator that may not be at its end."""
+    close = getattr(events, "close", None)
+    if close is not None:
+        close()
+
+
+def _told_answers(answers: Mapping[str, Any]) -> dict[str, Any]:
+    """Answers as the list has them: files by their names."""
+    return {k: v["name"] if isinstance(v, dict) and "data" in v and "name" in v else v for k, v in answers.items()}
+
+
+def _no_room(folder: Path) -> bool:
+    """Whether a disk is as good as full."""
+    with contextlib.suppress(OSError):
+        return shutil.disk_usage(folder).free < 2 * 1024**2
+    return False
+
+
+@contextlib.contextmanager
+def _token_in(folder: Path) -> Iterator[str]:
+    """A folder to write into, with a file in it that shows who sees it; raises ``StorageError``."""
+    token = secrets.token_hex(8)
+    path = token_file(folder, token)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        sweep(folder, ".avlet-roster-")
+        path.write_text(token)
+    except (OSError, ValueError) as error:
+        why = "it is a file" if getattr(error, "errno", 0) == errno.EEXIST else getattr(error, "strerror", None) or str(error)
+        raise StorageError(f"Nothing can be written into “{folder}”: {why}. Choose another folder.") from None
+    try:
+        yield token
+    finally:
+        with contextlib.suppress(OSError):
+            path.unlink()
