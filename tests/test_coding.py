@@ -7,18 +7,23 @@ from pathlib import Path
 import av
 import numpy as np
 import pytest
+from conftest import DEMO
 from hypothesis import given
 from hypothesis import strategies as st
 from lists import credits, scene
 from test_credits_motion import LONG
 
 from avlet.document.template import Frame
+from avlet.media import coding
 from avlet.media.coding import Coder
 from avlet.media.drawing import Drawing, Painter
 from avlet.media.formats import film_format
-from avlet.media.prores import SLICE, columns_of, sliced
+from avlet.media.planes import painted_area
+from avlet.media.prores import ROW, SLICE, columns_of, scale_of, sliced
 from avlet.media.render import render
 from avlet.motion.rolling import whole_lengths
+from avlet.paint.scene import Scene
+from avlet.storage.package import open_template
 
 PRORES = film_format(Path("a.mov"), None, None)
 
@@ -126,3 +131,26 @@ def test_a_whole_px_roll_as_a_film_is_what_the_stage_shows(tmp_path):
     for number in (5, 11, len(frames) // 2, len(frames) - 4):
         wanted = Painter(Drawing.of(made)).paint(number)
         assert np.abs(frames[number][..., 3].astype(int) - wanted[..., 3].astype(int)).max() <= 1
+
+
+def test_what_is_in_a_slice_alone_decides_its_bytes(tmp_path):
+    """Slices are shared by all films of a process: whatever was coded before, and beside, a film has the same bytes."""
+    opened = open_template(DEMO / "name-strap.avlet")
+    drawing = Drawing.of(Scene(opened.template, opened.book, {"name": "Person 1"}))
+    coding._slices.clear()
+    coder = Coder(Painter(drawing), PRORES)
+    pixels = coder.painter.paint(60).copy()
+    coder.packet(60)
+    alone = 0
+    for _, key, column, cell in coder._cells(pixels, painted_area(pixels)):
+        if cell.shape == (ROW, column.width, 4):
+            picture = np.concatenate([cell, np.zeros((3 * ROW, column.width, 4), np.uint8)])
+            assert sliced(coder._coded(picture)).slices[0] == coder._known[key]
+            alone += 1
+    assert alone > 40
+    coarse = [scale_of(one) for one in coder._known.values()]
+    assert max(coarse) > min(coarse) == scale_of(coder._empty.slices[0]), "a slice here is coarser than usual"
+    render(drawing, tmp_path / "a.mov", workers=0)
+    coding._slices.clear()
+    render(drawing, tmp_path / "b.mov", workers=2)
+    assert (tmp_path / "a.mov").read_bytes() == (tmp_path / "b.mov").read_bytes()

@@ -285,6 +285,18 @@ def test_what_is_left_of_a_crash_is_known_as_its_own(strap, tmp_path, monkeypatc
     assert len(outcome.delivery.files) == 3
 
 
+def test_one_at_a_time_renders_into_a_folder(strap, tmp_path):
+    def told(state):
+        with pytest.raises(StorageError, match="is being rendered into already"):
+            render_roster(plan(strap), strap.book, tmp_path, HereCrew())
+        return True
+
+    (tmp_path / ".01-bo-li.mov.12345-abc.part").touch()
+    (tmp_path / ".avlet-roster-0123").touch()
+    assert render_roster(plan(strap), strap.book, tmp_path, HereCrew(), told).made == 2
+    assert not [name for name in names(tmp_path) if name.startswith(".")], "nor what a run before left"
+
+
 def test_a_token_shows_who_sees_a_folder(tmp_path):
     token_file(tmp_path, "abc").write_text("abc")
     assert sees(str(tmp_path), "abc") and not sees(str(tmp_path), "abd") and not sees(str(tmp_path / "no"), "abc")

@@ -13,7 +13,7 @@ from av.video.codeccontext import VideoCodecContext
 from avlet.media.drawing import Painter
 from avlet.media.formats import FilmFormat, new_frame, tell_encoder
 from avlet.media.planes import fill_planes, memory_of, painted_area
-from avlet.media.prores import ROW, Column, Sliced, columns_of, sliced
+from avlet.media.prores import ROW, Column, Sliced, columns_of, scale_of, sliced
 from avlet.paint.painter import Pixels
 
 _MOST_SLICES = 40_000
@@ -64,20 +64,33 @@ class Coder:
                 yield row * len(self.columns) + number, key, column, cell
 
     def _learn(self, new: list[tuple[bytes, Column, Pixels]]) -> None:
-        """Code slices that were not seen before, those of one width together."""
+        """Code slices that were not seen before, those of one width together.
+
+        An encoder that had to be coarser for a slice begins the next as coarse: what follows such a one is coded again behind an
+        empty slice, so that what is in a slice alone decides its bytes.
+        """
         for width in {column.width for _, column, _ in new}:
             mine = {key: cell for key, column, cell in new if column.width == width}
-            keys = list(mine)
-            while keys:
-                height = next((h for h in _HEIGHTS if h >= len(keys)), _HEIGHTS[-1])
-                some, keys = keys[:height], keys[height:]
-                picture = np.zeros((height * ROW, width, 4), np.uint8)
-                for n, key in enumerate(some):
-                    cell = mine[key]
-                    beyond = ((0, ROW - cell.shape[0]), (0, width - cell.shape[1]), (0, 0))
-                    picture[n * ROW : (n + 1) * ROW] = np.pad(cell, beyond, "edge") if any(map(any, beyond)) else cell
-                coded = sliced(self._coded(picture)).slices
-                self._known.update(zip(some, coded, strict=False))
+            coded = self._slices_of(list(mine.values()), width)
+            usual = scale_of(self._empty.slices[0])
+            again = [n for n in range(1, len(coded)) if scale_of(coded[n - 1]) != usual]
+            cells = list(mine.values())
+            apart = self._slices_of([cell for n in again for cell in (cells[n], np.zeros_like(cells[n]))], width)
+            coded = [apart[2 * again.index(n)] if n in again else one for n, one in enumerate(coded)]
+            self._known.update(zip(mine, coded, strict=True))
+
+    def _slices_of(self, cells: list[Pixels], width: int) -> list[bytes]:
+        """Slices of one width, coded one under another."""
+        coded: list[bytes] = []
+        while cells:
+            height = next((h for h in _HEIGHTS if h >= len(cells)), _HEIGHTS[-1])
+            some, cells = cells[:height], cells[height:]
+            picture = np.zeros((height * ROW, width, 4), np.uint8)
+            for n, cell in enumerate(some):
+                beyond = ((0, ROW - cell.shape[0]), (0, width - cell.shape[1]), (0, 0))
+                picture[n * ROW : (n + 1) * ROW] = np.pad(cell, beyond, "edge") if any(map(any, beyond)) else cell
+            coded += sliced(self._coded(picture)).slices[: len(some)]
+        return coded
 
     @functools.cached_property
     def _empty(self) -> Sliced:

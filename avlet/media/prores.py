@@ -66,3 +66,8 @@ def sliced(packet: bytes) -> Sliced:
         slices.append(packet[begin : begin + one])
         begin += one
     return Sliced(packet[_BEFORE_HEADER:at], packet[at:table], tuple(slices))
+
+
+def scale_of(coded: bytes) -> int:
+    """How coarse a slice is: its quantization index (section 5.3.1 of the same)."""
+    return coded[1]

@@ -7,7 +7,6 @@ from dataclasses import dataclass, field
 from multiprocessing import get_context
 from multiprocessing.connection import Connection, wait
 from multiprocessing.process import BaseProcess
-from pathlib import Path
 from typing import Any, Protocol
 
 from avlet.errors import AvletError
@@ -139,14 +138,10 @@ class LocalCrew:
         yield event
 
     def _bury(self, worker: _Worker) -> None:
-        """Let a worker go that has died, with what it left half done."""
+        """Let a worker go that has died."""
         self._workers.remove(worker)
         worker.process.join()
         worker.pipe.close()
-        if worker.job is not None:
-            with contextlib.suppress(OSError):
-                for left in Path(worker.job.folder).glob(f".{worker.job.name}.{worker.process.pid}-*.part"):
-                    left.unlink(missing_ok=True)
 
     def _stop(self) -> None:
         """Tell all to stop where they are, and wait until they have."""

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import msgspec
+from filelock import FileLock, Timeout
 
 from avlet.document.naming import slug
 from avlet.document.template import Template
@@ -20,7 +21,7 @@ from avlet.roster.delivery import Delivered, Delivery, Ledger, LeftOut, read_del
 from avlet.roster.making import Job, Made, Source, put_in_place, sees, token_file
 from avlet.roster.roster import Item, Plan
 from avlet.roster.timeline import write_timelines
-from avlet.storage.atomic import replacing, sweep
+from avlet.storage.atomic import replacing
 from avlet.text.fonts import FontBook
 
 
@@ -102,6 +103,7 @@ class _Rendering:
                 raise
             finally:
                 _close(events)
+                self._sweep()
         return self._outcome(stopped)
 
     def _jobs(self, token: str) -> Iterator[Job]:
@@ -186,6 +188,15 @@ class _Rendering:
         self.ledger.leave_out(number, LeftOut(row=self._row(item), file=item.name, why=words))
         return self.told(State(number, 0.0, words=words))
 
+    def _sweep(self) -> None:
+        """Take away what workers left half done that are gone, whatever machine they were on."""
+        mine = {item.name for item in self.plan.items}
+        with contextlib.suppress(OSError):
+            for path in self.folder.iterdir():
+                name = path.name.removeprefix(".").rpartition(".")[0]
+                if path.name.startswith(".") and path.suffix == ".part" and name.rpartition(".")[0] in mine:
+                    path.unlink(missing_ok=True)
+
     def _row(self, item: Item) -> int:
         return self.plan.rows[item.line].number
 
@@ -224,14 +235,20 @@ def _no_room(folder: Path) -> bool:
 
 @contextlib.contextmanager
 def _token_in(folder: Path) -> Iterator[str]:
-    """A folder to write into, with a file in it that shows who sees it; raises ``StorageError``."""
+    """A folder that this process alone renders into, with a file in it that shows who sees it; raises ``StorageError``."""
     token = secrets.token_hex(8)
-    path = token_file(folder, token)
+    path, lock_file = token_file(folder, token), folder / ".avlet-roster.lock"
+    lock = FileLock(lock_file)
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        sweep(folder, ".avlet-roster-")
+        lock.acquire(timeout=0)
+        for left in folder.glob(token_file(folder, "*").name):
+            left.unlink(missing_ok=True)
         path.write_text(token)
+    except Timeout:
+        raise StorageError(f"“{folder}” is being rendered into already. Wait until that is done, or choose another folder.") from None
     except (OSError, ValueError) as error:
+        lock.release()
         why = "it is a file" if getattr(error, "errno", 0) == errno.EEXIST else getattr(error, "strerror", None) or str(error)
         raise StorageError(f"Nothing can be written into “{folder}”: {why}. Choose another folder.") from None
     try:
@@ -239,3 +256,6 @@ def _token_in(folder: Path) -> Iterator[str]:
     finally:
         with contextlib.suppress(OSError):
             path.unlink()
+        with contextlib.suppress(OSError):
+            lock_file.unlink()
+        lock.release()
