@@ -13,6 +13,8 @@ from avlet.limits import MOST_CELL, MOST_ROWS
 
 SPREADSHEETS = (".xlsx", ".ods", ".xls", ".xlsb", ".xlsm")
 TEXTS = (".csv", ".tsv", ".txt", ".tab")
+TABLES = (*TEXTS, *SPREADSHEETS)
+"""Endings of files that are tables."""
 _SNIFFED = 20
 _DELIMITERS = {"\t": "tabs", ",": "commas", ";": "semicolons", "|": "bars"}
 _ZIP, _OLE = b"PK\x03\x04", b"\xd0\xcf\x11\xe0"
@@ -80,11 +82,19 @@ def delimiter_of(words: str) -> str:
     lines = [line for line in words.splitlines()[:_SNIFFED] if line.strip()]
     best, most = ",", 0
     for sign in _DELIMITERS:
-        counts = [len(next(csv.reader([line], delimiter=sign), [])) for line in lines]
+        counts = [_cells(line, sign) for line in lines]
         agreeing = max((counts.count(n) for n in set(counts) if n > 1), default=0)
         if agreeing > most:
             best, most = sign, agreeing
     return best
+
+
+def _cells(line: str, sign: str) -> int:
+    """How many cells a line has with a sign between them; none where it is no line of a table."""
+    try:
+        return len(next(csv.reader([line], delimiter=sign), []))
+    except csv.Error:
+        return 0
 
 
 def _trimmed(rows: list[tuple[str, ...]]) -> tuple[tuple[str, ...], ...]:

@@ -11,6 +11,7 @@ class Kind:
 
     id: str
     words: str
+    short: str
     suffix: str
     codec: str | None = None
     over: bool = False
@@ -24,12 +25,12 @@ class Kind:
 
 
 KINDS = (
-    Kind("prores", "ProRes 4444 with alpha", ".mov", "prores", names=("prores 4444", "film", "mov", "alpha film")),
-    Kind("png", "PNG film with alpha", ".mov", "png", tail="png", names=("png film", "png mov")),
-    Kind("qtrle", "run-length film with alpha", ".mov", "qtrle", tail="rle", names=("run-length", "rle")),
-    Kind("webm", "WebM with alpha", ".webm", names=("vp9",)),
-    Kind("still", "still, PNG", ".png", names=("picture", "still png")),
-    Kind("over", "over a plate, MP4", ".mp4", over=True, names=("mp4", "over a plate", "over plate")),
+    Kind("prores", "ProRes 4444 with alpha", "ProRes 4444", ".mov", "prores", names=("prores 4444", "film", "mov", "alpha film")),
+    Kind("png", "PNG film with alpha", "PNG film", ".mov", "png", tail="png", names=("png film", "png mov")),
+    Kind("qtrle", "run-length film with alpha", "run-length", ".mov", "qtrle", tail="rle", names=("run-length", "rle")),
+    Kind("webm", "WebM with alpha", "WebM", ".webm", names=("vp9",)),
+    Kind("still", "still, PNG", "still", ".png", names=("picture", "still png")),
+    Kind("over", "over a plate, MP4", "over a plate", ".mp4", over=True, names=("mp4", "over a plate", "over plate")),
 )
 
 

@@ -3,7 +3,7 @@
 import dataclasses
 import functools
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -107,7 +107,7 @@ class Plan:
 def plan_of(roster: Roster, template: Template) -> Plan:
     """Work out all files of a roster. Raises ``AnswerError`` or ``DocumentError`` for what concerns all rows."""
     sheet, wanted = roster.sheet, roster.wanted
-    if not any(t.target not in (LENGTH, OUTPUT) for t in roster.threads):
+    if not leads_to_fields(roster.threads, template):
         heads = ", ".join(head.words for head in sheet.heads[:8])
         raise AnswerError(f"No column of “{sheet.name}” leads to a field of {template.name}. Its columns: {heads}.")
     if strange := next((lang for lang in wanted.languages if lang not in sheet.languages), None):
@@ -131,6 +131,11 @@ def plan_of(roster: Roster, template: Template) -> Plan:
         if fault:
             faulty[place] = fault
     return Plan(roster, templates, tuple(items), faulty, tuple(dict.fromkeys(remarks)))
+
+
+def leads_to_fields(threads: Iterable[Thread], template: Template) -> bool:
+    """Whether a thread leads to a field that the template's card has."""
+    return any(template.card.field(t.target) is not None for t in threads)
 
 
 def _items_of(

@@ -15,6 +15,7 @@ _DRAWINGS = {
     "card": '<rect x="4" y="3.5" width="16" height="17" rx="2.5"/><path d="M7.5 8h4M7.5 12h9M7.5 16h9"/><circle cx="16" cy="8" r="1.4"/>',
     "proof": '<path d="M4 5h5v5H4zM4 14h5v5H4z"/><path d="M13 7.5l2 2 4.5-4.5M13 16.5l2 2 4.5-4.5"/>',
     "desk": '<rect x="3" y="4" width="18" height="9" rx="1.5"/><path d="M3 17h6M11 17h10M3 20.5h10M15 20.5h6"/>',
+    "roster": '<path d="M3 5h9M3 12h9M3 19h9"/><path d="M15 3h6v4h-6zM15 10h6v4h-6zM15 17h6v4h-6z"/>',
     "plus": '<path d="M12 5v14M5 12h14"/>',
     "play": '<path d="M8 5.5v13l10.5-6.5z" fill="COLOUR"/>',
     "pause": '<path d="M8.5 5.5v13M15.5 5.5v13" stroke-width="3"/>',

@@ -9,10 +9,11 @@ from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMenu, QMessageB
 from avlet.desktop.build.new_parts import add_picture
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
-from avlet.desktop.window.shell import Shell
+from avlet.desktop.window.shell import BENCHES, ROSTER, Shell
 from avlet.document.cut import Cut, Title, fresh_cut
 from avlet.document.edits import replace
 from avlet.document.naming import keywords_in, slug
+from avlet.document.tables import TABLES
 from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.media.plates import PLATES
@@ -117,6 +118,9 @@ class Files:
             return True
         if path.suffix.lower() == CUT_SUFFIX:
             return self._open_cut(path)
+        if path.suffix.lower() in TABLES:
+            self.window.show_bench(BENCHES.index(ROSTER))
+            return self.window.roster_session.open_table(path)
         try:
             opened = open_template(path)
         except AvletError as error:
@@ -133,6 +137,8 @@ class Files:
 
     def save(self) -> bool:
         """Save what the bench in front works on."""
+        if self.window.in_front(ROSTER) and self.window.roster_session.has_work:
+            return self.window.roster.write()
         return self.save_cut() if self.window.on_desk else self.save_template()
 
     def save_template(self) -> bool:

@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING, Protocol, cast, runtime_checkable
 
 from PyQt6.QtWidgets import QMainWindow, QToolButton
 
+from avlet.desktop.roster.roster_session import RosterSession
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.window.bench_stack import BenchStack
@@ -17,10 +18,11 @@ if TYPE_CHECKING:
     from avlet.desktop.card.card_bench import CardBench
     from avlet.desktop.desk.desk_bench import DeskBench
     from avlet.desktop.proof.proof_bench import ProofBench
+    from avlet.desktop.roster.roster_bench import RosterBench
     from avlet.desktop.time.time_bench import TimeBench
 
-BUILD, TIME, CARD, PROOF, DESK = "Build", "Time", "Card", "Proof", "Desk"
-BENCHES = (BUILD, TIME, CARD, PROOF, DESK)
+BUILD, TIME, CARD, PROOF, DESK, ROSTER = "Build", "Time", "Card", "Proof", "Desk", "Roster"
+BENCHES = (BUILD, TIME, CARD, PROOF, DESK, ROSTER)
 """The benches, in the order of the rail."""
 
 
@@ -37,6 +39,7 @@ class Shell(QMainWindow):
 
     session: Session
     cut_session: CutSession
+    roster_session: RosterSession
     state: Path
     recovery: Recovery[Template]
     cut_recovery: Recovery[Cut]
@@ -62,6 +65,10 @@ class Shell(QMainWindow):
     @property
     def desk(self) -> "DeskBench":
         return cast("DeskBench", self.stack.bench(BENCHES.index(DESK)))
+
+    @property
+    def roster(self) -> "RosterBench":
+        return cast("RosterBench", self.stack.bench(BENCHES.index(ROSTER)))
 
     def in_front(self, name: str) -> bool:
         """Whether the bench of this name is in front."""

@@ -21,7 +21,7 @@ from avlet.desktop.build.part_commands import (
 from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.window.files import Files
-from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, TIME, Shell
+from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, TIME, Shell
 from avlet.motion.ruler_rows import rows_of
 
 EVERYWHERE = "Everywhere"
@@ -66,7 +66,7 @@ class Shortcuts(QObject):
         yield everywhere("F1", "This list", window.show_keys)
         yield everywhere("Ctrl+N", "New template", files.new)
         yield everywhere("Ctrl+O", "Open a template or a cut", files.open)
-        yield everywhere("Ctrl+S", "Save the template, or the cut on the desk", files.save)
+        yield everywhere("Ctrl+S", "Save the template, the cut on the desk, or the roster's table", files.save)
         yield everywhere("Ctrl+Shift+S", "Save the template as", files.save_as)
         yield everywhere("Ctrl+,", "Settings", window.show_settings)
         yield everywhere("Ctrl+H", "Hand the template over", files.hand_over)
@@ -113,7 +113,8 @@ class Shortcuts(QObject):
         twice = self._on_either(lambda: duplicate_selected(session), self._duplicate)
         yield Command("Ctrl+D", twice, ((BUILD, "Duplicate what is selected"), (DESK, "Duplicate the selected titles")))
         yield Command("Ctrl+C", self._copy, ((BUILD, "Copy parts"), (TIME, "Copy the chosen keys"), (DESK, "Copy a title's answers")))
-        yield Command("Ctrl+V", self._paste, ((BUILD, "Paste parts"), (TIME, "Paste keys"), (DESK, "Give copied answers, field by field")))
+        yield Command("Ctrl+V", self._paste, ((BUILD, "Paste parts"), (TIME, "Paste keys"), (DESK, "Give copied answers, field by field"),
+                                              (ROSTER, "Take the copied table")))  # fmt: skip
         lend = self._on_build(lambda: lend_copied(session, self.window))
         yield Command("Ctrl+Shift+V", lend, ((BUILD, "Take on a look, a setting or moves of the copied part"),))
         yield Command("Ctrl+G", self._on_build(lambda: group_selected(session)), ((BUILD, "Make a group"),))
@@ -152,6 +153,8 @@ class Shortcuts(QObject):
         """Some keys belong to the widget that has the focus: a button's Space and Return, the cut's Delete."""
         if isinstance(focus, QComboBox | QAbstractItemView | QSlider):
             return True
+        if self.window.in_front(ROSTER):
+            return True  # its views have keys of their own, and nothing plays there
         if self.window.in_front(PROOF):
             return key in _OF_THE_SHEET
         if isinstance(focus, QAbstractButton):
@@ -181,11 +184,13 @@ class Shortcuts(QObject):
             self.window.time.ruler.copy_keys()
         elif self.window.on_desk:
             self.window.desk.commands.copy_answers()
-        else:
+        elif not self.window.in_front(ROSTER):
             copy_selected(self.window.session)
 
     def _paste(self) -> None:
-        if self.window.on_desk:
+        if self.window.in_front(ROSTER):
+            self.window.roster.paste()
+        elif self.window.on_desk:
             self.window.desk.commands.paste_answers()
         elif not (self._on_time and self.window.time.ruler.paste_keys()):
             paste_part(self.window.session)

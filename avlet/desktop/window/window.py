@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon
@@ -20,7 +21,10 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.build.build_bench import BuildBench
 from avlet.desktop.credits.list_table import KEYS as LIST_KEYS
 from avlet.desktop.proof.proof_runner import ProofRunner
+from avlet.desktop.roster.render_runner import RenderRunner
+from avlet.desktop.roster.roster_session import RosterSession
 from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
 from avlet.desktop.stage.frame_cache import FrameCache
 from avlet.desktop.widgets.buttons import flat_button
@@ -29,21 +33,22 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.window.bench_stack import BenchStack
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.window.recording_sign import RecordingSign
-from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, Bench, Shell
+from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, Bench, Shell
 from avlet.desktop.window.shortcuts import Shortcuts
 from avlet.desktop.window.welcome import WelcomePage
 from avlet.document.cut import Cut
 from avlet.document.starts import STARTS
+from avlet.document.tables import TABLES
 from avlet.document.template import Frame
 from avlet.errors import AvletError
 from avlet.media.timeline import cut_bytes
 from avlet.numbers.languages import machine_language
 from avlet.numbers.timecode import rate_words
-from avlet.places import state_folder
+from avlet.places import demo_library, state_folder
 from avlet.storage.recovery import Recovery
 from avlet.storage.settings import Settings, replace
 
-OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES)
+OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES, *TABLES)
 """What may be dropped on the window."""
 
 
@@ -54,6 +59,8 @@ class Window(Shell):
         super().__init__()
         self.session = Session()
         self.cut_session = CutSession(library, state or state_folder())
+        self.roster_session = RosterSession(self.session)
+        self.roster_session.setParent(self)
         self.state = state or state_folder()
         self.recovery = Recovery.of_templates(self.state / "recovery")
         self.cut_recovery = Recovery[Cut](self.state / "recovery", "cut", lambda cut, path: cut_bytes(cut, path or self.state / "cut.otio"))
@@ -72,7 +79,8 @@ class Window(Shell):
         right.addWidget(self._header())
         self.recording = RecordingSign(self.session)
         right.addWidget(self.recording)
-        self.stack = BenchStack((self._make_build, self._make_time, self._make_card, self._make_proof, self._make_desk))
+        makers = (self._make_build, self._make_time, self._make_card, self._make_proof, self._make_desk, self._make_roster)
+        self.stack = BenchStack(makers)
         self.stack.addWidget(self._welcome())
         right.addWidget(self.stack, 1)
         self.message = QLabel()
@@ -85,7 +93,7 @@ class Window(Shell):
         self._start_timers()
         self.put_to_work(self.cut_session.settings)
         self.shortcuts = Shortcuts(self, self.files)
-        for session in (self.session, self.cut_session):
+        for session in (self.session, self.cut_session, self.roster_session):
             session.refused.connect(self.say)
             session.changed.connect(self.show_state)
         self.session.answers_changed.connect(self.show_state)
@@ -126,6 +134,11 @@ class Window(Shell):
         made.render_wanted.connect(self.files.render)
         made.library.open_wanted.connect(self.files.open_path)
         return made
+
+    def _make_roster(self) -> QWidget:
+        from avlet.desktop.roster.roster_bench import RosterBench, usual_folder
+
+        return RosterBench(self.roster_session, self.say, usual_folder(self.session.template.name), demo_library())
 
     def _start_timers(self) -> None:
         self._message_timer = QTimer(self)
@@ -225,6 +238,8 @@ class Window(Shell):
         self.stack.setCurrentIndex(index)
         if self.in_front(PROOF):
             self.proof.sheet.setFocus()
+        elif self.in_front(ROSTER):
+            self.roster.take_focus()
         else:
             (self.desk.view if self.on_desk else self.bench.stage).setFocus()  # not a text box, so that Space plays at once
         for i, button in enumerate(self.rail_buttons):
@@ -292,16 +307,21 @@ class Window(Shell):
         """Bring the cutting desk to the front."""
         self.show_bench(BENCHES.index(DESK))
 
+    @property
+    def document(self) -> HistorySession[Any]:
+        """What undo counts for: the cut on the desk, the roster on its bench, else the template."""
+        return self.cut_session if self.on_desk else self.roster_session if self.in_front(ROSTER) else self.session
+
     def undo(self) -> None:
-        (self.cut_session if self.on_desk else self.session).undo()
+        self.document.undo()
 
     def redo(self) -> None:
-        (self.cut_session if self.on_desk else self.session).redo()
+        self.document.redo()
 
     def show_state(self) -> None:
         """Header and title bar follow the documents."""
         template = self.session.template
-        history = self.cut_session.history if self.on_desk else self.session.history
+        history = self.document.history
         for button, label, words, keys in (
             (self.undo_button, history.undo_label, "Undo", "Ctrl+Z"),
             (self.redo_button, history.redo_label, "Redo", "Ctrl+Shift+Z"),
@@ -310,7 +330,7 @@ class Window(Shell):
             button.setToolTip(f"{words}: {label} ({keys})" if label else f"Nothing to {words.lower()}")
         welcome = self.stack.currentWidget() is self.welcome
         self.recording.show_on(not self.on_desk and not welcome)
-        self.answers.setVisible(not self.on_desk and not welcome)
+        self.answers.setVisible(not self.on_desk and not welcome and not self.in_front(ROSTER))
         self.hand.setVisible(not self.on_desk and not welcome)
         self.undo_button.setVisible(not welcome)
         self.redo_button.setVisible(not welcome)
@@ -361,9 +381,16 @@ class Window(Shell):
         """Ask about unsaved work on the cut before it is closed."""
         return not self.cut_session.has_work or self._ask_to_save(self.cut_session.cut.name, self.files.save_cut)
 
+    def _may_leave_roster(self) -> bool:
+        """Ask about cells that were put right and are in no file."""
+        roster = self.roster_session.roster
+        if roster is None or not self.roster_session.has_work:
+            return True
+        return self._ask_to_save(f"The table {roster.sheet.name}", self.roster.write)
+
     def _may_stop_rendering(self) -> bool:
         """Ask about a render that is at work."""
-        if not self.files.is_rendering:
+        if not self.files.is_rendering and not RenderRunner.is_running():
             return True
         buttons, words = QMessageBox.StandardButton, "Films are being rendered. Stop that and close? What is finished stays."
         return QMessageBox.question(self, "Rendering", words, buttons.Yes | buttons.Cancel) == buttons.Yes
@@ -376,11 +403,12 @@ class Window(Shell):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
-        if not (self._may_stop_rendering() and self.may_leave() and self.may_leave_cut()):
+        if not (self._may_stop_rendering() and self.may_leave() and self.may_leave_cut() and self._may_leave_roster()):
             event.ignore()
             return
         self.files.stop_rendering()
         ProofRunner.stop_all()
+        RenderRunner.stop_all()
         self._leave_all_but(None)
         self._keeper.stop()
         self.shortcuts.remove()

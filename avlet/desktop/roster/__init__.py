@@ -1,0 +1,1 @@
+"""The Roster bench: one template, a table, many films."""

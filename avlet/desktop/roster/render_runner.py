@@ -1,0 +1,78 @@
+"""Renders a roster beside the window, and can be stopped."""
+
+import time
+from pathlib import Path
+from typing import ClassVar
+
+from PyQt6.QtCore import QThread, pyqtSignal
+
+from avlet.errors import AvletError
+from avlet.roster.crew import Crew
+from avlet.roster.rendering import Outcome, State, render_roster
+from avlet.roster.roster import Plan
+from avlet.text.fonts import FontBook
+
+_TELLS = 0.1
+"""Seconds between two reports: more often nobody can see."""
+
+
+class RenderRunner(QThread):
+    """One run. ``progressed`` tells what has happened to files since, ``done`` what came of it."""
+
+    progressed = pyqtSignal(list)
+    done = pyqtSignal(object)
+    failed = pyqtSignal(str)
+
+    _running: ClassVar[set["RenderRunner"]] = set()
+
+    def __init__(self, plan: Plan, book: FontBook, folder: Path, crew: Crew) -> None:
+        super().__init__()
+        self.plan, self.book, self.folder, self.crew = plan, book, folder, crew
+        self.stopping = False
+        self._since: dict[int, State] = {}
+        self._told_at = 0.0
+        self.finished.connect(lambda: self._running.discard(self))
+
+    def begin(self) -> None:
+        """Start."""
+        self._running.add(self)
+        self.start()
+
+    def run(self) -> None:
+        try:
+            outcome: Outcome = render_roster(self.plan, self.book, self.folder, self.crew, self._told)
+        except AvletError as error:
+            self._tell()
+            self.failed.emit(str(error))
+            return
+        self._tell()
+        self.done.emit(outcome)
+
+    def _told(self, state: State) -> bool:
+        self._since[state.item] = state
+        if time.monotonic() - self._told_at > _TELLS:
+            self._tell()
+        return not self.stopping
+
+    def _tell(self) -> None:
+        self._told_at = time.monotonic()
+        if self._since:
+            self.progressed.emit(list(self._since.values()))
+            self._since = {}
+
+    def stop(self, wait: bool = False) -> None:
+        """Stop where it is; with ``wait`` until its processes are gone."""
+        self.stopping = True
+        if wait:
+            self.wait()
+
+    @classmethod
+    def stop_all(cls) -> None:
+        """Stop all that are at work: the window closes."""
+        for runner in list(cls._running):
+            runner.stop(wait=True)
+
+    @classmethod
+    def is_running(cls) -> bool:
+        """Whether films are being made."""
+        return any(runner.isRunning() for runner in cls._running)

@@ -1,0 +1,423 @@
+"""The Roster bench: threads and what is wanted on the left, the rows, the chosen row's cells, and rendering."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QHideEvent, QKeyEvent, QMouseEvent, QShowEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QProgressBar,
+    QPushButton,
+    QScrollArea,
+    QSlider,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from avlet.desktop.roster.render_runner import RenderRunner
+from avlet.desktop.roster.roster_session import RosterSession
+from avlet.desktop.roster.row_panel import RowPanel
+from avlet.desktop.roster.rows_view import RowsView
+from avlet.desktop.roster.threads_view import ThreadsView
+from avlet.desktop.roster.wanted_panel import WantedPanel, heading
+from avlet.desktop.widgets.buttons import flat_switch
+from avlet.desktop.widgets.quiet_combo import QuietCombo
+from avlet.document.naming import slug
+from avlet.document.tables import TABLES, TEXTS
+from avlet.roster.delivery import LIST
+from avlet.roster.looking import Verdict, counted
+from avlet.roster.rendering import Outcome, State
+from avlet.roster.time_left import TimeLeft
+
+_PATTERNS = " ".join(f"*{suffix}" for suffix in TABLES)
+
+
+_ONLY: dict[Verdict, str] = {
+    "cannot be rendered": "those that cannot be rendered", "breaks": "those that break", "to look at": "those to look at",
+    "holds": "those that hold",
+}  # fmt: skip
+
+
+class MomentSlider(QSlider):
+    """A moment as percent of each row's time; ``left`` by a double click, or by the key 0."""
+
+    left = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__(Qt.Orientation.Horizontal)
+        self.setAccessibleName("The moment at which rows are shown")
+        self.setToolTip("Show all rows at another moment; a double click, or 0, shows them at rest")
+        self.setRange(0, 100)
+        self.setValue(50)
+        self.setFixedWidth(150)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        self.left.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_0:
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class RosterBench(QWidget):
+    """One template, a table, many films. ``demo`` is a folder with a table to try it with."""
+
+    def __init__(self, session: RosterSession, say: Callable[[str], None], folder: Path, demo: Path) -> None:
+        super().__init__()
+        self.session, self.say, self.demo = session, say, demo
+        self.runner: RenderRunner | None = None
+        self._left_of: TimeLeft | None = None
+        self.threads = ThreadsView(session)
+        self.wanted = WantedPanel(session, folder)
+        self.wanted.told.connect(say)
+        self.view = RowsView(session)
+        self.cells = RowPanel(session)
+        self.view.opened.connect(self.cells.begin)
+        self.setAcceptDrops(True)
+        self.setAutoFillBackground(True)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(self._welcome())
+        self.pages.addWidget(self._work())
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.addWidget(self.pages)
+        session.changed.connect(self.show_state)
+        session.looked.connect(self._show_counts)
+        session.rendered.connect(self._show_progress)
+        self.show_state()
+
+    # What there is to see
+
+    def _welcome(self) -> QWidget:
+        page = QWidget()
+        page.setProperty("role", "ground")
+        column = QVBoxLayout(page)
+        column.addStretch(2)
+        title = QLabel("Many films from one table")
+        title.setProperty("role", "title")
+        words = QLabel(
+            "Open a table or drop one here: CSV, TSV, XLSX or ODS.\nIts first line names columns, each line below it is one title. "
+            "Columns find their fields by name; you draw the others."
+        )
+        words.setProperty("role", "muted")
+        words.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        row = QHBoxLayout()
+        row.addStretch(1)
+        self.open_button = QPushButton("Open a table…")
+        self.open_button.setProperty("role", "render")
+        self.open_button.clicked.connect(self.open)
+        self.paste_button = QPushButton("Paste a table")
+        self.paste_button.clicked.connect(self.paste)
+        self.demo_button = QPushButton("Try it with the demo's guests")
+        self.demo_button.clicked.connect(self.open_demo)
+        for button in (self.open_button, self.paste_button, self.demo_button):
+            row.addWidget(button)
+        row.addStretch(1)
+        for widget in (title, words):
+            column.addWidget(widget, 0, Qt.AlignmentFlag.AlignHCenter)
+        column.addSpacing(10)
+        column.addLayout(row)
+        column.addStretch(3)
+        return page
+
+    def _work(self) -> QWidget:
+        page = QWidget()
+        layout = QHBoxLayout(page)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._left())
+        right = QVBoxLayout()
+        right.setSpacing(0)
+        right.setContentsMargins(0, 0, 0, 0)
+        right.addLayout(self._head())
+        right.addWidget(self.view, 1)
+        right.addWidget(self.cells)
+        layout.addLayout(right, 1)
+        return page
+
+    def _left(self) -> QWidget:
+        left = QWidget()
+        left.setProperty("role", "panel")
+        left.setFixedWidth(286)
+        outer = QVBoxLayout(left)
+        outer.setContentsMargins(0, 8, 0, 0)
+        head = QHBoxLayout()
+        head.setContentsMargins(14, 0, 10, 0)
+        self.table = QPushButton()
+        self.table.setToolTip("Open another table, paste one, or write this one")
+        menu = QMenu(self.table)
+        menu.aboutToShow.connect(lambda: self._fill_menu(menu))
+        self.table.setMenu(menu)
+        head.addWidget(self.table, 1)
+        outer.addLayout(head)
+        inside = QWidget()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(14, 4, 10, 12)
+        column.setSpacing(8)
+        self.kept_as = QLabel()
+        self.kept_as.setProperty("role", "small")
+        self.kept_as.setWordWrap(True)
+        column.addWidget(self.kept_as)
+        column.addWidget(heading("Columns and fields"))
+        column.addWidget(self.threads)
+        column.addSpacing(4)
+        column.addWidget(self.wanted)
+        column.addStretch(1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(inside)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        outer.addWidget(area, 1)
+        return left
+
+    def _head(self) -> QVBoxLayout:
+        both = QVBoxLayout()
+        both.setSpacing(0)
+        both.addLayout(self._head_of_all())
+        both.addLayout(self._head_of_rows())
+        return both
+
+    def _head_of_all(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 10, 14, 2)
+        self.counts = QLabel()
+        self.counts.setAccessibleName("How many rows hold")
+        row.addWidget(self.counts, 1)
+        self.left_words = QLabel()
+        self.left_words.setProperty("role", "muted")
+        self.left_words.hide()
+        row.addWidget(self.left_words)
+        self.bar = QProgressBar()
+        self.bar.setFixedWidth(140)
+        self.bar.setRange(0, 1000)
+        self.bar.setAccessibleName("How much is rendered")
+        self.bar.hide()
+        row.addSpacing(4)
+        row.addWidget(self.bar)
+        row.addSpacing(8)
+        self.render_button = QPushButton("Render")
+        self.render_button.setProperty("role", "render")
+        self.render_button.clicked.connect(self.render_or_stop)
+        row.addWidget(self.render_button)
+        return row
+
+    def _head_of_rows(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 0, 14, 6)
+        self.only = QuietCombo()
+        self.only.setAccessibleName("Which rows are shown")
+        self.only.addItem("all rows", None)
+        for verdict, words in _ONLY.items():
+            self.only.addItem(words, verdict)
+        self.only.activated.connect(lambda _: self.view.show_only(self.only.currentData()))
+        row.addWidget(self.only)
+        self.sort = QuietCombo()
+        self.sort.setAccessibleName("Order of rows")
+        self.sort.addItem("as in the table", False)
+        self.sort.addItem("worst first", True)
+        self.sort.activated.connect(lambda _: self.view.sort_worst_first(self.sort.currentData()))
+        row.addWidget(self.sort)
+        row.addStretch(1)
+        self.moment_words = QLabel("at rest")
+        self.moment_words.setProperty("role", "muted")
+        row.addWidget(self.moment_words)
+        self.moment = MomentSlider()
+        self.moment.valueChanged.connect(self._show_moment)
+        self.moment.left.connect(self.show_rest)
+        row.addWidget(self.moment)
+        self.whole = flat_switch("frame", "Show the whole frame in each picture", self.view.show_whole, False)
+        row.addWidget(self.whole)
+        return row
+
+    # Tables
+
+    def _fill_menu(self, menu: QMenu) -> None:
+        menu.clear()
+        menu.addAction("Open a table…", self.open)
+        menu.addAction("Paste a table", self.paste)
+        menu.addAction("The demo's guests", self.open_demo)
+        menu.addSeparator()
+        path = self.session.path
+        own = path is not None and path.suffix.lower() in TEXTS
+        action = menu.addAction(f"Write into {path.name}" if own and path is not None else "Write into its file", self.write)
+        assert action is not None
+        action.setEnabled(own and self.session.cells_unwritten)
+        menu.addAction("Write as CSV…", self.write_as)
+
+    def open(self) -> None:
+        """Choose a table."""
+        start = str(self.session.path.parent if self.session.path is not None else self.demo)
+        name, _ = QFileDialog.getOpenFileName(self, "Open a table", start, f"Tables ({_PATTERNS})")
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> bool:
+        """Open a table from a file."""
+        return self.session.open_table(path)
+
+    def open_demo(self) -> None:
+        """Open the demo's guests."""
+        self.open_path(self.demo / "guests.csv")
+
+    def paste(self) -> None:
+        """Take the table from the clipboard."""
+        clipboard = QApplication.clipboard()
+        self.session.paste(clipboard.text() if clipboard is not None else "")
+
+    def write(self) -> bool:
+        """Write the table into its file, or ask where to."""
+        path = self.session.path
+        return self.session.write_table(path) if path is not None and path.suffix.lower() in TEXTS else self.write_as()
+
+    def write_as(self) -> bool:
+        """Write the table as CSV somewhere else."""
+        path = self.session.path
+        suggestion = (path.parent if path is not None else Path.home()) / f"{path.stem if path is not None else 'table'}.csv"
+        name, _ = QFileDialog.getSaveFileName(self, "Write the table", str(suggestion), "Tables (*.csv *.tsv)")
+        return bool(name) and self.session.write_table(Path(name) if Path(name).suffix else Path(name).with_suffix(".csv"))
+
+    # State
+
+    def show_state(self) -> None:
+        """What all of the bench shows of the roster."""
+        roster = self.session.roster
+        self.pages.setCurrentIndex(0 if roster is None else 1)
+        if roster is None:
+            return
+        star = " •" if self.session.cells_unwritten else ""
+        self.table.setText(f"{roster.sheet.name}{star} ▾")
+        remarks = self.session.plan.remarks if self.session.plan is not None else roster.sheet.remarks
+        self.kept_as.setText("\n".join(filter(None, (roster.sheet.kept_as, *remarks))))
+        self._show_counts()
+        self._show_progress()
+
+    def _show_counts(self) -> None:
+        plan = self.session.plan
+        if plan is None:
+            self.counts.setText(self.session.fault)
+            return
+        looked = len(self.session.said)
+        words = counted(dict(self.session.counts))
+        self.counts.setText(words if looked == len(plan.rows) else f"{len(plan.rows)} rows · {looked} looked at …")
+
+    def _show_progress(self) -> None:
+        plan, running = self.session.plan, self.runner is not None
+        rows = len(plan.rows) - len(plan.faulty) if plan is not None else 0
+        self.render_button.setText("Stop" if running else f"Render {rows}")
+        self.render_button.setEnabled(running or rows > 0)
+        self.bar.setVisible(running)
+        self.left_words.setVisible(running)
+        if running and plan is not None and self._left_of is not None:
+            states = self.session.states.values()
+            share = sum(1.0 if s.done or s.words else s.share for s in states) / max(1, len(plan.items))
+            self._left_of.tell(share)
+            self.bar.setValue(round(share * 1000))
+            done = sum(1 for s in states if s.done)
+            self.left_words.setText(" · ".join(filter(None, (f"{done} of {len(plan.items)}", self._left_of.words))))
+
+    def _show_moment(self, value: int) -> None:
+        self.moment_words.setText(f"at {value} % of their time")
+        self.session.show_moment(value / 100)
+
+    def show_rest(self) -> None:
+        """Show all rows as they stand in the middle of their hold."""
+        self.moment.setValue(50)
+        self.moment_words.setText("at rest")
+        self.session.show_moment(None)
+
+    # Rendering
+
+    def render_or_stop(self) -> None:
+        """Render all rows, or stop that."""
+        if self.runner is not None:
+            self.runner.stop()
+            self.render_button.setEnabled(False)
+            self.left_words.setText("Stopping …")
+            return
+        plan = self.session.plan
+        if plan is None or not plan.items:
+            return
+        self.session.states = {}
+        self._left_of = TimeLeft()
+        runner = self.runner = RenderRunner(plan, self.session.session.book, self.wanted.folder.folder, self.wanted.crew)
+        runner.progressed.connect(lambda states: self._take(runner, states))
+        runner.done.connect(lambda outcome: self._done(runner, outcome))
+        runner.failed.connect(lambda words: self._failed(runner, words))
+        runner.begin()
+        self._show_progress()
+
+    def _take(self, runner: RenderRunner, states: list[State]) -> None:
+        if self.runner is runner and self.session.plan is runner.plan:
+            self.session.take_states(states)
+
+    def _done(self, runner: RenderRunner, outcome: Outcome) -> None:
+        self._ended(runner)
+        files, left = len(outcome.delivery.files), len(outcome.delivery.left_out)
+        kept = f", {outcome.kept} of them were there" if outcome.kept else ""
+        gone = f" {left} {'is' if left == 1 else 'are'} left out; their rows say why." if left else ""
+        if outcome.stopped:
+            self.say(f"Stopped. {files} of {len(runner.plan.items)} files are whole; render again to go on from there.")
+        else:
+            self.say(f"{files} files{kept}, and {LIST}, are in {runner.folder}.{gone}")
+
+    def _failed(self, runner: RenderRunner, words: str) -> None:
+        self._ended(runner)
+        self.say(words)
+
+    def _ended(self, runner: RenderRunner) -> None:
+        if self.runner is runner:
+            self.runner = None
+        self._show_progress()
+
+    # The window
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.session.wake()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self.session.sleep()
+
+    def leave(self) -> None:
+        """Another bench comes to the front."""
+        self.session.sleep()
+
+    def take_focus(self) -> None:
+        """The bench came to the front."""
+        (self.view if self.session.roster is not None else self.open_button).setFocus()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape and any(box.hasFocus() for box in self.cells.boxes):
+            self.view.setFocus()
+        else:
+            super().keyPressEvent(event)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        if data is not None and any(Path(url.toLocalFile()).suffix.lower() in TABLES for url in data.urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        found = next(
+            (p for url in (data.urls() if data is not None else ()) if (p := Path(url.toLocalFile())).suffix.lower() in TABLES), None
+        )
+        if found is not None:
+            self.open_path(found)
+
+
+def usual_folder(name: str) -> Path:
+    """Where films go unless somebody says otherwise."""
+    return Path.home() / "renders" / slug(name)
