@@ -21,7 +21,7 @@ from avlet.paint.outlines import unit_paths
 from avlet.paint.painter import canvas_over, new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.package import open_template
-from benchmarks import building, counting, credits, moving
+from benchmarks import building, counting, credits, moving, rostering
 from benchmarks.measure import DEMO, best, shape_bare
 
 SIZE = (1920, 1080)
@@ -170,6 +170,11 @@ LIMITS = (
     (credits.long_and_short, 1.2, "of a frame of 200 lines"),
     (credits.retyped, 1.0, "of a frame at 25 fps"),
     (credits.memory, 1000.0, "MB, whatever ran before"),
+    (rostering.against_a_loop, 1 / 3, "of single renders in a loop"),
+    (rostering.against_processes, 1 / 1.5, "of single renders over multiprocessing"),
+    (rostering.cluster_against_local, 1.2, "of two processes here"),
+    (rostering.ten_thousand, 2.0, "s until 10,000 rows are shown"),
+    (rostering.proving, 2.0, "of painting its frames once"),
     (moving.posing, 1.0, "of 1 ms"),
     (moving.blurring, 6.0, "of sharp frames"),
     (moving.playing, 0.0, "of frames dropped"),

@@ -12,12 +12,13 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.application import make_application
-from avlet.desktop.window.shell import BENCHES, PROOF
+from avlet.desktop.window.shell import BENCHES, PROOF, ROSTER
 from avlet.desktop.window.window import Window
 from avlet.document.edits import set_property, set_relations
 from avlet.document.keys import Key, Keyed
 from avlet.document.lines import put_cell
 from avlet.document.starts import blank
+from avlet.roster.rendering import State
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import open_template
 
@@ -86,6 +87,23 @@ def shoot_proof(application: Any, window: Window, demo: Path) -> None:
     shoot(application, window, "proof")
 
 
+def shoot_roster(application: Any, window: Window, demo: Path) -> None:
+    """The Roster bench with the demo's guests, some of their films made, one that cannot be."""
+    window.session.mark_saved(demo / "broken-strap.avlet")
+    window.files.open_path(demo / "name-strap.avlet")
+    window.show_bench(BENCHES.index(ROSTER))
+    bench, session = window.roster, window.roster_session
+    bench.open_path(demo / "guests.csv")
+    bench.wanted.folder.line.setText("~/renders/guests")
+    while len(session.said) < 24:
+        wait(application, 0.1)
+    session.choose(6)
+    wait(application, 0.5)
+    assert session.plan is not None
+    session.take_states([State(number, 1.0, done=True) for number in range(4)] + [State(4, 0.44)])
+    shoot(application, window, "roster")
+
+
 def shoot_desk(application: Any, window: Window) -> None:
     """The desk with a title on each words track, and a newer version of one in the library."""
     session = window.cut_session
@@ -104,15 +122,13 @@ def shoot_desk(application: Any, window: Window) -> None:
 
 
 def shoot_counter(application: Any, window: Window, demo: Path) -> None:
-    """A counter and its curve, on Build and on Time."""
+    """A counter and its curve."""
     opened = open_template(demo / "hectares.avlet")
     window.session.open(opened.template, opened.book, demo / "hectares.avlet")
     window.show_bench(0)
     window.session.select("tally")
     window.session.go_to(48)
     shoot(application, window, "counter")
-    window.show_bench(1)
-    shoot(application, window, "counter-time")
     strap = open_template(demo / "name-strap.avlet")
     window.session.open(strap.template, strap.book, demo / "name-strap.avlet")
 
@@ -173,6 +189,7 @@ def main() -> None:
         shoot(application, dialog, "hand-over")
         dialog.close()
         shoot_proof(application, window, demo)
+        shoot_roster(application, window, demo)
         window.show_welcome()
         shoot(application, window, "welcome")
         window.session.open(blank(), window.session.book, None, saved=False)

@@ -97,6 +97,8 @@ def test_a_picture_taken_apart_and_put_together_is_the_same():
 
 
 def test_a_slice_is_coded_once(monkeypatch):
+    coding._slices.clear()
+    coding._empties.clear()
     first = picture(640, 360)
     moved = np.zeros_like(first)
     moved[:-16] = first[16:]

@@ -27,7 +27,7 @@ from avlet.review.proof_json import as_json, proof_bytes, proof_schema
 from avlet.review.proof_pdf import proof_pdf
 from avlet.review.proof_rows import rows_from_table
 from avlet.storage.package import open_template
-from avlet.text.fonts import bundled_fonts
+from avlet.text.fonts import FontBook, bundled_fonts
 
 ROOT = Path(__file__).parent.parent
 BOOK = bundled_fonts()
@@ -274,3 +274,35 @@ def test_the_dialog_proves_beside_the_window_and_forbids_nothing(qtbot, tmp_path
     other.reject()
     qtbot.waitUntil(lambda: not ProofRunner._running, timeout=60_000)
     assert "everything holds in 1 rows" in in_short(prove(carded(NAME), BOOK, CHECKS, [Row("a")], workers=0))
+
+
+def test_what_is_known_of_rows_counts_as_long_as_they_show_the_same(name_strap, book, monkeypatch):
+    from avlet.review import proof as proving
+    from avlet.review.proved_rows import ProvedRows, key_of
+
+    looked = []
+    real = proving._worked
+    monkeypatch.setattr(proving, "_worked", lambda t, b, rows, *more: looked.append([r.name for r in rows]) or real(t, b, rows, *more))
+    rows = [Row("As designed", kind="as designed"), Row("Bo", {"name": "Bo Li"}, kind="own")]
+    kept = ProvedRows()
+    first = proving.prove(name_strap, book, rows=rows, workers=0, proved=kept)
+    renamed = msgspec.structs.replace(name_strap, name="Other", keywords=("x",), category="y", samples=())
+    assert proving.prove(renamed, book, rows=rows, workers=0, proved=kept).findings == first.findings
+    start = msgspec.structs.replace(name_strap, card=with_start(name_strap, "name", "Íris"))
+    proving.prove(start, book, rows=rows, workers=0, proved=kept)
+    proving.prove(name_strap, book, rows=[rows[1], Row("Bo", {"name": "Bo Li"}, 90, "own")], workers=0, proved=kept)
+    longer = msgspec.structs.replace(name_strap, length=126)
+    proving.prove(longer, book, rows=rows, workers=0, proved=kept)
+    proving.prove(name_strap, FontBook(book.faces), rows=rows[:1], workers=0, proved=kept)
+    assert looked == [["As designed", "Bo"], [], ["As designed"], ["Bo"], ["As designed", "Bo"], ["As designed"]]
+    checks = proving.checks_named(["inside"])
+    assert key_of(name_strap, rows[0], checks) != key_of(name_strap, rows[0], CHECKS)
+    assert key_of(name_strap, Row("x", {"none": 1}), CHECKS) is None
+
+
+def with_start(template, field_id, words):
+    sections = tuple(
+        msgspec.structs.replace(s, fields=tuple(msgspec.structs.replace(f, default=words) if f.id == field_id else f for f in s.fields))
+        for s in template.card.sections
+    )
+    return msgspec.structs.replace(template.card, sections=sections)

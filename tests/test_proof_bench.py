@@ -207,3 +207,57 @@ def test_traces_are_those_of_the_title(strap):
     ink = looked.scene.rest.parts["name"].ink
     assert traces.outside.max() == pytest.approx(ink.right - 1824, abs=1.0) and traces.outside[3] == 0
     assert 4 < traces.contrast.min() < 21 and len(traces.contrast) == len(traces.contrast_at)
+
+
+def menu_of(bench):
+    bench.choosing.menu().aboutToShow.emit()
+    return {action.text(): action for action in bench.choosing.menu().actions() if action.text()}
+
+
+def again(bench, qtbot):
+    qtbot.waitUntil(lambda: bench.model.of is bench.session.template and bench.model._runner is None, timeout=60_000)
+
+
+def test_moments_are_chosen(proof, qtbot):
+    proof.session.go_to(33)
+    menu_of(proof)["Early"].trigger()
+    menu_of(proof)["Frame 33, which is on the stage"].trigger()
+    assert proof.model.moments == ("first", "arrived", "middle", "leaving", "last", 33)
+    proof.sheet.setFocus()
+    qtbot.keyClick(proof.sheet, Qt.Key.Key_End)
+    assert (proof.model.frame == 33 and "33" in proof.sheet.accessibleDescription()) or proof.model.moment == 5
+    for name in ("First", "Arrived", "Middle", "Leaving", "Last", "Frame 33"):
+        menu_of(proof)[name].trigger()
+    assert proof.model.moments == (33,), "one stays"
+
+
+def test_rows_are_chosen_and_what_is_known_is_not_proved_again(proof, qtbot, monkeypatch):
+    looked = []
+    from avlet.review import proof as proving
+
+    real = proving._worked
+    monkeypatch.setattr(proving, "_worked", lambda t, b, rows, *more: looked.append([r.name for r in rows]) or real(t, b, rows, *more))
+    menu_of(proof)["Made-up answers"].trigger()
+    again(proof, qtbot)
+    assert {row.kind for row in proof.model.proof.rows} == {"as designed", "sample"} and looked[-1] == []
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("Longest", True))
+    proof.session.show_answers("two-lines")
+    menu_of(proof)["Keep the answers on the stage as a row…"].trigger()
+    again(proof, qtbot)
+    (own,) = proof.session.template.proofing.rows
+    assert own.name == "Longest 2" and own.answers["name"] == "Teodor Våge and\nNkechi Arundel"
+    assert [names for names in looked if names] == [["Longest 2"]]
+    proof.model.choose([row.name for row in proof.model.rows].index("Longest 2"), 0)
+    menu_of(proof)["Remove “Longest 2”"].trigger()
+    again(proof, qtbot)
+    assert not proof.session.template.proofing.rows and [names for names in looked if names] == [["Longest 2"]]
+
+
+def test_rows_from_a_table_are_kept(proof, qtbot, monkeypatch, tmp_path):
+    (tmp_path / "rows.csv").write_text("Who,Name\nHer,Ida\nHim,Bo\n")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(tmp_path / "rows.csv"), ""))
+    menu_of(proof)["Rows from a table…"].trigger()
+    assert [row.answers for row in proof.session.template.proofing.rows] == [{"name": "Ida"}, {"name": "Bo"}]
+    (tmp_path / "rows.csv").write_text("Who\nHer\n")
+    menu_of(proof)["Rows from a table…"].trigger()
+    assert "no column that is a field" in proof.window().message.text() and len(proof.session.template.proofing.rows) == 2

@@ -1,11 +1,14 @@
 """The Roster bench in the real window: by mouse and keys."""
 
+import os
+
 import msgspec
 import pytest
 from conftest import DEMO
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
+from test_interrupted import nobody
 
 from avlet.desktop.window.shell import BENCHES, BUILD, ROSTER
 from avlet.desktop.window.window import Window
@@ -374,3 +377,29 @@ def test_time_left_is_told_when_it_is_known():
     now[0] += 4
     slow.tell(0.011)
     assert slow.seconds is None or slow.seconds > 3600, "only what was done lately counts"
+
+
+def test_cells_that_no_file_has_survive_a_crash(bench, qtbot, tmp_path, demo, monkeypatch):
+    window = bench.window()
+    window.keep_unsaved()
+    assert not window.table_recovery.file.exists(), "nothing was changed"
+    bench.session.put_cell(0, 1, "Weaver\nand more")
+    window.keep_unsaved()
+    kept = window.table_recovery.file.read_text().replace(f'"process":{os.getpid()}', f'"process":{nobody()}')
+    (tmp_path / "later" / "recovery").mkdir(parents=True)
+    (tmp_path / "later" / "recovery" / "x.json").write_text(kept)
+    (tmp_path / "later" / "recovery" / "y.json").write_text(kept.replace('"rows":[[', '"rows":[[[],'))
+    asked = []
+    monkeypatch.setattr(
+        QMessageBox,
+        "question",
+        lambda *w: asked.append(w[2]) or (QMessageBox.StandardButton.Open if "table" in w[2] else QMessageBox.StandardButton.Ignore),
+    )
+    later = Window(demo, tmp_path / "later")
+    qtbot.addWidget(later, before_close_func=lambda w: setattr(w.roster_session, "on_disk", w.roster_session.roster.sheet))
+    later.files.offer_lost_work()
+    assert any("the table “guests.csv”" in words for words in asked) and any("cannot be read" in words for words in asked)
+    assert later.in_front(ROSTER) and later.roster_session.roster.sheet.lines[0].cells[1] == "Weaver\nand more"
+    assert later.roster_session.has_work and later.roster_session.path == tmp_path / "guests.csv"
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Save)
+    assert later.roster.write() and not later.roster_session.has_work and "Weaver" in (tmp_path / "guests.csv").read_text()

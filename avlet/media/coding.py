@@ -18,10 +18,11 @@ from avlet.paint.painter import Pixels
 
 _MOST_SLICES = 40_000
 """How many coded slices are kept: each has some hundred bytes."""
-_HEIGHTS = (4, 8, 16, 32, 64, 128, 256, 512)
-"""Slices are coded so many at a time, one under another."""
+_HEIGHTS = (*range(4, 48, 4), *range(48, 128, 16), *range(128, 513, 64))
+"""Slices are coded so many at a time, one under another; an encoder is made for each of these."""
 
 
+_empties: dict[tuple[str, int, int], Sliced] = {}
 _slices: dict[str, OrderedDict[bytes, bytes]] = {}
 """Coded slices by what their px come to, of each codec. All titles that this process draws share them: what is in a slice decides alone."""
 
@@ -94,8 +95,11 @@ class Coder:
 
     @functools.cached_property
     def _empty(self) -> Sliced:
-        """A picture in which nothing is painted."""
-        return sliced(self._coded(np.zeros((self.height, self.width, 4), np.uint8)))
+        """A picture in which nothing is painted; known to all titles of a size."""
+        key = (self.film.codec, self.width, self.height)
+        if key not in _empties:
+            _empties[key] = sliced(self._coded(np.zeros((self.height, self.width, 4), np.uint8)))
+        return _empties[key]
 
     def _coded(self, pixels: Pixels) -> bytes:
         """A painted picture of any size, coded as a whole."""

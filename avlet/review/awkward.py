@@ -9,6 +9,8 @@ from avlet.document.template import Template
 from avlet.layout.bind import bind
 
 Kind = Literal["as designed", "sample", "own", "made"]
+KINDS: tuple[Kind, ...] = ("as designed", "sample", "own", "made")
+"""Where rows come from."""
 LONGEST = 40
 """Letters that are tried where a field allows more: no name is longer (common practice, no source)."""
 _LONG_WORD = "Donaudampfschifffahrtsgesellschaftskapitänsmütze"

@@ -12,6 +12,7 @@ from avlet.paint.scene import Scene
 from avlet.review.awkward import Row, rows_of
 from avlet.review.checks import CHECKS, LEVELS, Check, Finding, fonts
 from avlet.review.looked import Looked
+from avlet.review.proved_rows import ProvedRows, key_of
 from avlet.storage.embedding import faces_used
 from avlet.text.fonts import FontBook, bundled_fonts
 
@@ -101,20 +102,40 @@ def _look_in_worker(row: Row, ids: tuple[str, ...], painter: Painter, number: in
 
 def prove(
     template: Template, book: FontBook, checks: Sequence[Check] = CHECKS, rows: Sequence[Row] | None = None,
-    told: Told = lambda done, of, name: True, workers: int | None = None,
+    told: Told = lambda done, of, name: True, workers: int | None = None, proved: ProvedRows | None = None,
 ) -> Proof:  # fmt: skip
-    """Prove a template. Rows are looked at in worker processes where there are enough of them."""
+    """Prove a template. Rows are looked at in worker processes where there are enough of them; ``proved`` are kept and not done again."""
     wanted = list(rows_of(template) if rows is None else rows)
+    proved = proved or ProvedRows()
+    proved.use(book)
     found: list[Finding] = []
     done = 0
-    for row, findings in _worked(template, book, wanted, checks, workers):
+    for row, findings in _known_or_worked(template, book, wanted, checks, workers, proved):
         found += findings
         done += 1
         if not told(done, len(wanted), row.name):
             break
-    ordered = sorted(found, key=lambda f: LEVELS.index(f.level))
+    place = {row.name: n for n, row in enumerate(wanted)}
+    ordered = sorted(found, key=lambda f: (LEVELS.index(f.level), place[f.sample]))
     meant = {f: m.reason for f in ordered for m in template.proofing.meant if m.covers(f.check, f.part_id, f.sample, f.amount)}
     return Proof(template.name, tuple(wanted), tuple(checks), tuple(ordered), meant, done == len(wanted))
+
+
+def _known_or_worked(
+    template: Template, book: FontBook, rows: Sequence[Row], checks: Sequence[Check], workers: int | None, proved: ProvedRows
+) -> Iterator[tuple[Row, list[Finding]]]:
+    """The findings of rows, those that are known first."""
+    keys = [key_of(template, row, checks) for row in rows]
+    left = []
+    for row, key in zip(rows, keys, strict=True):
+        known = proved.get(key)
+        if known is None:
+            left.append((row, key))
+        else:
+            yield row, known
+    for (row, key), (_, findings) in zip(left, _worked(template, book, [row for row, _ in left], checks, workers), strict=True):
+        proved.put(key, findings)
+        yield row, findings
 
 
 def _worked(

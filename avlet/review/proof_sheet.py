@@ -1,5 +1,6 @@
 """The proof sheet: rows down, moments across, what is drawn filling each cell, every fault marked; as pictures or as vectors."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import skia
@@ -38,15 +39,18 @@ class SheetRow:
     fault: str = ""
 
 
+Moment = str | int
+"""One of the moments that every title has, by its name, or a frame."""
 MOMENTS = ("first", "early", "arrived", "middle", "leaving", "last")
 
 
-def moments_of(scene: Scene) -> tuple[int, ...]:
-    """The frames of the six moments of a title."""
+def moments_of(scene: Scene, moments: Sequence[Moment] = MOMENTS) -> tuple[int, ...]:
+    """The frames of moments of a title; those beyond its end are its last."""
     spans, last = scene.spans, scene.length - 1
     leaving = last - spans.way_out // 2
-    found = (0, spans.way_in // 4, spans.way_in, (spans.way_in + last - spans.way_out) // 2, leaving, last)
-    return tuple(max(0, min(last, frame)) for frame in found)
+    usual = (0, spans.way_in // 4, spans.way_in, (spans.way_in + last - spans.way_out) // 2, leaving, last)
+    named = dict(zip(MOMENTS, usual, strict=True))
+    return tuple(max(0, min(last, named[moment] if isinstance(moment, str) else moment)) for moment in moments)
 
 
 def sheet_of(template: Template, book: FontBook, proof: Proof, whole: bool = False, ratio: float = 16 / 9) -> list[SheetRow]:

@@ -16,7 +16,8 @@ _REACHING = 8.0
 """Seconds in which a scheduler has to answer."""
 _LOST = 12.0
 """Seconds without a scheduler, and four times as many without a worker, until that is said."""
-_LOOK = 0.5
+_LOOK, _ASKING = 0.5, 5.0
+"""Seconds between two looks at what is done, and at how many workers there are."""
 
 
 def carried(source: Source) -> Source:
@@ -45,14 +46,17 @@ class ClusterCrew:
             carriers = {mark: client.submit(carried, source, key=f"avlet-source-{name}-{mark}") for mark, source in sources.items()}
             waiting = iter(jobs)
             seen = time.monotonic()
+            threads, asked = self._threads(client), seen
             while True:
-                while len(at_work) < 2 * max(1, self._threads(client)) and (job := next(waiting, None)) is not None:
+                if time.monotonic() - asked > _ASKING:
+                    threads, asked = self._threads(client), time.monotonic()
+                while len(at_work) < 2 * max(1, threads) and (job := next(waiting, None)) is not None:
                     future = client.submit(made_there, job, carriers[job.source], key=f"avlet-{name}-{job.number}", pure=False)
                     at_work[future] = job
                 if not at_work:
                     return
                 done = self._done(client, at_work)
-                seen = time.monotonic() if done or self._threads(client) else seen
+                seen = time.monotonic() if done or threads else seen
                 if time.monotonic() - seen > 4 * _LOST:
                     raise RenderError(f"The scheduler at {self.address} has no workers any more. {_GO_ON}")
                 for future in done:

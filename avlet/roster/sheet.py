@@ -5,11 +5,14 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from pathlib import Path, PurePath
 
+import msgspec
+
 from avlet.document.metadata import brief
 from avlet.document.tables import as_csv, read_table, rows_of
-from avlet.errors import AnswerError
+from avlet.errors import AnswerError, StorageError
 from avlet.numbers.languages import is_known
 from avlet.storage.answer_files import read_named_file
+from avlet.storage.reading import UNREADABLE
 
 _LANGUAGE = re.compile(r"(?P<name>.*\S)\s*[(\[](?P<code>[A-Za-z]{2,3}(?:[-_][A-Za-z0-9]{2,8})*)[)\]]\s*")
 PASTED = "what was pasted"
@@ -72,12 +75,16 @@ class Sheet:
         changed = replace(self.lines[line], cells=(*cells[:column], words, *cells[column + 1 :]))
         return replace(self, lines=(*self.lines[:line], changed, *self.lines[line + 1 :]))
 
-    def as_csv(self, delimiter: str = ",") -> bytes:
-        """The table as text in UTF-8, by RFC 4180 where commas part the cells."""
+    @property
+    def rows(self) -> tuple[tuple[str, ...], ...]:
+        """Heads and all rows, the empty ones between them too."""
         by_number = {line.number: line.cells for line in self.lines}
         last = max(by_number, default=0)
-        rows = (tuple(head.words for head in self.heads), *(by_number.get(n, ("",) * len(self.heads)) for n in range(1, last + 1)))
-        return as_csv(rows, delimiter).encode()
+        return (tuple(head.words for head in self.heads), *(by_number.get(n, ("",) * len(self.heads)) for n in range(1, last + 1)))
+
+    def as_csv(self, delimiter: str = ",") -> bytes:
+        """The table as text in UTF-8, by RFC 4180 where commas part the cells."""
+        return as_csv(self.rows, delimiter).encode()
 
 
 def open_sheet(path: Path) -> Sheet:
@@ -89,6 +96,27 @@ def open_sheet(path: Path) -> Sheet:
 def pasted_sheet(words: str, folder: Path) -> Sheet:
     """A table from the clipboard; raises ``AnswerError``."""
     return _sheet(rows_of(words), PASTED, folder, (), "")
+
+
+class _Kept(msgspec.Struct):
+    name: str
+    folder: str
+    kept_as: str
+    rows: tuple[tuple[str, ...], ...]
+
+
+def kept_bytes(sheet: Sheet) -> bytes:
+    """A table as JSON, to be kept in case of a crash."""
+    return msgspec.json.encode(_Kept(sheet.name, str(sheet.folder), sheet.kept_as, sheet.rows))
+
+
+def kept_sheet(data: bytes) -> Sheet:
+    """The table that was kept; raises ``StorageError``."""
+    try:
+        kept = msgspec.json.decode(data, type=_Kept)
+        return _sheet(kept.rows, kept.name, Path(kept.folder), (), kept.kept_as)
+    except (*UNREADABLE, AnswerError) as error:
+        raise StorageError(f"The table that was kept cannot be read ({brief(error)}).") from None
 
 
 def _sheet(rows: tuple[tuple[str, ...], ...], name: str, folder: Path, said: tuple[str, ...], kept_as: str) -> Sheet:

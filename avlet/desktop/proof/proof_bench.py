@@ -8,6 +8,7 @@ from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from avlet.desktop.proof.cell_panel import CellPanel
+from avlet.desktop.proof.choosing import fill_menu
 from avlet.desktop.proof.findings_view import FindingsView
 from avlet.desktop.proof.proof_model import ProofModel
 from avlet.desktop.proof.sheet_view import SheetView
@@ -75,6 +76,12 @@ class ProofBench(QWidget):
         words.setProperty("role", "muted")
         row.addWidget(words)
         row.addStretch(1)
+        self.choosing = QPushButton("Rows and moments ▾")
+        self.choosing.setToolTip("Which rows are proved, and which of their frames are shown")
+        menu = QMenu(self.choosing)
+        menu.aboutToShow.connect(lambda: fill_menu(menu, self.model, self))
+        self.choosing.setMenu(menu)
+        row.addWidget(self.choosing)
         self.whole = flat_switch("frame", "Show the whole frame in each cell", self.sheet.show_whole, False)
         row.addWidget(self.whole)
         return row

@@ -1,6 +1,8 @@
 """The proof of the open template, as all views of its bench show it: what was found, what is chosen, how far it is."""
 
 import functools
+import itertools
+from collections.abc import Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 
@@ -8,17 +10,20 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from avlet.desktop.proof.proof_runner import ProofRunner
 from avlet.desktop.sessions.template_session import Session
+from avlet.document.card import Sample
 from avlet.document.edits import replace
+from avlet.document.naming import free_id
 from avlet.document.proofing import Meant
 from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.paint.scene import Scene
-from avlet.review.awkward import Row, rows_of
+from avlet.review.awkward import KINDS, Kind, Row, rows_of
 from avlet.review.checks import Finding
 from avlet.review.looked import Looked
 from avlet.review.mends import Mend, mends
 from avlet.review.proof import Proof, together
-from avlet.review.proof_sheet import MOMENTS, moments_of
+from avlet.review.proof_sheet import MOMENTS, Moment, moments_of
+from avlet.review.proved_rows import ProvedRows
 from avlet.review.traces import Traces, traces_of
 
 _SETTLING = 700
@@ -49,6 +54,11 @@ class ProofModel(QObject):
         self.proof: Proof | None = None
         self.of: Template | None = None
         """The template that was proved."""
+        self.moments: tuple[Moment, ...] = MOMENTS
+        """What is shown of each row, in the order of the title."""
+        self.kinds: frozenset[Kind] = frozenset(KINDS)
+        """Which rows are proved."""
+        self._known = ProvedRows()
         self.row, self.moment = 0, 2
         self.chosen: Finding | None = None
         self.traces: Traces | None = None
@@ -101,7 +111,7 @@ class ProofModel(QObject):
         """Prove the template as it is now."""
         self._stop()
         template = self.session.template
-        runner = self._runner = ProofRunner(template, self.session.book)
+        runner = self._runner = ProofRunner(template, self.session.book, self.rows, self._known)
         runner.progressed.connect(functools.partial(self._progress, runner))
         runner.proved.connect(lambda proof: self._proved(runner, template, proof))
         runner.failed.connect(self.progressed)
@@ -132,7 +142,8 @@ class ProofModel(QObject):
     def rows(self) -> list[Row]:
         """The rows of the sheet."""
         if self._rows_of is not self.session.template:
-            self._rows, self._rows_of = rows_of(self.session.template), self.session.template
+            self._rows = [row for row in rows_of(self.session.template) if row.kind in self.kinds]
+            self._rows_of = self.session.template
         return self._rows
 
     @property
@@ -158,7 +169,7 @@ class ProofModel(QObject):
 
     def choose(self, row: int, moment: int) -> None:
         """Choose a cell."""
-        row, moment = max(0, min(len(self.rows) - 1, row)), max(0, min(len(MOMENTS) - 1, moment))
+        row, moment = max(0, min(len(self.rows) - 1, row)), max(0, min(len(self.moments) - 1, moment))
         other = row != self.row
         self.row, self.moment = row, moment
         here = [f for f in self.findings if f.sample == self.rows[row].name and f.level != "told"]
@@ -179,7 +190,7 @@ class ProofModel(QObject):
         self.row = next((n for n, row in enumerate(self.rows) if row.name == finding.sample), self.row)
         scene = self.scene(self.row)
         if not isinstance(scene, str) and finding.first is not None:
-            frames = moments_of(scene)
+            frames = moments_of(scene, self.moments)
             last = finding.last if finding.last is not None else finding.first
             inside = [n for n, frame in enumerate(frames) if finding.first <= frame <= last]
             self.moment = inside[0] if inside else min(range(len(frames)), key=lambda n: abs(frames[n] - (finding.first or 0)))
@@ -188,7 +199,54 @@ class ProofModel(QObject):
     def frame(self) -> int:
         """The frame of the chosen cell."""
         scene = self.scene(self.row)
-        return 0 if isinstance(scene, str) else moments_of(scene)[self.moment]
+        return 0 if isinstance(scene, str) else moments_of(scene, self.moments)[self.moment]
+
+    # Which rows and moments
+
+    def show_moments(self, moments: Sequence[Moment]) -> None:
+        """Show other moments of each row; one at least."""
+        ordered = [m for m in MOMENTS if m in moments] + sorted({m for m in moments if isinstance(m, int)})
+        if ordered:
+            self.moments = tuple(ordered)
+            self.moment = min(self.moment, len(ordered) - 1)
+            self.changed.emit()
+            self.chosen_changed.emit()
+
+    def prove_kinds(self, kinds: frozenset[Kind]) -> None:
+        """Prove other rows; what was found of those that stay is known."""
+        if kinds and kinds != self.kinds:
+            self.kinds = kinds
+            self._rows_of = self.of = None
+            self._forget()
+            self._timer.start(0)
+
+    def keep_rows(self, rows: Sequence[Row], label: str = "Rows to prove") -> bool:
+        """Keep rows of the designer's own in the template."""
+        template = self.session.template
+        taken, names = {row.id for row in template.proofing.rows}, {row.name for row in rows_of(template)}
+        own = []
+        for row in rows:
+            name = next(n for k in itertools.count(1) if (n := row.name[:190] if k == 1 else f"{row.name[:190]} {k}") not in names)
+            own.append(Sample(free_id(name, taken), name, dict(row.answers)))
+            taken.add(own[-1].id)
+            names.add(name)
+
+        def change(template: Template) -> Template:
+            kept = template.proofing
+            return replace(template, proofing=type(kept)((*kept.rows, *own), kept.meant))
+
+        return self.session.edit(label, change)
+
+    def remove_row(self) -> None:
+        """Take the chosen row out of the template, if it is one of the designer's own."""
+        row = self.rows[self.row]
+
+        def change(template: Template) -> Template:
+            kept = template.proofing
+            return replace(template, proofing=type(kept)(tuple(r for r in kept.rows if r.name != row.name), kept.meant))
+
+        if row.kind == "own":
+            self.session.edit("Remove the row", change)
 
     # Over time
 

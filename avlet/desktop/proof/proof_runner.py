@@ -1,12 +1,15 @@
 """Proves a template beside the window, and can be stopped."""
 
+from collections.abc import Sequence
 from typing import ClassVar
 
 from PyQt6.QtCore import QThread, pyqtSignal
 
 from avlet.document.template import Template
 from avlet.errors import AvletError
+from avlet.review.awkward import Row
 from avlet.review.proof import Proof, prove
+from avlet.review.proved_rows import ProvedRows
 from avlet.text.fonts import FontBook
 
 
@@ -20,9 +23,9 @@ class ProofRunner(QThread):
     _running: ClassVar[set["ProofRunner"]] = set()
     """Those at work: whoever asked for one may be gone before it has stopped."""
 
-    def __init__(self, template: Template, book: FontBook) -> None:
+    def __init__(self, template: Template, book: FontBook, rows: Sequence[Row] | None = None, proved: ProvedRows | None = None) -> None:
         super().__init__()
-        self.template, self.book = template, book
+        self.template, self.book, self.rows, self.proved_rows = template, book, rows, proved
         self.stopping = False
         self.finished.connect(lambda: self._running.discard(self))
 
@@ -34,7 +37,7 @@ class ProofRunner(QThread):
 
     def run(self) -> None:
         try:
-            proof = prove(self.template, self.book, told=self._told)
+            proof = prove(self.template, self.book, rows=self.rows, told=self._told, proved=self.proved_rows)
         except AvletError as error:
             self.failed.emit(str(error))
             return

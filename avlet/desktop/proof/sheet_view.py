@@ -11,7 +11,7 @@ from avlet.desktop.proof.proof_model import ProofModel
 from avlet.desktop.widgets.theme import BASE, GROUND, MARIGOLD, MUTED, SMALL, TEXT, font
 from avlet.geometry import Box
 from avlet.paint.painter import canvas_over, new_pixels
-from avlet.review.proof_sheet import MOMENTS, Cell, draw_cell, marks, moments_of
+from avlet.review.proof_sheet import Cell, draw_cell, marks, moments_of
 from avlet.review.views import rest_box, view_round
 
 _NAME, _HEAD, _GAP, _BUDGET = 112, 26, 7, 0.012
@@ -54,7 +54,7 @@ class SheetView(QAbstractScrollArea):
     @property
     def cell_width(self) -> float:
         viewport = self.viewport()
-        return max(40.0, ((viewport.width() if viewport else 600) - _NAME - 16 - _GAP * len(MOMENTS)) / len(MOMENTS))
+        return max(40.0, ((viewport.width() if viewport else 600) - _NAME - 16 - _GAP * len(self.model.moments)) / len(self.model.moments))
 
     @property
     def _step(self) -> float:
@@ -71,7 +71,7 @@ class SheetView(QAbstractScrollArea):
         moment = int((point.x() - _NAME) // (self.cell_width + _GAP))
         bar = self.verticalScrollBar()
         row = int((point.y() - _HEAD + (bar.value() if bar else 0)) // self._step)
-        inside = 0 <= moment < len(MOMENTS) and 0 <= row < len(self.model.rows) and point.y() >= _HEAD
+        inside = 0 <= moment < len(self.model.moments) and 0 <= row < len(self.model.rows) and point.y() >= _HEAD
         return (row, moment) if inside and self.cell_area(row, moment).contains(point) else None
 
     def _measure(self) -> None:
@@ -125,18 +125,18 @@ class SheetView(QAbstractScrollArea):
 
     def _paint_heads(self, painter: QPainter) -> None:
         scene = self.model.scene(self.model.row) if self.model.rows else ""
-        frames = moments_of(scene) if not isinstance(scene, str) else ()
+        frames = moments_of(scene, self.model.moments) if not isinstance(scene, str) else ()
         painter.setFont(font(SMALL, figures=True))
         painter.setPen(QColor(MUTED))
-        for moment, name in enumerate(MOMENTS):
+        for moment, name in enumerate(self.model.moments):
             area = self.cell_area(0, moment)
-            words = f"{name} · {frames[moment]}" if frames else name
+            words = f"frame {name}" if isinstance(name, int) else f"{name} · {frames[moment]}" if frames else name
             painter.drawText(QRectF(area.left(), 4, area.width(), _HEAD - 8), Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_row(self, painter: QPainter, row: int) -> bool:
         """Paint the cells of a row that are drawn; whether some are not yet."""
         scene, missing = self.model.scene(row), False
-        for moment in range(len(MOMENTS)):
+        for moment in range(len(self.model.moments)):
             area = self.cell_area(row, moment)
             image = self._kept.get((row, moment))
             painter.setPen(Qt.PenStyle.NoPen)
@@ -152,7 +152,7 @@ class SheetView(QAbstractScrollArea):
                 painter.drawRoundedRect(area.adjusted(-2, -2, 2, 2), 4, 4)
         if isinstance(scene, str):
             painter.setPen(QColor(TEXT))
-            whole = self.cell_area(row, 0).united(self.cell_area(row, len(MOMENTS) - 1))
+            whole = self.cell_area(row, 0).united(self.cell_area(row, len(self.model.moments) - 1))
             painter.drawText(whole.adjusted(10, 0, -10, 0), Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, scene)
         return missing
 
@@ -164,7 +164,7 @@ class SheetView(QAbstractScrollArea):
             area = self.cell_area(row, 0)
             if area.bottom() < _HEAD or area.top() > tall:
                 continue
-            for moment in range(len(MOMENTS)):
+            for moment in range(len(self.model.moments)):
                 if (row, moment) not in self._kept and not isinstance(self.model.scene(row), str):
                     self._kept[row, moment] = self.drawn(row, moment, self.cell_width)
                     if time.monotonic() > end:
@@ -179,7 +179,7 @@ class SheetView(QAbstractScrollArea):
         """What a cell shows, and what is marked on it."""
         scene = self.model.scene(row)
         assert not isinstance(scene, str)
-        frame = moments_of(scene)[moment]
+        frame = moments_of(scene, self.model.moments)[moment]
         name = self.model.rows[row].name
         found = tuple(f for f in self.model.findings if f.sample == name and f.level != "told" and marks(f, frame))
         view = view_round(None if self.whole else rest_box(scene), scene.template.frame, ratio)
@@ -209,11 +209,11 @@ class SheetView(QAbstractScrollArea):
         steps = {Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1)}
         step = steps.get(Qt.Key(event.key())) if event.key() in {int(k) for k in steps} else None
         if event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End):
-            self.model.choose(self.model.row, 0 if event.key() == Qt.Key.Key_Home else len(MOMENTS) - 1)
+            self.model.choose(self.model.row, 0 if event.key() == Qt.Key.Key_Home else len(self.model.moments) - 1)
         elif step is not None:
             self.model.choose(self.model.row + step[0], self.model.moment + step[1])
             row = self.model.rows[self.model.row]
-            self.setAccessibleDescription(f"{row.name}, {MOMENTS[self.model.moment]}")
+            self.setAccessibleDescription(f"{row.name}, {self.model.moments[self.model.moment]}")
         else:
             super().keyPressEvent(event)
 

@@ -89,7 +89,7 @@ class TracesView(QWidget):
         traces, scene = self.model.traces, self.model.scene(self.model.row) if self.model.rows else ""
         if traces is None or isinstance(scene, str):
             return
-        frame, frames = self._time(traces).frame_at(event.position().x()), moments_of(scene)
+        frame, frames = self._time(traces).frame_at(event.position().x()), moments_of(scene, self.model.moments)
         self.model.choose(self.model.row, min(range(len(frames)), key=lambda n: abs(frames[n] - frame)))
 
 

@@ -101,6 +101,15 @@ class RosterSession(HistorySession[Roster | None]):
         self.watch(path)
         self.announce()
 
+    def go_on_with(self, sheet: Sheet, path: Path | None) -> None:
+        """Go on with a table that was found again after a crash: what its file has not is unsaved."""
+        self._begin(sheet, path)
+        self.recovered = True
+        try:
+            self.on_disk = open_sheet(path) if path is not None else None
+        except AvletError:
+            self.on_disk = None
+
     def watch(self, path: Path | None) -> None:
         """Notice when a file changes; None for none."""
         if self._watcher.files():
@@ -136,9 +145,9 @@ class RosterSession(HistorySession[Roster | None]):
     @property
     def cells_unwritten(self) -> bool:
         """Whether cells were put right here that no file has."""
-        return self.roster is not None and self.roster.sheet is not self.on_disk and self.history.undo_label is not None and (
-            self.on_disk is None or self.on_disk.lines != self.roster.sheet.lines
-        )  # fmt: skip
+        if self.roster is None or self.roster.sheet is self.on_disk or (self.history.undo_label is None and not self.recovered):
+            return False
+        return self.on_disk is None or self.on_disk.lines != self.roster.sheet.lines
 
     @property
     def has_work(self) -> bool:

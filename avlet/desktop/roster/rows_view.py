@@ -169,7 +169,7 @@ class RowsView(QAbstractScrollArea):
         for place in self._places():
             line = self.rows[place]
             self._paint_row(painter, line, self.area(place))
-            missing |= line not in self._kept and not isinstance(self.session.scene(line), str)
+            missing |= line not in self._kept
         if missing and not self._painting.isActive():
             self._painting.start(0)
 
@@ -188,7 +188,7 @@ class RowsView(QAbstractScrollArea):
         if kept is not None:
             painter.drawImage(picture, kept)
         else:
-            painter.fillRect(picture, QColor("#58656C" if not isinstance(self.session.scene(line), str) else "#3A3033"))
+            painter.fillRect(picture, QColor("#3A3033" if line in plan.faulty else "#58656C"))
         left = picture.right() + 18
         third = max(120.0, (area.right() - left - 130) / 2)
         words = [*self.words_of(line), "", ""]
@@ -238,7 +238,7 @@ class RowsView(QAbstractScrollArea):
         """Draw pictures that are in sight, for a little while."""
         end = time.monotonic() + _BUDGET
         for line in self.in_sight():
-            if line not in self._kept and not isinstance(self.session.scene(line), str):
+            if line not in self._kept:
                 self._kept[line] = self.drawn(line)
                 if time.monotonic() > end:
                     self._touch()
@@ -249,10 +249,13 @@ class RowsView(QAbstractScrollArea):
         self._touch()
 
     def drawn(self, line: int) -> QImage:
-        """A row's picture, at the moment that is shown."""
+        """A row's picture, at the moment that is shown; plain ground where it has none."""
         scene, ratio = self.session.scene(line), self.devicePixelRatioF()
-        assert not isinstance(scene, str)
         wide, high = round(_PICTURE[0] * ratio), round(_PICTURE[1] * ratio)
+        if isinstance(scene, str):
+            empty = QImage(wide, high, QImage.Format.Format_RGBA8888_Premultiplied)
+            empty.fill(QColor("#3A3033"))
+            return empty
         view = view_round(None if self.whole else rest_box(scene), scene.template.frame, wide / high)
         pixels = new_pixels(wide, high)
         surface = canvas_over(pixels)

@@ -20,6 +20,7 @@ from avlet.media.plates import PLATES
 from avlet.media.timeline import cut_from, read_cut, write_cut
 from avlet.media.titles import film_name
 from avlet.places import demo_library
+from avlet.roster.sheet import kept_sheet
 from avlet.storage.atomic import write_whole
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import SUFFIX, handed_over_as, open_template, save_template
@@ -238,19 +239,19 @@ class Files:
     def offer_lost_work(self) -> None:
         """After a crash, offer what had not been saved."""
         taken: set[str] = set()
-        for lost in lost_work(self.window.recovery.folder, {"cut": _kept_cut}):
+        for lost in lost_work(self.window.recovery.folder, {"cut": _kept_cut, "table": lambda data, _: kept_sheet(data)}):
             buttons = QMessageBox.StandardButton
             if lost.document is None:
                 self._offer_as_file(lost)
                 continue
             if lost.kind in taken:
                 continue  # one of each kind can be open; the others are offered the next time
-            what = "the cut " if lost.kind == "cut" else ""
+            what = {"cut": "the cut ", "table": "the table "}.get(lost.kind, "")
             words = f"Avlet ended before {what}“{lost.document.name}” was saved. Open what was kept?"
             answer = QMessageBox.question(self.window, "Unsaved work", words, buttons.Open | buttons.Discard | buttons.Ignore)
             if answer == buttons.Open:
                 taken.add(lost.kind)
-                (self._take_cut if lost.kind == "cut" else self._take_template)(lost)
+                {"cut": self._take_cut, "table": self._take_table}.get(lost.kind, self._take_template)(lost)
                 self.window.keep_unsaved()
             if answer in (buttons.Open, buttons.Discard):
                 lost.file.unlink(missing_ok=True)
@@ -272,6 +273,11 @@ class Files:
         self.window.cut_session.open(lost.document, lost.path, library, saved=False)
         self.window.cut_session.recovered = True
         self.window.show_desk()
+
+    def _take_table(self, lost: Lost) -> None:
+        """Go on with a roster's table that was found again."""
+        self.window.show_bench(BENCHES.index(ROSTER))
+        self.window.roster_session.go_on_with(lost.document, lost.path)
 
     def _offer_as_file(self, lost: Lost) -> None:
         """Work that cannot be opened is not passed over: it can be kept as a file."""

@@ -11,6 +11,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.window.bench_stack import BenchStack
 from avlet.document.cut import Cut
 from avlet.document.template import Template
+from avlet.roster.sheet import Sheet
 from avlet.storage.recovery import Recovery
 
 if TYPE_CHECKING:
@@ -43,6 +44,7 @@ class Shell(QMainWindow):
     state: Path
     recovery: Recovery[Template]
     cut_recovery: Recovery[Cut]
+    table_recovery: Recovery[Sheet]
     stack: BenchStack
     rail_buttons: list[QToolButton]
 

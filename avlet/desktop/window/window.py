@@ -45,6 +45,7 @@ from avlet.media.timeline import cut_bytes
 from avlet.numbers.languages import machine_language
 from avlet.numbers.timecode import rate_words
 from avlet.places import demo_library, state_folder
+from avlet.roster.sheet import Sheet, kept_bytes
 from avlet.storage.recovery import Recovery
 from avlet.storage.settings import Settings, replace
 
@@ -64,6 +65,7 @@ class Window(Shell):
         self.state = state or state_folder()
         self.recovery = Recovery.of_templates(self.state / "recovery")
         self.cut_recovery = Recovery[Cut](self.state / "recovery", "cut", lambda cut, path: cut_bytes(cut, path or self.state / "cut.otio"))
+        self.table_recovery = Recovery[Sheet](self.state / "recovery", "table", lambda sheet, _: kept_bytes(sheet))
         self.files = Files(self)
         self.setWindowTitle("Avlet")
         self.setWindowIcon(QIcon(str(Path(__file__).parents[2] / "icons" / "avlet.svg")))
@@ -370,6 +372,10 @@ class Window(Shell):
                 self.cut_recovery.keep(self.cut_session.cut, self.cut_session.path, self.cut_session.library)
             else:
                 self.cut_recovery.forget()
+            if self.roster_session.has_work and self.roster_session.roster is not None:
+                self.table_recovery.keep(self.roster_session.roster.sheet, self.roster_session.path)
+            else:
+                self.table_recovery.forget()
         except AvletError as error:
             self.say(str(error))
 
@@ -414,6 +420,7 @@ class Window(Shell):
         self.shortcuts.remove()
         self.recovery.forget()
         self.cut_recovery.forget()
+        self.table_recovery.forget()
         event.accept()
 
     # Files dropped on the window
