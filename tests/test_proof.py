@@ -298,6 +298,10 @@ def test_what_is_known_of_rows_counts_as_long_as_they_show_the_same(name_strap, 
     checks = proving.checks_named(["inside"])
     assert key_of(name_strap, rows[0], checks) != key_of(name_strap, rows[0], CHECKS)
     assert key_of(name_strap, Row("x", {"none": 1}), CHECKS) is None
+    measured = msgspec.structs.replace(name_strap, wires=(Wire("name/rest.width", "rule/opacity"),))
+    for template, alike in (measured, False), (msgspec.structs.replace(name_strap, wires=()), True):
+        one, other = (key_of(template, Row("x", {"corners": number}), CHECKS) for number in (1.0, 2.0))
+        assert (one == other) == alike, "what hangs on measures may hang on any answer"
 
 
 def with_start(template, field_id, words):
