@@ -370,7 +370,7 @@ def test_interrupting_the_command_and_going_on(tmp_path):
     words = [sys.executable, "-m", "avlet", "roster", "render", str(STRAP), str(tmp_path / "long.csv"), "-o", str(tmp_path / "out")]
     running = subprocess.Popen(words, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
     until = time.monotonic() + 60
-    while not list((tmp_path / "out").glob("0*.mov")) and time.monotonic() < until:
+    while len(list((tmp_path / "out").glob("0*.mov"))) < 3 and time.monotonic() < until:
         time.sleep(0.05)
     running.send_signal(signal.SIGINT)
     _, err = running.communicate(timeout=60)

@@ -7,30 +7,65 @@ import msgspec
 from avlet.document.checking import check
 from avlet.document.edits import need_part, remove_part
 from avlet.document.naming import free_id
-from avlet.document.parts import AnyPart, GroupPart, members_of
+from avlet.document.parts import AnyPart, GroupPart, SpacePart, TypesetPart, members_of
+from avlet.document.solids import Solidity
 from avlet.document.template import Template
 from avlet.errors import DocumentError
 
 replace = msgspec.structs.replace
 
 
-def grouped(template: Template, part_ids: Iterable[str]) -> tuple[Template, str]:
-    """Parts put into a new group, which lies where the foremost of them lay. Returns the template and the group's id."""
+def grouped(template: Template, part_ids: Iterable[str], kind: type[GroupPart] = GroupPart) -> tuple[Template, str]:
+    """Parts put into a new group of a kind, which lies where the foremost of them lay. Returns the template and the group's id."""
     chosen = [p for p in template.parts if p.id in set(part_ids)]
     inside = {m for p in chosen for m in members_of(template.parts, p.id, deep=True)}
     tops = [p for p in chosen if p.id not in inside]
     if not tops:
         raise DocumentError("Select the parts that are to become a group.")
-    number = sum(isinstance(p, GroupPart) for p in template.parts) + 1
-    name = "Group" if number == 1 else f"Group {number}"
+    number = sum(type(p) is kind for p in template.parts) + 1
+    words = str(kind.__struct_config__.tag).capitalize()
+    name = words if number == 1 else f"{words} {number}"
     homes = {p.group for p in tops}
-    group = GroupPart(id=free_id(name, {p.id for p in template.parts}), name=name, group=homes.pop() if len(homes) == 1 else None)
+    group = kind(id=free_id(name, {p.id for p in template.parts}), name=name, group=homes.pop() if len(homes) == 1 else None)
     moving = {p.id for p in tops} | inside
     at = max(n for n, p in enumerate(template.parts) if p.id in moving)
     members = [replace(p, group=group.id) if p in tops else p for p in template.parts if p.id in moving]
     before = [p for p in template.parts[: at + 1] if p.id not in moving]
     after = [p for p in template.parts[at + 1 :] if p.id not in moving]
     return check(replace(template, parts=(*before, *members, group, *after))), group.id
+
+
+def spaced(template: Template, part_ids: Iterable[str]) -> tuple[Template, str]:
+    """Parts put into a space, words among them solid. Returns the template and the space's id."""
+    chosen = set(part_ids)
+    homes = {p.id for p in template.parts if isinstance(p, SpacePart)}
+    for part in template.parts:
+        at: str | None = part.id if part.id in chosen else None
+        while at is not None and (there := template.part(at)) is not None:
+            if at in homes or there.group in homes:
+                raise DocumentError(f"{part.name} stands in a space already.")
+            at = there.group
+    depth = round(template.frame.height * _DEPTH)
+    inside = chosen | {m for i in chosen for m in members_of(template.parts, i, deep=True)}
+    made = tuple(
+        replace(p, solid=Solidity(depth=float(depth))) if p.id in inside and isinstance(p, TypesetPart) and p.solid is None else p
+        for p in template.parts
+    )
+    return grouped(replace(template, parts=made), chosen, SpacePart)
+
+
+def stands_in(template: Template, part_id: str) -> SpacePart | None:
+    """The space that a part stands in, if it does."""
+    part = template.part(part_id)
+    while part is not None and part.group is not None:
+        part = template.part(part.group)
+        if isinstance(part, SpacePart):
+            return part
+    return None
+
+
+_DEPTH = 0.055
+"""Of the frame's height: how deep words are at first."""
 
 
 def taken_apart(template: Template, group_id: str, frozen: Mapping[str, tuple[float, float, float, float]]) -> Template:

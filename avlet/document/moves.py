@@ -9,7 +9,7 @@ from avlet.document.metadata import Value, piece, prop
 
 Unit = Literal["whole", "line", "word", "character"]
 Order = Literal["first to last", "last to first", "middle out", "ends in", "shuffled"]
-Travel = Literal["by offset", "out of the matte", "out of the frame"]
+Travel = Literal["by offset", "out of the matte", "out of the frame", "through the sheet"]
 Side = Literal["below", "above", "left", "right"]
 Opening = Literal["left", "right", "above", "below", "the middle", "an angle"]
 Tied = Literal["after its start", "after its end", "ending with it"]
@@ -28,7 +28,8 @@ class Tie(Value, frozen=True):
 class Move(Value, frozen=True):
     """A displaced look that a part comes from or leaves to, and how it gets there.
 
-    ``drawn`` is how much of the part's outline is there, ``opened`` how far a wipe has opened. A unit scales, turns and skews
+    ``drawn`` is how much of the part's outline is there, ``opened`` how far a wipe has opened. In a space ``z`` brings it nearer to the
+    viewer, and *through the sheet* is from just behind that. A unit scales, turns and skews
     about its hinge, a point of its box: 0 % is left or top, 100 % right or bottom; ``turn_x`` and ``turn_y`` turn it out of the
     plane about a level and an upright axis, seen from ``depth`` px away. ``pace``: *in all* its units take ``frames``
     together and lie over each other by ``overlap``; *by step* each takes ``frames`` and begins ``step`` after the one before,
@@ -41,6 +42,7 @@ class Move(Value, frozen=True):
     side: Annotated[Side, prop("From", group=_GROUP, keyed=False)] = "below"
     x: Annotated[float, prop("Offset across", unit="px", group=_LOOK, keyed=False)] = 0.0
     y: Annotated[float, prop("Offset down", unit="px", group=_LOOK, keyed=False)] = 0.0
+    z: Annotated[float, prop("Offset in depth", unit="px", low=-10_000, high=10_000, group=_LOOK, keyed=False)] = 0.0
     scale_x: Annotated[float, prop("Width", unit="%", low=0, high=1000, group=_LOOK, keyed=False)] = 100.0
     scale_y: Annotated[float, prop("Height", unit="%", low=0, high=1000, group=_LOOK, keyed=False)] = 100.0
     turn: Annotated[float, prop("Turn", unit="°", low=-3600, high=3600, step=5, group=_LOOK, keyed=False)] = 0.0
@@ -74,6 +76,11 @@ class Move(Value, frozen=True):
     named: Annotated[str, msgspec.Meta(max_length=60)] = ""
     ease: Annotated[Ease, piece("ease", "time")] = READY_EASES["quick, then soft"]
     ease_over: Annotated[Literal["each unit", "the whole"], prop("Eased", group=_LOOK, keyed=False)] = "each unit"
+
+    @property
+    def goes_out(self) -> bool:
+        """Whether its way is as long as it takes to be out of something."""
+        return self.travel in ("out of the matte", "out of the frame")
 
 
 class Sway(Value, frozen=True):
@@ -131,6 +138,8 @@ _READY: dict[str, Move] = {
     "tumbles": Move(turn_x=-90.0, opacity=0.0, by="character", overlap=70.0, hinge_y=100.0),
     "pops": Move(scale_x=0.0, scale_y=0.0, by="character", overlap=70.0, ease=READY_EASES["a little past"]),
     "types on": Move(opacity=0.0, by="character", overlap=0.0, ease=READY_EASES["in one step"]),
+    "comes through": Move(travel="through the sheet", by="character", overlap=60.0, frames=25, ease=READY_EASES["a little past"]),
+    "comes nearer": Move(z=-600.0, opacity=0.0),
     "settles": Move(scale_x=130.0, scale_y=130.0, opacity=0.0, tracking=120.0, ease=READY_EASES["soft end"]),
 }
 READY_MOVES = {name: msgspec.structs.replace(move, named=name) for name, move in _READY.items()}
@@ -148,10 +157,14 @@ def verb_of(move: Move) -> str:
 
 
 def _verb_by_look(move: Move) -> str:
+    if move.travel == "through the sheet":
+        return "comes through"
     if move.travel != "by offset":
         return "drops" if move.side == "above" else "rises" if move.side == "below" else "slides"
     if move.opened != 100:
         return "wipes"
+    if move.z:
+        return "comes nearer"
     if move.turn_x or move.turn_y:
         return "tumbles"
     if move.turn or move.skew:

@@ -13,6 +13,7 @@ from avlet.document.parts import (
     PicturePart,
     RulePart,
     ShapePart,
+    SpacePart,
     TextPart,
     TypesetPart,
 )
@@ -73,6 +74,6 @@ def _of_a_list(layout: Known, part: CreditsPart, axis: Axis) -> float:
 
 OWN_SIZES: dict[type[AnyPart], Callable[[Any, Any, Axis], float]] = {
     TextPart: _of_words, CounterPart: _of_words, CreditsPart: _of_a_list, ShapePart: _of_numbers, RulePart: _of_numbers,
-    PicturePart: _of_numbers, PatternPart: _of_copies, GroupPart: _of_members, EchoPart: _of_the_original,
+    PicturePart: _of_numbers, PatternPart: _of_copies, GroupPart: _of_members, SpacePart: _of_members, EchoPart: _of_the_original,
 }  # fmt: skip
 """By kind of part: its size in px along an axis."""

@@ -57,7 +57,7 @@ def _keeps_within(part: AnyPart, planned: PartPlan) -> bool:
 
 
 def _only_unfolds(move: Move) -> bool:
-    if move.travel != "by offset" or move.x or move.y or move.turn or move.turn_x or move.turn_y or move.skew or move.tracking:
+    if move.goes_out or move.x or move.y or move.turn or move.turn_x or move.turn_y or move.skew or move.tracking:
         return False
     scaled = move.scale_x != 100 or move.scale_y != 100
     return not scaled or (0 <= move.scale_x <= 100 and 0 <= move.scale_y <= 100 and not _goes_past(move.ease))

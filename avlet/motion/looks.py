@@ -29,6 +29,7 @@ class Look:
         self.angles: Floats | None = None
         self.skew: Floats | None = None
         self.depth = 1600.0
+        self.lift: Floats | None = None
         self.tint: Tint | None = None
         self.wipe: Wipe | None = None
 
@@ -36,6 +37,9 @@ class Look:
         """Add a share of a move's displaced look."""
         move, part_share = plan.move, share[plan.index]
         self.shift += plan.shift * part_share[:, None]
+        if plan.lift:
+            lift = plan.lift * part_share
+            self.lift = lift if self.lift is None else self.lift + lift
         if plan.track is not None:
             self.shift[:, 0] += plan.track * part_share
         if move.scale_x != 100 or move.scale_y != 100:
@@ -73,11 +77,20 @@ class Look:
     def _turn(self, angles: Floats) -> None:
         self.angles = angles if self.angles is None else self.angles + angles
 
-    def matrix(self) -> Floats | None:
-        """Turns and skews of each unit about its hinge as it stands now, (units, 3, 3); None when there are none."""
+    def tilts(self) -> Floats | None:
+        """How each unit is tilted and swung out of the plane, (units, 2) in degrees; None when none is. For members of a space."""
+        return None if self.angles is None or not self.angles[:, 1:].any() else self.angles[:, 1:]
+
+    def matrix(self, in_space: bool = False) -> Floats | None:
+        """Turns and skews of each unit about its hinge as it stands now, (units, 3, 3); None when there are none.
+
+        In a space only those in its plane: there a unit is tilted and swung in depth, and not as it would look.
+        """
         if self.angles is None and self.skew is None:
             return None
         turn, turn_x, turn_y = (0.0, 0.0, 0.0) if self.angles is None else self.angles.T
+        if in_space:
+            turn_x = turn_y = 0.0 * turn
         look = perspective(turn, turn_x, turn_y, self.depth)
         if self.skew is not None:
             look = look @ skewing(self.skew)

@@ -8,7 +8,7 @@ import numpy as np
 from avlet.arrays import Floats, Ints
 from avlet.document.moves import Move, Unit
 from avlet.document.paints import SOFT_REACH
-from avlet.document.parts import FRAME, Matte, TextPart, TypesetPart
+from avlet.document.parts import FRAME, AnyPart, Matte, PaintedPart, TextPart, TypesetPart
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 from avlet.motion.posed import OUTWARD, unit_edges
@@ -27,7 +27,8 @@ class Plan:
     """One move. Arrays follow the part's finest unit; ``index`` leads from it to the move's units. ``back`` is when a mirrored way
     out goes through it.
 
-    ``shift`` (units, 2) is the displaced look's offset in px, ``track`` (units,) that of its tracking along the line.
+    ``shift`` (units, 2) is the displaced look's offset in px, ``track`` (units,) that of its tracking along the line, ``lift`` how much
+    nearer to the viewer it is in a space.
     """
 
     move: Move
@@ -37,6 +38,7 @@ class Plan:
     shift: Floats
     track: Floats | None
     arriving: bool
+    lift: float = 0.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -62,7 +64,7 @@ def plan_part(rest: RestPart, layout: Rest, timing: Timing) -> PartPlan:
     for (move, arriving, times, back), unit in zip(moves, units, strict=False):
         index = _coarser(rest, finest, unit)
         track = _track(rest, finest, move) if move.tracking and rest.setting is not None else None
-        plans.append(Plan(move, times, back, index, _shift(move, rest, unit, layout)[index], track, arriving))
+        plans.append(Plan(move, times, back, index, _shift(move, rest, unit, layout)[index], track, arriving, _lift(move, part)))
     return PartPlan(finest, hinge, tuple(plans))
 
 
@@ -121,11 +123,22 @@ def _track(rest: RestPart, fine: Unit, move: Move) -> Floats:
 def _shift(move: Move, rest: RestPart, unit: Unit, layout: Rest) -> Floats:
     """The displaced look's offset for each unit of the move, (units, 2) in px."""
     count = _count(rest, unit)
-    if move.travel == "by offset":
+    if not move.goes_out:
         return np.tile([float(move.x), float(move.y)], (count, 1))
     window = _way_out_of(move, rest, layout)
     edges = unit_edges(rest, unit) + (rest.reach + SOFT_REACH * move.blur) * OUTWARD
     return out_of(window, _displaced(move, edges, hinges(rest, unit, move)), move.side)
+
+
+def _lift(move: Move, part: AnyPart) -> float:
+    """How much nearer to the viewer the displaced look is, in px: just behind the sheet, with all its depth, or as far as it says."""
+    if move.travel != "through the sheet" or not isinstance(part, PaintedPart):
+        return move.z
+    return -(part.solid.depth if part.solid else 0.0) - (part.stand.before if part.stand else 0.0) - JUST_BEHIND
+
+
+JUST_BEHIND = 1.0
+"""px: what is so far behind a sheet is not seen through it."""
 
 
 def _displaced(move: Move, edges: Floats, hinge: Floats) -> Floats:

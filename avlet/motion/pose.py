@@ -12,7 +12,7 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.document.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
-from avlet.document.parts import AnyPart, CreditsPart, EchoPart, GroupPart, PatternPart, members_of
+from avlet.document.parts import AnyPart, CreditsPart, EchoPart, GroupPart, PatternPart, SpacePart, members_of
 from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.copies import drift_shift
 from avlet.motion.clearing import clear, is_sure, with_own_shifts
@@ -66,7 +66,7 @@ def carried(posed: PosedPart, matrix: Floats) -> PosedPart:
 def carried_pose(pose: Pose, matrix: Floats) -> Pose:
     """All parts of a pose carried."""
     parts = MappingProxyType({i: carried(p, matrix) for i, p in pose.parts.items()})
-    return Pose(pose.frame, parts, {i: carried_pose(copy, matrix) for i, copy in pose.echoes.items()})
+    return Pose(pose.frame, parts, {i: carried_pose(copy, matrix) for i, copy in pose.echoes.items()}, None, pose.shape)
 
 
 class _Actor(NamedTuple):
@@ -113,6 +113,7 @@ class Choreography:
         self._pages: dict[tuple[str, int], _Actor] = {}
         listed = [part.part for part in rest.parts.values()]
         self._members = {p.id: set(members_of(listed, p.id, deep=True)) for p in listed if isinstance(p, GroupPart)}
+        self._in_space = {i for p in listed if isinstance(p, SpacePart) for i in self._members[p.id]}
         self._groups = sorted(self._members, key=lambda i: len(self._members[i]))
         self._echoes = {p.id for p in listed if isinstance(p, EchoPart)}
         self._stand_ins = {i: self._standing_in(one) for i, one in self._spoken.items()}
@@ -146,7 +147,7 @@ class Choreography:
     def _clear(self) -> None:
         """Take what travels just out of a matte, or out of the frame, wholly out of it for as long as it waits."""
         for part_id, planned in self._plans.items():
-            travels = self.spans.length > 1 and any(plan.move.travel != "by offset" for plan in planned.plans)
+            travels = self.spans.length > 1 and any(plan.move.goes_out for plan in planned.plans)
             if travels and not is_sure(part_id, self._plans, self.rest):
                 self._plans[part_id] = with_own_shifts(planned)
                 needed, frames = self.needed_by(part_id), self._waits(part_id, planned)
@@ -173,7 +174,7 @@ class Choreography:
         planned, changed = self._plans[part_id], False
         for plan, share in self._shares(self.rest.parts[part_id].part, planned, self._moment(frame)):
             waits = share[plan.index] >= 1 - 1e-9
-            if plan.move.travel != "by offset" and waits.any():
+            if plan.move.goes_out and waits.any():
                 changed |= clear(part_id, plan, waits, self.rest, lambda: self.pose_within(frame, 0.0, needed))
         return changed
 
@@ -226,7 +227,8 @@ class Choreography:
                         posed[member] = carried(posed[member], whole)
         self._ride(posed, within=False)
         echoes = {i: self._copy(posed[i], moment) for i in part_ids if i in self._echoes}
-        return Pose(moment.frame, MappingProxyType(posed), echoes, self._grouped if part_ids is self._all else None)
+        grouped = self._grouped if part_ids is self._all else None
+        return Pose(moment.frame, MappingProxyType(posed), echoes, grouped, self.rest.frame)
 
     def _ride(self, posed: dict[str, PosedPart], within: bool) -> None:
         """Carry what rides: ``within`` its own groups before those move, on parts of other groups after that."""
@@ -295,12 +297,14 @@ class Choreography:
             look.add(one, units)
         for way, amount in sways:
             look.sway(way, amount)
-        matrix = look.matrix()
+        inside = part_id in self._in_space
+        matrix = look.matrix(inside)
         if stands is not None:
             matrix = stands if matrix is None else stands @ matrix
         return PosedPart(
             rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix, drift,
             look.blur, look.tint, look.opened, look.wipe, moving.pace(moment.time - moment.late) if rolls and moving is not None else 0.0,
+            look.lift if inside else None, look.tilts() if inside else None,
         )  # fmt: skip
 
     @functools.cached_property

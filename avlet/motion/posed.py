@@ -12,12 +12,14 @@ from numpy.typing import NDArray
 from avlet.arrays import Floats
 from avlet.document.moves import Opening, Unit
 from avlet.document.paints import SOFT_REACH
-from avlet.document.parts import EchoPart, GroupPart, Matte
+from avlet.document.parts import EchoPart, GroupPart, Matte, SpacePart
+from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.apart import apart
 from avlet.motion.transforms import bounds, mapped
 
+USUAL = Frame()
 OUTWARD = np.array([-1.0, -1.0, 1.0, 1.0])
 """Left, top, right, bottom, away from the middle."""
 
@@ -57,7 +59,8 @@ class PosedPart:
     turns, skews and carries, None is none. ``drift`` (2,) in px is how far a pattern's copies have drifted. ``blur`` (units,)
     in px and ``tint`` come from moves; ``opened`` (units,) is how far ``wipe`` has opened. ``still`` says that all units are
     exactly at rest. ``shown`` is False for a part that is switched off or has left for good. ``pace`` is the
-    whole px a frame at which a list of credits moves, while it lies whole px from where it lies in other frames; else 0.
+    whole px a frame at which a list of credits moves, while it lies whole px from where it lies in other frames; else 0. In a space
+    ``lift`` (units,) is how many px moves bring units nearer, ``tilts`` (units, 2) how they tilt and swing them, in degrees.
     """
 
     rest: RestPart
@@ -76,6 +79,8 @@ class PosedPart:
     opened: Floats | None = None
     wipe: Wipe | None = None
     pace: float = 0.0
+    lift: Floats | None = None
+    tilts: Floats | None = None
 
     def boxes(self, edges: Floats) -> Floats:
         """Resting edges (units, 4) as they stand now, but for ``matrix``."""
@@ -151,13 +156,14 @@ def members_by_group(groups: Mapping[str, str | None]) -> dict[str | None, list[
 class Pose:
     """All parts in one frame, back to front by id. ``echoes`` has for each echo the pose of what it is a copy of.
 
-    ``grouped`` are the members by group where those are known already.
+    ``grouped`` are the members by group where those are known already, ``shape`` is the template's frame.
     """
 
     frame: int
     parts: Mapping[str, PosedPart]
     echoes: Mapping[str, "Pose"] = field(default_factory=dict)
     grouped: Mapping[str | None, list[str]] | None = None
+    shape: Frame = USUAL
 
     @functools.cached_property
     def members(self) -> Mapping[str | None, list[str]]:
@@ -182,7 +188,26 @@ class Pose:
         inner = self.inner(part_id)
         if inner is None:
             return posed.outline_box
+        if isinstance(posed.rest.part, SpacePart):
+            return self.seen_space(posed.rest.part) or Box(*posed.outline_box[:2], 0, 0)
         return Box.union(box for box in (pose.outline_box(i) for pose, i in inner) if not box.empty) or Box(*posed.outline_box[:2], 0, 0)
+
+    def seen_space(self, space: SpacePart) -> Box | None:
+        """Where what stands in a space is seen in the frame; None where nothing is."""
+        from avlet.motion.stands import seen_box
+
+        return seen_box(space.camera, self.shape, [posed for _, posed, _ in self.standing_in(space.id)])
+
+    def standing_in(self, group: str, opacity: float = 1.0) -> "Iterator[tuple[Pose, PosedPart, float]]":
+        """The parts that stand in a group and in the groups in it, back to front, that are shown: each with the opacity of those."""
+        for where, member in self.inner(group) or ():
+            posed = where.parts[member]
+            if not posed.shown or posed.most_opacity <= 0:
+                continue
+            if where.inner(member) is None:
+                yield where, posed, opacity
+            else:
+                yield from where.standing_in(member, opacity * posed.most_opacity)
 
     def corners(self, part_id: str) -> Floats:
         """The corners (k, 2) of a convex outline round a part as it stands now: as closely as it is known for a part of one unit."""
@@ -213,7 +238,10 @@ class Pose:
         if any(p.most_opacity <= 0 for p in self._within(part_id)):
             return None
         inner = self.inner(part_id)
-        if inner is None:
+        if isinstance(posed.rest.part, SpacePart):
+            box = self.seen_space(posed.rest.part)
+            seen = [] if box is None else [box]
+        elif inner is None:
             rows = zip(posed.ink_edges, posed.opacity, strict=True)
             seen = [Box.from_edges(*map(float, row)) for row, o in rows if o > 0 and not np.isnan(row[0])]
             if posed.opened is not None and posed.wipe is not None and len(posed.opened) == 1 and posed.matrix is None:

@@ -1,13 +1,16 @@
 """Layers: the things that a part is painted with, one over another."""
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
 import skia
 
 from avlet.document.paints import Outline, Paint
+from avlet.document.parts import CreditsPart, PaintedPart, TypesetPart
 from avlet.geometry import Box
 from avlet.paint.brushes import LEAST_BLUR, brush, line_of
 from avlet.paint.kept_soft import draw_kept
+from avlet.text.sheets import RULE
 
 
 class Layer(NamedTuple):
@@ -54,3 +57,17 @@ def draw_layer(
         canvas.drawPath(path, paint)
     if moved or layer.keep:
         canvas.restore()
+
+
+def fills_of(part: PaintedPart) -> Iterator[Layer]:
+    """The fill, and those of accents, or of sorts of lines, that have their own."""
+    if isinstance(part, CreditsPart):
+        fills = {n: style.fill for n, style in enumerate(part.styles) if style.fill}
+        yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(RULE + 1) if n not in fills), tinted=True)
+        for number, paint in fills.items():
+            yield Layer(paint, blur=part.blur, accents=(number,), tinted=True)
+        return
+    own = {n: a.fill for n, a in enumerate(part.accents, 1) if a.fill} if isinstance(part, TypesetPart) else {}
+    yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(3) if n not in own) if own else None, tinted=True)
+    for number, fill in own.items():
+        yield Layer(fill, blur=part.blur, accents=(number,), tinted=True)

@@ -9,19 +9,19 @@ from numpy.typing import NDArray
 
 from avlet.document.colours import is_opaque
 from avlet.document.paints import SOFT_REACH, Paint, Solid, colours_of
-from avlet.document.parts import CreditsPart, EchoPart, GroupPart, PaintedPart, PicturePart, TypesetPart
+from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PicturePart, SpacePart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.posed import Pose, PosedPart, unit_edges
 from avlet.paint.brushes import blend_mode, tint_filter
 from avlet.paint.copies import paint_copies
-from avlet.paint.layers import Layer, draw_layer
+from avlet.paint.layers import Layer, draw_layer, fills_of
 from avlet.paint.mattes import begin_mattes, end_mattes
 from avlet.paint.moved_looks import dressed, wiped
 from avlet.paint.outlines import part_path, skia_matrix, turning_pieces, unit_matrix, unit_paths
 from avlet.paint.pictures import paint_picture, paint_picture_file
+from avlet.paint.spaces import paint_space
 from avlet.paint.strips import paint_strip
-from avlet.text.sheets import RULE
 
 Pixels = np.ndarray
 """Premultiplied RGBA, 8 bits, shape (height, width, 4)."""
@@ -71,6 +71,8 @@ def _paint_inner(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: froz
     """What a group or an echo is made of, as one."""
     part = posed.rest.part
     assert isinstance(part, GroupPart | EchoPart)
+    if isinstance(part, SpacePart) and paint_space(canvas, pose, posed, part):
+        return
     opacity = part.opacity / 100 * float(posed.opacity[0])
     if opacity <= 0:
         return
@@ -106,23 +108,9 @@ def _layers(part: PaintedPart) -> Iterator[Layer]:
     outline = part.outline
     if outline and outline.side == "outside":
         yield Layer(outline.fill, blur=part.blur, line=outline, keep="" if _opaque(part.fill) else "outside", tinted=True)
-    yield from _fills(part)
+    yield from fills_of(part)
     if outline and outline.side != "outside":
         yield Layer(outline.fill, blur=part.blur, line=outline, keep="inside" if outline.side == "inside" else "", tinted=True)
-
-
-def _fills(part: PaintedPart) -> Iterator[Layer]:
-    """The fill, and those of accents, or of sorts of lines, that have their own."""
-    if isinstance(part, CreditsPart):
-        fills = {n: style.fill for n, style in enumerate(part.styles) if style.fill}
-        yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(RULE + 1) if n not in fills), tinted=True)
-        for number, paint in fills.items():
-            yield Layer(paint, blur=part.blur, accents=(number,), tinted=True)
-        return
-    own = {n: a.fill for n, a in enumerate(part.accents, 1) if a.fill} if isinstance(part, TypesetPart) else {}
-    yield Layer(part.fill, blur=part.blur, accents=tuple(n for n in range(3) if n not in own) if own else None, tinted=True)
-    for number, fill in own.items():
-        yield Layer(fill, blur=part.blur, accents=(number,), tinted=True)
 
 
 def _opaque(paint: Paint) -> bool:

@@ -17,6 +17,7 @@ from avlet.motion.spans import Spans
 from avlet.motion.ties import hurried, late_ends
 from avlet.paint.exposure import moving, paint_exposed
 from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_pose
+from avlet.paint.space_notes import space_notes
 from avlet.text.fonts import FontBook
 
 
@@ -94,6 +95,7 @@ class Scene:
         found += hurried(self.rest, self.choreography.timings, self.spans)
         found += count_notes(self.rest, self.choreography.count_times, self.spans)
         found += credits_notes(self.choreography.lists, self.rest)
+        found += space_notes(self.rest)
         if self.led_from is not None:
             found.append(f"The length comes from the list at its speed: {self.length} frames, not {self.led_from}.")
         if self.spans.shortened:

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
-from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected
+from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected, space_selected
 from avlet.desktop.build.parts_list import PartsList
 from avlet.desktop.credits.list_panel import ListPanel
 from avlet.desktop.credits.list_port import port_of_part
@@ -119,7 +119,8 @@ class BuildBench(QWidget):
                                   ("rule", "Rule under the selected\tR", add_rule),
                                   ("pattern", "Stripes in the selected\tN", add_pattern),
                                   ("echo", "Echo of the selected\tE", add_echo),
-                                  ("group", "Group of the selected\tCtrl+G", group_selected)):  # fmt: skip
+                                  ("group", "Group of the selected\tCtrl+G", group_selected),
+                                  ("space", "Space for the selected\tD", space_selected)):  # fmt: skip
             entry = menu.addAction(icon(name), words)
             assert entry is not None
             entry.triggered.connect(lambda _=False, m=make: m(self.session))

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QMessageBox, QWidget
 from avlet.desktop.dialogs.tick_dialog import TickDialog, Ticked
 from avlet.desktop.sessions.template_session import Session
 from avlet.document import edits
-from avlet.document.grouping import grouped, taken_apart
+from avlet.document.grouping import grouped, spaced, taken_apart
 from avlet.document.lending import LENT, differs, lendable, lent
 from avlet.document.parts import AnyPart, EchoPart, GroupPart, members_of
 from avlet.document.template import Template
@@ -39,6 +39,21 @@ def group_selected(session: Session) -> None:
         return new
 
     if chosen and session.edit(f"Group {_names(session, chosen)}", change):
+        session.select(made[0])
+
+
+def space_selected(session: Session) -> None:
+    """Put what is selected into a space, and select that."""
+    chosen, made = session.selection, [""]
+    if not chosen:
+        session.refused.emit("Select the words and shapes that are to stand in a space.")
+        return
+
+    def change(t: Template) -> Template:
+        new, made[0] = spaced(t, chosen)
+        return new
+
+    if session.edit(f"Put {_names(session, chosen)} in a space", change):
         session.select(made[0])
 
 

@@ -15,7 +15,14 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.build.new_parts import add_echo, count_with
-from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected, take_apart, toggle_lock
+from avlet.desktop.build.part_commands import (
+    duplicate_selected,
+    group_selected,
+    remove_selected,
+    space_selected,
+    take_apart,
+    toggle_lock,
+)
 from avlet.desktop.build.parts_model import ROW, PartsModel
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
@@ -222,6 +229,7 @@ class PartsList(QListView):
             menu.addAction("Rename\tF2", lambda: self.edit(self.parts.index(row)))
             menu.addAction("Duplicate", lambda: duplicate_selected(self.session))
             menu.addAction("Group\tCtrl+G", lambda: group_selected(self.session))
+            menu.addAction("Put in a space\tD", lambda: space_selected(self.session))
             if isinstance(part, GroupPart):
                 menu.addAction("Take apart\tCtrl+Shift+G", lambda: take_apart(self.session))
             if isinstance(part, CounterPart | TextPart):

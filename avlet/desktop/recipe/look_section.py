@@ -30,6 +30,7 @@ from avlet.document.parts import (
     PictureFile,
     PicturePart,
     ShapePart,
+    SpacePart,
     TextPart,
     TypesetPart,
 )
@@ -64,12 +65,17 @@ class LookSection(QWidget):
         self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
         if not isinstance(part, PaintedPart):
             self._add([self.rows["blend"]])
+            if isinstance(part, SpacePart):
+                self._heading("Colours of light")
+                self._add([p for p in properties(part) if p.path in ("sun.colour", "sky.colour")])
             return
         for section in _OF_ITS_KIND.get(type(part), ()):
             section(self, part)
         self.column = look
         self._paint("Fill", "fill")
         self._add([self.rows["blur"], self.rows["blend"]])
+        if part.solid is not None and part.solid.sides == "their own":
+            self._add([p for p in properties(part) if p.path == "solid.side"])
         self._outline(part)
         self._shadows(part)
         self._glow(part)

@@ -257,7 +257,11 @@ def _from_where(say: Sentence, move: Move, changes: _MoveChanges) -> None:
         hinge = next((w for w, h in _HINGES.items() if h == (move.hinge_x, move.hinge_y)), "a point")
         sides: list[Choice] = list(_HINGES.items())
         say.choice(hinge, sides, lambda h: changes.write(hinge_x=h[0], hinge_y=h[1], **_unfolding(verb, h)), "hinge")
-    elif move.travel != "by offset":
+    elif verb == "comes through":
+        say.words("the sheet, from just behind it,")
+    elif verb == "comes nearer":
+        say.words("from").number(f"{at}.z").words("px in depth,")
+    elif move.goes_out:
         whats: list[Choice] = [("matte", "out of the matte"), ("frame", "out of the frame")]
         say.words("just out of the").choice(move.travel.rpartition(" ")[2], whats, lambda v: changes.write(travel=v), "out of").words(
             "from"

@@ -12,12 +12,14 @@ from avlet.desktop.recipe.move_sentences import sway_sentences, way_in_sentences
 from avlet.desktop.recipe.place_sentences import matte_sentences, place_sentences
 from avlet.desktop.recipe.several_parts import SeveralParts
 from avlet.desktop.recipe.size_sentences import size_sentence
+from avlet.desktop.recipe.space_sentences import space_sentences
 from avlet.desktop.recipe.template_facts import TemplateFacts
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.kept_panel import KeptPanel
 from avlet.desktop.widgets.theme import WARNING
 from avlet.document.eases import name_of_ease
+from avlet.document.grouping import stands_in
 from avlet.document.metadata import Property, properties
 from avlet.document.moves import OwnWayOut, name_of_move
 from avlet.document.parts import AnyPart, CounterPart, CreditsPart, EchoPart, Fit, TypesetPart, members_of
@@ -93,9 +95,18 @@ class Recipe(KeptPanel):
             words = part.movement.stays, self.session.length(), listed and (listed.ends, listed.roll, listed.windows)
         fit = part.fitted
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
+        stands_in_one = stands_in(self.session.template, part.id) is not None
         unfolded = [name for name in self.session.unfolded if name.startswith(f"{part.id}/")]
         usual = is_usual(self.session.template, part.id, "turn", "scale_x", "scale_y"), unfolded
-        stance = (usual, part.anchor_x, part.anchor_y, part.group, members_of(self.session.template.parts, part.id), part.locked)
+        stance = (
+            stands_in_one,
+            usual,
+            part.anchor_x,
+            part.anchor_y,
+            part.group,
+            members_of(self.session.template.parts, part.id),
+            part.locked,
+        )
         places = [p and (p.on, p.closes, p.rides) for p in (part.across, part.down)]
         at_rest = [m.grow == 0 and m.soft == 0 for m in part.mattes]
         mattes = [(m.inside, m.hides, m.by, usual) for m, usual in zip(part.mattes, at_rest, strict=True)]
@@ -158,6 +169,7 @@ class Recipe(KeptPanel):
             ]
         for role, words, sentences in (
             *counted,
+            *space_sentences(session, part),
             ("size", "Size", [size_sentence(session, part)]),
             ("place", "Place", place_sentences(session, part)),
             ("matte", "Matte", matte_sentences(session, part)),

@@ -26,6 +26,7 @@ from avlet.document.parts import (
     Room,
     RulePart,
     ShapePart,
+    SpacePart,
     TextPart,
     members_of,
 )
@@ -243,7 +244,7 @@ def _members_sentence(say: Sentence, session: Session, part: GroupPart) -> QWidg
 
 _SIZES: dict[type[AnyPart], Callable[[Sentence, Session, Any], QWidget]] = {
     TextPart: _room_sentence, CounterPart: box_sentence, CreditsPart: _list_sentence,
-    GroupPart: _members_sentence, EchoPart: _echo_sentence,
+    GroupPart: _members_sentence, SpacePart: _members_sentence, EchoPart: _echo_sentence,
     PatternPart: _pattern_sentence, ShapePart: _own_sentence, PicturePart: _own_sentence, RulePart: _own_sentence,
 }  # fmt: skip
 """How each kind of part says its size."""

@@ -377,6 +377,16 @@ class RosterBench(QWidget):
             self.runner = None
         self._show_progress()
 
+    @property
+    def renders(self) -> bool:
+        """Whether films are being made."""
+        return RenderRunner.is_running()
+
+    @staticmethod
+    def stop_all() -> None:
+        """Stop making films, and wait until that has ended: the window closes."""
+        RenderRunner.stop_all()
+
     # The window
 
     def showEvent(self, event: QShowEvent | None) -> None:

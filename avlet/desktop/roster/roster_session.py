@@ -5,6 +5,7 @@ import time
 from collections import Counter, OrderedDict
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QFileSystemWatcher, QTimer, pyqtSignal
 
@@ -14,11 +15,13 @@ from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.paint.scene import Scene
 from avlet.roster.looking import VERDICTS, Said, Verdict, look_at, scene_of
-from avlet.roster.rendering import State
 from avlet.roster.roster import Plan, Roster, leads_to_fields, plan_of, with_wanted
 from avlet.roster.sheet import Sheet, open_sheet, pasted_sheet
 from avlet.roster.threads import Thread, threads_for, with_thread
 from avlet.storage.atomic import write_whole
+
+if TYPE_CHECKING:
+    from avlet.roster.rendering import State
 
 _BUDGET = 0.012
 """Seconds of looking at rows at a time: less than a frame's."""
@@ -327,7 +330,7 @@ class RosterSession(HistorySession[Roster | None]):
             self.moment = share
             self.frame_changed.emit(0)
 
-    def take_states(self, states: list[State]) -> None:
+    def take_states(self, states: "list[State]") -> None:
         """What has happened to files."""
         self.states.update({state.item: state for state in states})
         self.rendered.emit()

@@ -13,6 +13,7 @@ from avlet.desktop.stage.guides import Rulers
 from avlet.desktop.stage.handles import Handle, draw_handles, handle_at, handles_of
 from avlet.desktop.stage.marks import draw_caught, draw_distance, draw_marks
 from avlet.desktop.stage.motion_path import draw_path, is_on_a_path, path_handles
+from avlet.desktop.stage.orbiting import Orbit, begin_orbit
 from avlet.desktop.stage.typing_box import TypingBox, shown_words, when_at_rest
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.theme import qcolor
@@ -64,6 +65,7 @@ class Stage(FrameView):
         self._step = QPointF()
         self.rulers = Rulers(self, session)
         self._band: QRectF | None = None
+        self._orbit: Orbit | None = None
         self._grip: Sides | None = None
         self.handles: list[Handle] = []
         self._went_in: str | None = None
@@ -209,6 +211,9 @@ class Stage(FrameView):
             self._rest_box = self.session.scene().rest.parts[self.session.selection[-1]].box
             self._held_part = self.session.bound_part
             return
+        self._orbit = begin_orbit(self.session, event.position())
+        if self._orbit is not None:
+            return
         label = self.drafting.at(event.position())
         if label:
             self._held, self._held_value = label[1], label[1].value
@@ -233,6 +238,9 @@ class Stage(FrameView):
             return
         if self._pressed is None:
             self._show_cursor(event.position())
+            return
+        if self._orbit is not None:
+            self._orbit.drag(event.position(), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
             return
         if self._band is not None:
             self._band = QRectF(self._pressed, event.position()).normalized()
@@ -311,6 +319,10 @@ class Stage(FrameView):
             return
         if event.button() != Qt.MouseButton.LeftButton:
             return
+        if self._orbit is not None and self._orbit.release():
+            self._orbit = self._pressed = None
+            return
+        self._orbit = None
         held, moving = self._held, self._moving
         clicked = held is None and moving is None and self._band is None and self._grip is None and self._handle is None
         self._grip = self._handle = None

@@ -168,7 +168,7 @@ class MovePanel(KeptPanel):
     @staticmethod
     def _hidden(name: str, move: Move) -> bool:
         return (
-            (name in ("x", "y") and move.travel != "by offset")
+            (name in ("x", "y") and move.goes_out)
             or (name == "depth" and not (move.turn_x or move.turn_y))
             or (name == "colour" and not move.coloured)
             or (name in ("opens_from", "opens_soft") and move.opened >= 100)

@@ -33,6 +33,7 @@ _DRAWINGS = {
     "picture": '<path d="M3.5 5h17v14h-17z"/><circle cx="9" cy="10" r="1.6"/><path d="M5 17l5-4 3 2.5 3-3.5 4 4.5"/>',
     "pattern": '<path d="M6 5l-2 14M11 5L9 19M16 5l-2 14M21 5l-2 14" stroke-width="2.2"/>',
     "group": '<rect x="4" y="4" width="9" height="7" rx="1.5"/><rect x="11" y="13" width="9" height="7" rx="1.5"/><path d="M3 15v6h5"/>',
+    "space": '<path d="M12 3.5l7.5 4.2v8.6L12 20.5l-7.5-4.2V7.7z"/><path d="M4.5 7.7L12 12l7.5-4.3M12 12v8.5"/>',
     "echo": '<rect x="3.5" y="5" width="11" height="7" rx="2"/><rect x="9.5" y="12" width="11" height="7" rx="2" stroke-dasharray="2 2"/>',
     "lock": '<rect x="5" y="11" width="14" height="9" rx="2"/><path d="M8 11V8a4 4 0 018 0v3"/>',
     "rulers": '<path d="M3 3h18v5H8v13H3z"/><path d="M11 3v2.5M15 3v2.5M19 3v2.5M3 11h2.5M3 15h2.5M3 19h2.5"/>',

@@ -16,10 +16,12 @@ from avlet.desktop.build.part_commands import (
     lend_copied,
     paste_part,
     remove_selected,
+    space_selected,
     take_apart,
 )
 from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.stage.frame_view import FrameView
+from avlet.desktop.stage.orbiting import rest_camera
 from avlet.desktop.window.files import Files
 from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, TIME, Shell
 from avlet.motion.ruler_rows import rows_of
@@ -100,6 +102,8 @@ class Shortcuts(QObject):
             ("R", "A rule under what is selected", lambda: add_rule(session)),
             ("N", "Stripes inside what is selected", lambda: add_pattern(session)),
             ("E", "An echo of what is selected", lambda: add_echo(session)),
+            ("D", "Depth: put what is selected in a space", lambda: space_selected(session)),
+            ("0", "The camera of the selected space at rest", lambda: rest_camera(session)),
             ("P", "A picture from a file", files.add_picture),
             ("Z", "As near as what is selected allows", build.stage.zoom_to_selection),
             ("Return", "Type the words that are selected", self._type),

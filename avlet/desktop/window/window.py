@@ -21,7 +21,6 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.build.build_bench import BuildBench
 from avlet.desktop.credits.list_table import KEYS as LIST_KEYS
 from avlet.desktop.proof.proof_runner import ProofRunner
-from avlet.desktop.roster.render_runner import RenderRunner
 from avlet.desktop.roster.roster_session import RosterSession
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.history_session import HistorySession
@@ -394,9 +393,13 @@ class Window(Shell):
             return True
         return self._ask_to_save(f"The table {roster.sheet.name}", self.roster.write)
 
+    def _roster_renders(self) -> bool:
+        """Whether films of a roster are being made; a bench that nobody has asked for makes none."""
+        return any(getattr(bench, "renders", False) for bench in self.stack.made)
+
     def _may_stop_rendering(self) -> bool:
         """Ask about a render that is at work."""
-        if not self.files.is_rendering and not RenderRunner.is_running():
+        if not self.files.is_rendering and not self._roster_renders():
             return True
         buttons, words = QMessageBox.StandardButton, "Films are being rendered. Stop that and close? What is finished stays."
         return QMessageBox.question(self, "Rendering", words, buttons.Yes | buttons.Cancel) == buttons.Yes
@@ -414,7 +417,8 @@ class Window(Shell):
             return
         self.files.stop_rendering()
         ProofRunner.stop_all()
-        RenderRunner.stop_all()
+        if self._roster_renders():
+            self.roster.stop_all()
         self._leave_all_but(None)
         self._keeper.stop()
         self.shortcuts.remove()

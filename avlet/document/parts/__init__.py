@@ -27,6 +27,7 @@ from avlet.document.parts.pattern import PatternPart
 from avlet.document.parts.picture import PicturePart
 from avlet.document.parts.rule import RulePart
 from avlet.document.parts.shape import ShapePart
+from avlet.document.parts.space import Camera, Sky, SpacePart, Sun
 from avlet.document.parts.text import TextPart
 from avlet.document.parts.typeset import (
     Accent,
@@ -45,7 +46,7 @@ from avlet.document.parts.typeset import (
 )
 from avlet.document.picture_file import PictureFile
 
-AnyPart = TextPart | CounterPart | CreditsPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | EchoPart
+AnyPart = TextPart | CounterPart | CreditsPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | SpacePart | EchoPart
 
 
 def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list[str]:
@@ -61,9 +62,56 @@ def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list
 
 
 __all__ = [
-    "ACTION_SAFE", "EDGE_SHARES", "FRAME", "FRAME_AREAS", "TITLE_SAFE", "Accent", "Align", "AnyPart", "AxisPlace", "BlockStyle", "Case",
-    "Cased", "Change", "Colour", "CounterPart", "Counting", "CreditsPart", "EchoPart", "Edge", "Family", "Figures", "Fit", "GroupPart",
-    "Keeps", "Leading", "Matte", "Movement", "PaintedPart", "Part", "PartId", "PatternPart", "PictureFile", "PicturePart", "Place",
-    "Remedy", "Room", "RulePart", "ShapePart", "Size", "SizedPart", "Stay", "Style", "TextBox", "TextPart", "Tracking", "TypesetPart",
-    "Writing", "members_of",
+    "ACTION_SAFE",
+    "EDGE_SHARES",
+    "FRAME",
+    "FRAME_AREAS",
+    "TITLE_SAFE",
+    "Accent",
+    "Align",
+    "AnyPart",
+    "AxisPlace",
+    "BlockStyle",
+    "Camera",
+    "Case",
+    "Cased",
+    "Change",
+    "Colour",
+    "CounterPart",
+    "Counting",
+    "CreditsPart",
+    "EchoPart",
+    "Edge",
+    "Family",
+    "Figures",
+    "Fit",
+    "GroupPart",
+    "Keeps",
+    "Leading",
+    "Matte",
+    "Movement",
+    "PaintedPart",
+    "Part",
+    "PartId",
+    "PatternPart",
+    "PictureFile",
+    "PicturePart",
+    "Place",
+    "Remedy",
+    "Room",
+    "RulePart",
+    "ShapePart",
+    "Size",
+    "SizedPart",
+    "Sky",
+    "SpacePart",
+    "Stay",
+    "Style",
+    "Sun",
+    "TextBox",
+    "TextPart",
+    "Tracking",
+    "TypesetPart",
+    "Writing",
+    "members_of",
 ]  # fmt: skip

@@ -13,6 +13,7 @@ from avlet.document.keys import Keyed, RunsWith
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.moves import Mirrored, Move, Sway, WayOut
 from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
+from avlet.document.solids import Solidity, Stand
 from avlet.geometry import Axis
 from avlet.limits import SOFT_EACH
 
@@ -189,7 +190,7 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
 
 
 class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
-    """How a part looks: its fill, and what lies round it."""
+    """How a part looks: its fill, and what lies round it; in a space also how it is solid and where it stands."""
 
     fill: Annotated[Paint, piece("fill")] = Solid()
     outline: Annotated[Outline | None, piece("outline")] = None
@@ -197,6 +198,8 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     glow: Annotated[Glow | None, piece("glow")] = None
     blur: Annotated[float, prop("Blur", unit="px", low=0, high=500)] = 0.0
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
+    solid: Annotated[Solidity | None, piece("solid")] = None
+    stand: Annotated[Stand | None, piece("stand")] = None
 
     @property
     def round_it(self) -> float:

@@ -1,0 +1,416 @@
+"""Spaces: what stands where, light and shadow, what is the same as without one, and what may go wrong."""
+
+import functools
+import math
+
+import msgspec
+import numpy as np
+import pytest
+import skia
+from conftest import DEMO
+from scipy.ndimage import binary_dilation
+
+from avlet.document import grouping
+from avlet.document.checking import check
+from avlet.document.keys import Key, Keyed
+from avlet.document.moves import READY_MOVES, Move, StaysToTheEnd
+from avlet.document.paints import Linear, Solid, Stop
+from avlet.document.parts import Camera, GroupPart, Matte, PatternPart, Place, RulePart, ShapePart, Sky, SpacePart, Sun, TextPart
+from avlet.document.solids import Solidity, Stand
+from avlet.document.template import Frame, Template
+from avlet.errors import DocumentError
+from avlet.layout.holding import hold
+from avlet.media.drawing import Drawing, drawn_results
+from avlet.motion.camera import camera_matrix, position, projected
+from avlet.paint.scene import Scene
+from avlet.paint.spaces import bodies_of, stage_of
+from avlet.solid import drawing
+from avlet.solid.bodies import from_linear, to_linear
+from avlet.storage.package import open_template
+
+SMALL = Frame(480, 270, "25/1")
+MIDDLE = {"across": Place("frame", "middle", "middle"), "down": Place("frame", "middle", "middle")}
+FLAT_LIGHT = {"sun": Sun(strength=0.0), "sky": Sky(strength=100.0)}
+STAYS = {"way_out": StaysToTheEnd()}
+
+
+def sheet(part_id="sheet", colour="#D9D5C8", width=700.0, height=500.0, **more):
+    given = {"fill": Solid(colour), **MIDDLE, **more}
+    return ShapePart(id=part_id, name=part_id, width=width, height=height, group="space", **given)
+
+
+def word(text="TIDE", **more):
+    given = {"size": 110.0, "fill": Solid("#C0485A"), "group": "space", "solid": Solidity(depth=20.0), **MIDDLE}
+    return TextPart(id="word", name="Word", text=text, **{**given, **more})
+
+
+def template(*parts, frame=SMALL, length=60, **space):
+    made = Template(
+        name="Space", frame=frame, length=length, way_in=20, way_out=0, parts=(*parts, SpacePart(id="space", name="Space", **space))
+    )
+    return check(made)
+
+
+def scene(book, *parts, **space):
+    return Scene(template(*parts, **space), book)
+
+
+def rgb(picture):
+    return picture[..., :3].astype(int)
+
+
+def srgb(colour):
+    return np.array([int(colour[n : n + 2], 16) for n in (1, 3, 5)]) / 255
+
+
+# The camera
+
+
+@pytest.mark.parametrize("angle", [10.0, 34.0, 90.0])
+def test_a_camera_at_rest_keeps_px(angle):
+    points = np.array([(0, 0, 0), (480, 270, 0), (100, 50, 0)], float)
+    assert np.allclose(projected(camera_matrix(Camera(angle=angle), SMALL), points), points[:, :2], atol=1e-9)
+
+
+def pinhole(camera, frame, points):
+    """A pinhole camera of one's own: where the line from a point to the eye meets a plane before it, in px of the frame."""
+    far = frame.height / 2 / math.tan(math.radians(camera.angle / 2))
+    target = np.array([frame.width / 2 + camera.to_x, frame.height / 2 + camera.to_y, camera.to_z])
+    a, b = math.radians(camera.round), math.radians(camera.up)
+    back = np.array([math.sin(a) * math.cos(b), -math.sin(b), math.cos(a) * math.cos(b)])  # from what it looks at to the eye
+    eye = target + back * far * camera.distance / 100
+    right = np.cross(np.array([0.0, 1.0, 0.0]), back)
+    right /= np.linalg.norm(right)
+    down = np.cross(back, right)
+    seen = points - eye
+    away = -(seen @ back)
+    return np.column_stack([frame.width / 2 + far * (seen @ right) / away, frame.height / 2 + far * (seen @ down) / away])
+
+
+@pytest.mark.parametrize(
+    "camera",
+    [
+        Camera(round=30),
+        Camera(up=25),
+        Camera(round=-70, up=40, distance=180),
+        Camera(to_x=60, to_y=-30, to_z=50, round=10),
+        Camera(angle=70, up=-60),
+    ],
+)
+def test_corners_are_where_a_pinhole_camera_sees_them(camera):
+    points = np.random.default_rng(3).uniform((-100, -100, -80), (580, 370, 120), (50, 3))
+    assert np.abs(projected(camera_matrix(camera, SMALL), points) - pinhole(camera, SMALL, points)).max() < 0.1
+    seen = camera_matrix(camera, SMALL) @ np.append(position(camera, SMALL), 1.0)
+    assert abs(seen[3]) < 1e-9, "the eye is where nothing is before it"
+
+
+def test_a_box_is_drawn_where_the_camera_sees_it(book):
+    """The silhouette of a turned box against the hull of its eight projected corners."""
+    camera = Camera(round=35, up=20)
+    box = sheet("box", "#4080C0", 120.0, 80.0, solid=Solidity(depth=60.0))
+    picture = scene(book, box, camera=camera, **FLAT_LIGHT).picture(30)
+    corners = np.array([(240 + x, 135 + y, z) for x in (-60, 60) for y in (-40, 40) for z in (0, 60)], float)
+    path = skia.Path()
+    from scipy.spatial import ConvexHull
+
+    flat = pinhole(camera, SMALL, corners)
+    hull = flat[ConvexHull(flat).vertices]
+    path.addPoly([skia.Point(*map(float, p)) for p in hull], True)
+    wanted = np.zeros((270, 480, 4), np.uint8)
+    from avlet.paint.painter import canvas_over
+
+    canvas_over(wanted).getCanvas().drawPath(path, skia.Paint(AntiAlias=True, Color=0xFFFFFFFF))
+    assert np.abs(picture[..., 3].astype(int) - wanted[..., 3]).mean() < 0.12
+    assert (picture[..., 3] > 0).sum() == pytest.approx((wanted[..., 3] > 0).sum(), rel=0.02)
+
+
+# Flat members
+
+
+def flat_parts():
+    shade = Linear(stops=(Stop(0, "#20435C"), Stop(100, "#6CC7B0")))
+    return (
+        sheet(width=400.0, height=200.0, corner=30.0), sheet("bar", "#20435C", 260.0, 90.0, fill=shade, turn=8.0),
+        word(solid=None, size=70.0, opacity=80.0), RulePart(id="rule", name="Rule", group="space", length=200.0, width=5.0, **MIDDLE),
+    )  # fmt: skip
+
+
+def test_flat_members_paint_as_without_a_space(book):
+    parts = flat_parts()
+    inside = scene(book, *parts)
+    plain = Template(name="Flat", frame=SMALL, length=60, way_in=20, way_out=0, parts=(*parts, GroupPart(id="space", name="Group")))
+    for frame in (0, 30):
+        one, other = inside.picture(frame).astype(int), Scene(plain, book).picture(frame).astype(int)
+        assert np.abs(one - other).mean() < 1.0
+    assert inside.picture(30)[135, 50].tolist() == Scene(plain, book).picture(30)[135, 50].tolist(), "colours are what they are called"
+
+
+def test_the_demo_strap_in_a_space_is_the_same(book):
+    strap = open_template(DEMO / "name-strap.avlet")
+    bare = msgspec.structs.replace(strap.template, parts=tuple(msgspec.structs.replace(p, mattes=()) for p in strap.template.parts))
+    inside, space = grouping.grouped(bare, [p.id for p in bare.parts], SpacePart)
+    one, other = Scene(bare, strap.book).picture(62, 960, 540).astype(int), Scene(inside, strap.book).picture(62, 960, 540).astype(int)
+    assert np.abs(one - other).mean() < 0.2 and isinstance(inside.part(space), SpacePart)
+
+
+# Light
+
+
+@pytest.mark.parametrize("swing", [0.0, 30.0, -50.0, 70.0])
+def test_a_turned_sheet_is_as_bright_as_lambert_says(book, swing):
+    """Lambert's cosine law in linear light, by IEC 61966-2-1."""
+    sun, sky = Sun(strength=60.0, round=-30.0, up=35.0), Sky(strength=40.0)
+    made = scene(book, sheet(colour="#B07850", width=200.0, height=160.0, stand=Stand(swing=swing)), sun=sun, sky=sky)
+    a, b, turn = math.radians(sun.round), math.radians(sun.up), math.radians(swing)
+    to_sun = np.array([math.sin(a) * math.cos(b), -math.sin(b), math.cos(a) * math.cos(b)])
+    normal = np.array([math.sin(turn), 0.0, math.cos(turn)])
+    light = (0.4 + 0.6 * max(0.0, float(normal @ to_sun))) / (0.4 + 0.6 * to_sun[2])
+    wanted = from_linear(np.clip(to_linear(srgb("#B07850")) * light, 0, 1)) * 255
+    assert np.abs(made.picture(30)[135, 240, :3] - wanted).max() <= 1.0
+
+
+def test_linear_light_and_back():
+    values = np.linspace(0, 1, 256)
+    assert np.allclose(from_linear(to_linear(values)), values, atol=1e-6)
+    assert to_linear(np.array([0.5]))[0] == pytest.approx(0.21404, abs=1e-5), "IEC 61966-2-1, from memory"
+
+
+def test_a_boxs_shadow_is_where_the_sum_has_it(book):
+    """Corners of a box carried along the sun's direction to the sheet: the shadow's outline, to 1.5 px."""
+    from scipy.spatial import ConvexHull
+
+    from avlet.paint.painter import canvas_over
+
+    sun = Sun(strength=60.0, round=-35.0, up=40.0, soft=0.0)
+    box = sheet("box", "#C0485A", 90.0, 60.0, solid=Solidity(depth=50.0, sides="as the front"))
+    picture = scene(book, sheet(), box, sun=sun, camera=Camera(angle=5.0)).picture(30)
+    a, b = math.radians(sun.round), math.radians(sun.up)
+    to_sun = np.array([math.sin(a) * math.cos(b), -math.sin(b), math.cos(a) * math.cos(b)])
+    corners = np.array([(240 + x, 135 + y, z) for x in (-45, 45) for y in (-30, 30) for z in (0, 50)], float)
+    on_sheet = corners[:, :2] - to_sun[:2] / to_sun[2] * corners[:, 2:]
+    path = skia.Path()
+    path.addPoly([skia.Point(*map(float, p)) for p in on_sheet[ConvexHull(on_sheet).vertices]], True)
+    wanted = np.zeros((270, 480, 4), np.uint8)
+    canvas_over(wanted).getCanvas().drawPath(path, skia.Paint(Color=0xFFFFFFFF))
+    dark = (np.abs(rgb(picture) - (srgb("#D9D5C8") * 255)).max(axis=2) > 20) & (np.abs(rgb(picture)[..., 0] - rgb(picture)[..., 1]) < 40)
+    box_there = np.abs(rgb(picture)[..., 0] - rgb(picture)[..., 1]) >= 40
+    shadow = wanted[..., 3] > 0
+    near = functools.partial(binary_dilation, iterations=2)
+    assert not (dark & ~near(shadow | box_there)).any() and not (shadow & ~near(dark | box_there)).any()
+    assert dark.sum() > 800
+
+
+def test_nothing_shades_itself(book):
+    made = scene(book, sheet(), sheet("bar", "#20435C", 60.0, 40.0, stand=Stand(before=30.0)), sun=Sun(soft=8.0)).picture(30)
+    assert (made[20:60, 20:460, :3] == (srgb("#D9D5C8") * 255).round()).all()
+
+
+def test_shadows_fall_and_are_soft(book):
+    sharp, soft = (scene(book, sheet(), word(), sun=Sun(soft=amount)).picture(30) for amount in (0.0, 24.0))
+    plain = scene(book, sheet(), word(), sun=Sun(strength=0.0), sky=Sky(100.0)).picture(30)
+    assert (np.abs(rgb(sharp) - rgb(plain)).max(axis=2) > 20).sum() > 1500
+    levels = [len(np.unique(picture[..., 0])) for picture in (sharp, soft)]
+    assert levels[1] > levels[0]
+
+
+def test_a_sheet_only_for_shadows_composites_over_anything(book):
+    """Shadows on footage: the same as shadows on a sheet of the footage's colour, to a few levels."""
+    light = {"sun": Sun(soft=0.0)}
+    on_sheet = scene(book, sheet(colour="#808080"), word(), **light).picture(30).astype(float)
+    alone = scene(book, sheet(stand=Stand(only_shadows=True)), word(), **light).picture(30).astype(float)
+    over = alone[..., :3] + 128.0 * (1 - alone[..., 3:] / 255)
+    assert np.abs(over - on_sheet[..., :3]).mean() < 1.0 and alone[5, 5, 3] == 0
+    assert (alone[..., 3] > 0).sum() > 3000
+
+
+# Depth
+
+
+def test_a_letter_half_through_a_sheet_shows_what_is_before_it(book):
+    """What shows of a bar that is half through: its front as large as its nearness makes it, by the pinhole's rule."""
+    bar = sheet("bar", "#C0485A", 100.0, 60.0, solid=Solidity(depth=80.0, sides="as the front"), stand=Stand(before=-40.0))
+    picture = scene(book, sheet(), bar, **FLAT_LIGHT).picture(30)
+    red = np.abs(rgb(picture) - srgb("#C0485A") * 255).max(axis=2) < 12
+    far = SMALL.height / 2 / math.tan(math.radians(17))
+    nearer = far / (far - 40)
+    assert red.sum() == pytest.approx(100 * 60 * nearer**2, rel=0.03)
+    behind = msgspec.structs.replace(bar, stand=Stand(before=-81.0))
+    assert not (np.abs(rgb(scene(book, sheet(), behind, **FLAT_LIGHT).picture(30)) - srgb("#C0485A") * 255).max(axis=2) < 12).any()
+
+
+def test_it_comes_through_letter_by_letter(book):
+    move = msgspec.structs.replace(READY_MOVES["comes through"], frames=20)
+    made = scene(book, sheet(), word(way_in=(move,), **STAYS))
+
+    def red(frame):
+        return (np.abs(rgb(made.picture(frame)) - srgb("#C0485A") * 255).max(axis=2) < 20).sum()
+
+    assert red(0) == 0, "just behind the sheet"
+    assert 0 < red(9) < red(30) and red(30) == red(45)
+    assert made.pose(0).parts["word"].lift.tolist() == [-21.0] * 4, "its depth, and a hair"
+    assert made.pose(9).parts["word"].lift.argmax() in (0, 1)
+
+
+def test_moves_in_depth_are_depth_only_in_a_space(book):
+    move = Move(z=-200.0, turn_y=40.0, frames=20)
+    inside = scene(book, word(way_in=(move,), **STAYS))
+    posed = inside.pose(0).parts["word"]
+    assert posed.lift.tolist() == [-200.0] and posed.tilts.tolist() == [[0.0, 40.0]] and posed.matrix[0, 2].tolist() == [0.0, 0.0, 1.0]
+    outside = Scene(check(Template(frame=SMALL, parts=(msgspec.structs.replace(word(way_in=(move,)), group=None),))), book)
+    assert outside.pose(0).parts["word"].lift is None and outside.pose(0).parts["word"].matrix[0, 2, 0] != 0
+    assert outside.pose(60).parts["word"].still
+
+
+def test_opacity_is_laid_over_what_is_behind(book):
+    """The alpha of one thing over another, nearest last: c = Σ, whatever order they are listed in."""
+    front = sheet("front", "#FF0000", 200.0, 150.0, opacity=50.0, stand=Stand(before=40.0))
+    back = sheet("back", "#0000FF", 200.0, 150.0, opacity=50.0)
+    for parts in ((front, back), (back, front)):
+        pixel = scene(book, *parts, **FLAT_LIGHT).picture(30)[135, 240].astype(int)
+        assert np.abs(pixel - [127, 0, 64, 191]).max() <= 2
+
+
+def test_keys_take_depth_and_colour_and_make_no_new_mesh(book):
+    keys = (Keyed("solid.depth", (Key(0, 40.0), Key(20, 0.0))), Keyed("fill.colour", (Key(0, "#FFFFFF"), Key(20, "#C0485A"))))
+    made = scene(book, word(keys=keys, **STAYS))
+    bodies = {frame: list(bodies_of(made.pose(frame).parts["word"], 1.0)) for frame in (0, 10, 15)}
+    assert [bodies[frame][0].depth for frame in (0, 10, 15)] == [40.0, pytest.approx(20.0, abs=0.5), pytest.approx(6.25, abs=4)]
+    assert bodies[0][0].front == (1.0, 1.0, 1.0) and bodies[10][0].front != bodies[0][0].front
+    assert bodies[0][0].mesh is bodies[10][0].mesh
+
+
+def test_the_camera_is_keyed(book):
+    made = template(sheet(width=100.0, height=80.0), camera=Camera())
+    space = msgspec.structs.replace(made.part("space"), keys=(Keyed("camera.round", (Key(0, 0.0), Key(40, 60.0))),))
+    turning = Scene(check(msgspec.structs.replace(made, parts=(made.parts[0], space))), book)
+    wide = [turning.pose(frame).outline_box("space").w for frame in (0, 20, 40)]
+    assert wide[0] == pytest.approx(100.0) and wide[0] > wide[1] > wide[2] > 40
+
+
+def test_patterns_stand_in_a_space(book):
+    pattern = PatternPart(id="p", name="Bars", group="space", width=20.0, height=60.0, step_x=40.0, solid=Solidity(depth=30.0), **MIDDLE)
+    made = scene(book, sheet(), pattern)
+    count = len(made.rest.parts["p"].copies.centres)
+    assert len(list(bodies_of(made.pose(30).parts["p"], 1.0))) == count > 1
+    assert not np.array_equal(made.picture(30), scene(book, sheet()).picture(30))
+
+
+def test_what_stands_still_is_one_picture(book):
+    from avlet.paint.scene import first_alike
+
+    made = scene(book, sheet(), word(way_in=(READY_MOVES["fades"],), **STAYS))
+    alike = first_alike(made)
+    assert alike[25:] == [alike[25]] * len(alike[25:]) and len(set(alike[:20])) > 15
+
+
+def test_the_same_picture_in_a_worker(book):
+    """One engine: what a worker process paints is byte for byte what is painted here."""
+    made = scene(
+        book, sheet(), word(solid=Solidity(depth=20.0, edging="rounded", edge=2.0, surface="gloss")), camera=Camera(round=20, up=10)
+    )
+    (_, there), *_ = drawn_results(Drawing.of(made), [30], _bytes, workers=1)
+    assert there == made.picture(30).tobytes()
+
+
+def _bytes(painter, frame):
+    return painter.paint(frame).tobytes()
+
+
+# Editing
+
+
+def test_parts_are_put_in_a_space():
+    parts = (msgspec.structs.replace(sheet(), group=None), msgspec.structs.replace(word(solid=None), group=None))
+    flat = Template(frame=SMALL, parts=parts)
+    made, space = grouping.spaced(flat, ["sheet", "word"])
+    assert [p.kind for p in made.parts] == ["shape", "text", "space"] and made.part("word").solid.depth == 15.0
+    assert made.part("sheet").solid is None and hold(made) == made
+    assert grouping.stands_in(made, "word").id == space and grouping.stands_in(made, space) is None
+    for chosen in (["word"], [space]):
+        with pytest.raises(DocumentError, match="stands in a space already"):
+            grouping.spaced(made, chosen)
+    again = grouping.taken_apart(made, space, dict.fromkeys(("sheet", "word", space), (0.0, 0.0, 480.0, 270.0)))
+    assert [p.group for p in again.parts] == [None, None] and again.part("word").solid is not None
+
+
+def test_a_template_with_a_space_is_saved_and_opened(book, tmp_path):
+    from avlet.storage.package import save_template
+
+    made = template(sheet(stand=Stand(only_shadows=True)), word(), camera=Camera(round=12.5), sun=Sun(soft=3.0))
+    save_template(made, tmp_path / "a.avlet", book)
+    assert open_template(tmp_path / "a.avlet").template == made
+
+
+# What may go wrong
+
+
+def test_without_opengl_fronts_are_painted_flat_and_that_is_said(book, monkeypatch):
+    made = scene(book, sheet(), word())
+    monkeypatch.setattr(drawing, "fault", lambda: "Nothing here draws solid letters. Install it.")
+    flat = Template(name="Flat", frame=SMALL, length=60, way_in=20, way_out=0, parts=(sheet(), word(), GroupPart(id="space", name="Group")))
+    assert np.array_equal(made.picture(30), Scene(flat, book).picture(30))
+    assert any("Space is shown flat. Nothing here draws" in note for note in made.notes())
+
+
+def test_what_is_not_drawn_in_depth_is_said(book):
+    from avlet.document.paints import Glow
+
+    part = word(glow=Glow(), mattes=(Matte("sheet"),), solid=Solidity(depth=20.0, edging="rounded", edge=60.0))
+    notes = scene(book, sheet(), part).notes()
+    assert any("The glow and the matte of Word are not drawn in Space" in note for note in notes)
+    assert any("The edge of Word is" in note and "not 60, where its strokes are thin" in note for note in notes)
+    assert not [note for note in scene(book, sheet(), word()).notes() if "Space" in note or "edge" in note]
+
+
+@pytest.mark.parametrize(
+    ("parts", "space"),
+    [
+        ((word(solid=Solidity(depth=0.0)),), {}),
+        ((word(solid=Solidity(depth=10_000.0)),), {}),
+        ((word(solid=Solidity(depth=300.0, edging="rounded", edge=200.0), stand=Stand(before=400.0)),), {}),
+        ((word(),), {"camera": Camera(distance=10.0)}),
+        ((sheet(), word(stand=Stand(swing=90.0, tilt=90.0))), {"camera": Camera(up=89.0, round=90.0)}),
+        ((sheet(), word()), {"camera": Camera(up=-89.0, angle=120.0, to_z=-9_000.0)}),
+        ((sheet(), word()), {"sun": Sun(round=90.0, up=0.0)}),
+        ((sheet(), word()), {"sun": Sun(round=180.0, up=-89.0, soft=200.0)}),
+        ((sheet(width=0.0), word(text="")), {}),
+        ((sheet(), word(scale_x=0.0)), {}),
+        ((sheet(), word(opacity=0.0)), {}),
+        ((word(text="O" * 200, size=20.0),), {}),
+        ((word(way_in=(Move(scale_x=0.0, turn_x=90.0, z=5_000.0, by="character"),)),), {"sky": Sky(0.0), "sun": Sun(0.0)}),
+    ],
+)  # fmt: skip
+def test_odd_spaces_are_drawn_all_the_same(book, parts, space):
+    made = scene(book, *parts, **space)
+    for frame in (0, 7, 30, 59):
+        picture = made.picture(frame)
+        assert picture.shape == (270, 480, 4) and (picture[..., :3] <= picture[..., 3:]).all(), "premultiplied"
+    assert stage_of(made.pose(30), made.rest.parts["space"].part).light.on_the_sheet[0] > 0
+
+
+def test_a_driver_without_multisampling_is_done_without(book):
+    made = drawing._drawer()
+    before = made.samples
+    stage = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
+    try:
+        made.targets.clear()
+        made.samples = 1
+        plain = drawing.draw(stage, (0, 0, 480, 270), 240, 135)
+    finally:
+        made.targets.clear()
+        made.samples = before
+    fine = drawing.draw(stage, (0, 0, 480, 270), 240, 135)
+    assert np.abs(plain.astype(int) - fine).mean() < 4
+
+
+def test_a_driver_that_is_not_there_is_said(monkeypatch):
+    import moderngl
+
+    def broken(**_):
+        raise RuntimeError("no EGL here")
+
+    monkeypatch.setattr(moderngl, "create_context", broken)
+    monkeypatch.setattr(drawing, "_made", drawing._made.__wrapped__)
+    assert "no EGL here" in drawing.fault() and "apt-get install" in drawing.fault()
+    with pytest.raises(drawing.NoDrawingError):
+        drawing.draw(None, (0, 0, 1, 1), 1, 1)
