@@ -64,8 +64,18 @@ def demo_command() -> None:
 
 
 @app.command("info")
-def info_command(file: File, as_json: AsJson = False) -> None:
-    """Show a template's parts, card, spans, frame and fonts."""
+def info_command(
+    file: Annotated[Path | None, typer.Argument(metavar="FILE", help="A template: NAME.avlet, a file or a folder.")] = None,
+    as_json: AsJson = False,
+    machine: Annotated[bool, typer.Option("--machine", help="What draws solid letters here, and what decides the bytes of films.")] = False,
+) -> None:
+    """Show a template's parts, card, spans, frame and fonts; with --machine what this machine draws with."""
+    if machine:
+        _show_machine(as_json)
+    if file is None and not machine:
+        raise AvletError("Name a template: avlet info FILE; or ask for this machine: avlet info --machine.")
+    if file is None:
+        return
     opened = open_template(file)
     facts = describe(opened.template, opened.book)
     if as_json:
@@ -84,6 +94,19 @@ def info_command(file: File, as_json: AsJson = False) -> None:
     print_table("Card", ("id", "label", "kind", "default"), facts["fields"])
     out.print("Fonts: " + ", ".join(f["name"] for f in facts["fonts"]))
     say(opened)
+
+
+def _show_machine(as_json: bool) -> None:
+    """What this machine draws and codes with."""
+    from avlet.roster.making import versions
+    from avlet.solid.drawing import drawn_with, fault
+
+    words, found = drawn_with(), versions()
+    if as_json:
+        print_json({"solid_letters": words or None, "fault": fault() or None, "versions": found})
+        return
+    out.print(f"Solid letters are drawn with: {words}" if words else fault())
+    out.print("Films: " + ", ".join(f"{name} {version}" for name, version in found.items()))
 
 
 @app.command("measure")

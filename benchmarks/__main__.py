@@ -21,7 +21,7 @@ from avlet.paint.outlines import unit_paths
 from avlet.paint.painter import canvas_over, new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.package import open_template
-from benchmarks import building, counting, credits, moving, rostering
+from benchmarks import building, counting, credits, moving, rostering, spaces
 from benchmarks.measure import DEMO, best, shape_bare
 
 SIZE = (1920, 1080)
@@ -175,6 +175,11 @@ LIMITS = (
     (rostering.cluster_against_local, 1.2, "of two processes here"),
     (rostering.ten_thousand, 2.0, "s until 10,000 rows are shown"),
     (rostering.proving, 2.0, "of painting its frames once"),
+    (spaces.drawing_a_space, 1.4, "of a bare moderngl loop over the same meshes"),
+    (spaces.meshing, 1.0, "of 60 ms"),
+    (spaces.on_the_stage, 1.0, "of 80 ms"),
+    (spaces.retyping, 1.0, "of 120 ms"),
+    (spaces.memory, 60.0, "MB"),
     (moving.posing, 1.0, "of 1 ms"),
     (moving.blurring, 6.0, "of sharp frames"),
     (moving.playing, 0.0, "of frames dropped"),

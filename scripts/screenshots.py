@@ -62,16 +62,13 @@ def shoot_time_and_group(application: Any, window: Window, demo: Path) -> None:
 
 
 def shoot_card(application: Any, window: Window, demo: Path) -> None:
-    """The Card bench with a choice wired by tables, and with the house; the name strap is open again afterwards."""
+    """The Card bench with a choice wired by tables; the name strap is open again afterwards."""
     guest = open_template(demo / "guest-strap.avlet")
     window.session.open(guest.template, guest.book, demo / "guest-strap.avlet")
     window.show_bench(2)
     window.card.choose("side")
     wait(application, 3.0)
     shoot(application, window, "card")
-    window.card.choose(None)
-    window.session.select("rule")
-    shoot(application, window, "card-house")
     strap = open_template(demo / "name-strap.avlet")
     window.session.open(strap.template, strap.book, demo / "name-strap.avlet")
 
@@ -102,6 +99,19 @@ def shoot_roster(application: Any, window: Window, demo: Path) -> None:
     assert session.plan is not None
     session.take_states([State(number, 1.0, done=True) for number in range(4)] + [State(4, 0.44)])
     shoot(application, window, "roster")
+
+
+def shoot_space(application: Any, window: Window, demo: Path) -> None:
+    """A word that comes through a sheet, its space from above and from the side."""
+    window.session.mark_saved(demo / "name-strap.avlet")
+    window.files.open_path(demo / "rising-word.avlet")
+    window.show_bench(0)
+    window.session.write({"scene/camera.round": 20.0, "scene/camera.up": 12.0})
+    window.session.go_to(24)
+    window.session.select("scene")
+    shoot(application, window, "space")
+    window.session.undo()
+    window.session.mark_saved(demo / "rising-word.avlet")
 
 
 def shoot_desk(application: Any, window: Window) -> None:
@@ -190,6 +200,7 @@ def main() -> None:
         dialog.close()
         shoot_proof(application, window, demo)
         shoot_roster(application, window, demo)
+        shoot_space(application, window, demo)
         window.show_welcome()
         shoot(application, window, "welcome")
         window.session.open(blank(), window.session.book, None, saved=False)

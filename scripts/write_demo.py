@@ -6,6 +6,7 @@ from pathlib import Path
 from demo_counters import COUNTERS
 from demo_credits import CREDITS, LISTS
 from demo_roster import ROSTERS
+from demo_spaces import SPACES
 
 from avlet.document.card import Card, Sample, Section
 from avlet.document.checking import check
@@ -383,6 +384,7 @@ def main() -> None:
         "broken-strap": broken_strap(),
         **further_templates(),
         **{name: made() for name, made in COUNTERS.items()},
+        **{name: made() for name, made in SPACES.items()},
         **{name: as_long_as_its_list(made()) for name, made in CREDITS.items()},
     }.items():
         folder = DEMO / f"{file_name}.avlet"

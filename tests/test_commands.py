@@ -50,6 +50,17 @@ def test_info(avlet):
     assert [p["kind"] for p in facts["parts"]] == ["rule", "shape", "shape", "text", "text"]
 
 
+def test_info_of_the_machine(avlet, monkeypatch):
+    status, out, _ = avlet("info", "--machine")
+    assert status == 0 and out.startswith("Solid letters are drawn with: ") and "avlet 0.1.0" in out and "skia-python" in out
+    facts = json.loads(avlet("info", "--machine", "--json")[1])
+    assert facts["fault"] is None and facts["versions"]["avlet"] == "0.1.0"
+    monkeypatch.setattr("avlet.solid.drawing._drawer", lambda: "Nothing here draws solid letters. Install it.")
+    assert avlet("info", "--machine")[1].startswith("Nothing here draws solid letters.")
+    status, _, err = avlet("info")
+    assert status == 2 and "Name a template" in err
+
+
 def test_measure_prints_what_is_agreed(avlet):
     status, out, _ = avlet(
         "measure", STRAP, "--set", "Name=Bo Li\\nRinger", "--set", "role=Keeper", "--length", "60", "--at", "30", "--json"

@@ -24,6 +24,7 @@ from avlet.media.drawing import Drawing, drawn_results
 from avlet.motion.camera import camera_matrix, position, projected
 from avlet.paint.scene import Scene
 from avlet.paint.spaces import bodies_of, stage_of
+from avlet.review.measuring import measure
 from avlet.solid import drawing
 from avlet.solid.bodies import from_linear, to_linear
 from avlet.storage.package import open_template
@@ -317,6 +318,29 @@ def _bytes(painter, frame):
 
 
 # Editing
+
+
+def test_depths_are_measured(book):
+    made = scene(book, sheet(), word(stand=Stand(before=15.0)), camera=Camera(round=20))
+    facts = {part["id"]: part for part in measure(made, 30)["parts"]}
+    assert facts["word"]["depth"]["depth"] == 20.0 and (facts["word"]["depth"]["back"], facts["word"]["depth"]["front"]) == (15.0, 35.0)
+    assert facts["sheet"]["depth"]["front"] == 0.0 and "depth" not in facts["space"]
+    left, top, width, height = facts["word"]["depth"]["seen"]
+    ink = made.rest.parts["word"].ink
+    assert 0 < left < left + width < 480 and height > ink.h and width < ink.w * 1.2 and top > 0
+
+
+def test_what_is_behind_a_sheet_is_not_there(book):
+    """For checks and picking: what comes through a sheet is not seen before it does, unless one looks from the side."""
+    move = msgspec.structs.replace(READY_MOVES["comes through"], frames=20)
+    made = scene(book, sheet(), word(way_in=(move,), **STAYS))
+    assert made.pose(0).visible_box("word") is None and made.pose(30).visible_box("word") is not None
+    small = scene(book, sheet(width=60.0), word(way_in=(move,), **STAYS))
+    assert small.pose(0).visible_box("word") is not None, "it sticks out"
+    turned = scene(book, sheet(stand=Stand(swing=20.0)), word(way_in=(move,), **STAYS))
+    assert turned.pose(0).visible_box("word") is not None
+    clear = scene(book, sheet(opacity=50.0), word(way_in=(move,), **STAYS))
+    assert clear.pose(0).visible_box("word") is not None
 
 
 def test_parts_are_put_in_a_space():

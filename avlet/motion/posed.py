@@ -242,7 +242,7 @@ class Pose:
             box = self.seen_space(posed.rest.part)
             seen = [] if box is None else [box]
         elif inner is None:
-            rows = zip(posed.ink_edges, posed.opacity, strict=True)
+            rows = zip(posed.ink_edges, self._unhidden(posed), strict=True)
             seen = [Box.from_edges(*map(float, row)) for row, o in rows if o > 0 and not np.isnan(row[0])]
             if posed.opened is not None and posed.wipe is not None and len(posed.opened) == 1 and posed.matrix is None:
                 seen = [box.cut(opened_box(box, posed.wipe, float(posed.opened[0]))) for box in seen]
@@ -253,6 +253,14 @@ class Pose:
             window = self.outline_box(matte.inside).grown(*[matte.grow] * 4)
             seen = [box.cut(window) for box in seen]
         return Box.union(box for box in seen if not box.empty)
+
+    def _unhidden(self, posed: PosedPart) -> Floats:
+        """The opacity of each unit, 0 for those that lie behind a sheet of the space that they stand in."""
+        if posed.lift is None:
+            return posed.opacity
+        from avlet.motion.stands import behind_sheets
+
+        return np.where(behind_sheets(self, posed), 0.0, posed.opacity)
 
     def units_in_mattes(self, posed: PosedPart) -> NDArray[np.bool_]:
         """Which units have ink within the bounds of every matte now, shape (units,); all with ink where there is no matte.

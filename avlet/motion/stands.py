@@ -4,12 +4,15 @@ import math
 
 import numpy as np
 
-from avlet.arrays import Floats
-from avlet.document.parts import Camera, PaintedPart
+from avlet.arrays import Floats, Marks
+from avlet.document.colours import is_opaque
+from avlet.document.forms import Rectangle
+from avlet.document.paints import colours_of
+from avlet.document.parts import Camera, PaintedPart, ShapePart
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.motion.camera import camera_matrix, projected
-from avlet.motion.posed import PosedPart, unit_edges
+from avlet.motion.posed import Pose, PosedPart, unit_edges
 
 
 def depth_of(posed: PosedPart) -> float:
@@ -97,6 +100,37 @@ def corners_in_space(posed: PosedPart) -> Floats:
     whole = np.einsum("nij,nkj->nki", unit_matrices(posed)[seen], points)
     found: Floats = whole[..., :3] / np.where(np.abs(whole[..., 3:]) < 1e-9, 1.0, whole[..., 3:])
     return found
+
+
+def behind_sheets(pose: Pose, posed: PosedPart) -> Marks:
+    """Which units of a member of a space lie wholly behind another that is flat, opaque and covers them, (units,).
+
+    Seen by a camera at rest, before which sheets stand upright; what is turned out of the plane hides nothing for sure.
+    """
+    part = posed.rest.part
+    stand = part.stand if isinstance(part, PaintedPart) else None
+    lift = posed.lift if posed.lift is not None else np.zeros(len(posed.hinge))
+    front = lift + (stand.before if stand else 0.0) + depth_of(posed)
+    found = np.zeros(len(posed.hinge), bool)
+    if posed.tilts is not None or (stand is not None and (stand.swing or stand.tilt)):
+        return found
+    for other in pose.parts.values():
+        sheet = other.rest.part
+        if other is posed or sheet.group != part.group or not _hides(other):
+            continue
+        at = sheet.stand.before if isinstance(sheet, PaintedPart) and sheet.stand else 0.0
+        if other.outline_box.grown(1, 1, 1, 1).contains(posed.outline_box):
+            found |= front < at
+    return found
+
+
+def _hides(posed: PosedPart) -> bool:
+    """Whether a part is an upright sheet through which nothing is seen."""
+    part = posed.rest.part
+    if not isinstance(part, ShapePart) or not posed.shown or posed.most_opacity < 1 or posed.lift is not None or posed.tilts is not None:
+        return False
+    upright = part.stand is None or not (part.stand.swing or part.stand.tilt or part.stand.only_shadows)
+    return upright and depth_of(posed) <= 0 and isinstance(part.form, Rectangle) and all(map(is_opaque, colours_of(part.fill)))
 
 
 def seen_box(camera: Camera, frame: Frame, members: "list[PosedPart]") -> Box | None:

@@ -6,11 +6,13 @@ import msgspec
 import numpy as np
 
 from avlet.document.eases import name_of_ease
+from avlet.document.grouping import stands_in
 from avlet.document.moves import Mirrored, Move, name_of_move
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart
+from avlet.motion.stands import corners_in_space, depth_of, seen_box
 from avlet.motion.ties import out_moves
 from avlet.numbers.timecode import rate_words, seconds_of
 from avlet.paint.scene import Scene
@@ -43,6 +45,7 @@ def measure(scene: Scene, frame: int, units: bool = False) -> dict[str, Any]:
                 "units": {unit: counts[unit] for unit in ("character", "word", "line")},
                 "notes": list(rest.notes),
                 **_count_of(scene, part_id, frame),
+                **_depth_of(scene, part_id, frame),
                 **({"moved": _moved(posed)} if units else {}),
             }
         )
@@ -56,6 +59,21 @@ def measure(scene: Scene, frame: int, units: bool = False) -> dict[str, Any]:
         "notes": [note for note in said_of(scene) if not any(note in p["notes"] for p in parts)],
         "parts": parts,
     }
+
+
+def _depth_of(scene: Scene, part_id: str, frame: int) -> dict[str, Any]:
+    """Of what stands in a space: how deep it is, how far before the sheet it reaches, and the box of the frame that it is seen in."""
+    pose = scene.pose(frame)
+    space = stands_in(scene.bound.template, part_id)
+    posed = pose.parts[part_id]
+    if space is None or pose.inner(part_id) is not None:
+        return {}
+    camera = pose.parts[space.id].rest.part.camera  # type: ignore[union-attr]
+    corners = corners_in_space(posed)
+    if not len(corners):
+        return {"depth": {"depth": depth_of(posed), "back": None, "front": None, "seen": None}}
+    back, front = float(corners[..., 2].min()), float(corners[..., 2].max())
+    return {"depth": {"depth": depth_of(posed), "back": back, "front": front, "seen": _edges(seen_box(camera, pose.shape, [posed]))}}
 
 
 def _count_of(scene: Scene, part_id: str, frame: int) -> dict[str, Any]:

@@ -25,6 +25,7 @@ from avlet.desktop.recipe.recipe import Recipe
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.backgrounds import BACKGROUNDS
 from avlet.desktop.stage.count_view import CountView
+from avlet.desktop.stage.depth_views import DepthViews
 from avlet.desktop.stage.samples_strip import SamplesStrip, under_the_stage
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
@@ -154,13 +155,14 @@ class BuildBench(QWidget):
         layout.setSpacing(0)
         bar, below = under_the_stage(self.transport, self.samples)
         below.addLayout(self._views())
+        self.depths = DepthViews(self.session)
         self.below = QWidget()
         self.below.setLayout(below)
         above = QWidget()
         column = QVBoxLayout(above)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for widget, stretch in ((self.stage, 1), (bar, 0), (CountView(self.session), 0), (self.below, 0)):
+        for widget, stretch in ((self.stage, 1), (bar, 0), (CountView(self.session), 0), (self.depths, 0), (self.below, 0)):
             column.addWidget(widget, stretch)
         halves = QSplitter(Qt.Orientation.Vertical)
         halves.setChildrenCollapsible(False)
@@ -179,6 +181,10 @@ class BuildBench(QWidget):
         listed = part.id if isinstance(part, CreditsPart) and not self.session.also else None
         shown = listed is not None
         self.list.setVisible(shown)
+        deep = self.depths.space is not None
+        self.depths.setVisible(deep)
+        for widget in (self.samples, self.samples.heading):
+            widget.setVisible(not deep)
         self.below.setVisible(not shown)
         for button in self.strip_switch.buttons():
             button.setVisible(shown)

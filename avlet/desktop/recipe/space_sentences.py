@@ -9,7 +9,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.orbiting import rest_camera
 from avlet.document import edits
 from avlet.document.grouping import stands_in
-from avlet.document.parts import AnyPart, Camera, PaintedPart, Sky, SpacePart, Sun
+from avlet.document.parts import AnyPart, PaintedPart, Sky, SpacePart, Sun
 from avlet.document.solids import Edging, Solidity, Stand, Surface
 
 Row = tuple[str, str, list[QWidget]]
@@ -77,8 +77,7 @@ def _camera(session: Session, part: SpacePart) -> list[QWidget]:
     at, say = f"{part.id}/camera", Sentence(session, "follow")
     say.words("carried").number(f"{at}.round").words("° round and").number(f"{at}.up").words("° up, at").number(f"{at}.distance")
     say.words("% of its distance, seeing").number(f"{at}.angle").words("°")
-    if part.camera != Camera(angle=part.camera.angle):
-        say.button("at rest", lambda: rest_camera(session), "camera at rest", "The camera at rest (0)")
+    say.button("at rest", lambda: rest_camera(session), "camera at rest", "The camera at rest (0)")
     say.widget.setToolTip("Drag on the stage carries the camera round while the space is selected; Shift goes by 15°, 0 lets it rest.")
     return [say.widget]
 

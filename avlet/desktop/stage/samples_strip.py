@@ -32,7 +32,8 @@ def under_the_stage(transport: QWidget, samples: "SamplesStrip") -> tuple[QWidge
     below = QVBoxLayout()
     below.setContentsMargins(16, 10, 16, 10)
     below.setSpacing(8)
-    heading = QHBoxLayout()
+    heading = QHBoxLayout(samples.heading)
+    heading.setContentsMargins(0, 0, 0, 0)
     words = QLabel("Samples – the same template, other texts")
     words.setProperty("role", "small")
     heading.addWidget(words)
@@ -41,7 +42,7 @@ def under_the_stage(transport: QWidget, samples: "SamplesStrip") -> tuple[QWidge
     larger = flat_switch("larger", "Larger samples, two in a row", samples.show_larger, on=False)
     heading.addWidget(whole)
     heading.addWidget(larger)
-    below.addLayout(heading)
+    below.addWidget(samples.heading)
     below.addWidget(samples)
     return bar, below
 
@@ -53,6 +54,8 @@ class SamplesStrip(QWidget):
         super().__init__(parent)
         self.session, self.background = session, background
         self.whole = self.larger = False
+        self.heading = QWidget()
+        """What stands over the samples."""
         self._seen: WeakKeyDictionary[Scene, Box | None] = WeakKeyDictionary()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(True)

@@ -211,6 +211,7 @@ class Stage(FrameView):
             self._rest_box = self.session.scene().rest.parts[self.session.selection[-1]].box
             self._held_part = self.session.bound_part
             return
+        self._went_in, self._under = self.session.selected, None
         self._orbit = begin_orbit(self.session, event.position())
         if self._orbit is not None:
             return
@@ -219,7 +220,6 @@ class Stage(FrameView):
             self._held, self._held_value = label[1], label[1].value
             return
         self._held = None
-        self._went_in, self._under = self.session.selected, None
         found = self.picked_at(event.position())
         if found is None:
             self._band = QRectF(event.position(), event.position())

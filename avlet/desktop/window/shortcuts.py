@@ -20,6 +20,7 @@ from avlet.desktop.build.part_commands import (
     take_apart,
 )
 from avlet.desktop.sessions.history_session import HistorySession
+from avlet.desktop.stage.depth_views import DepthView
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.stage.orbiting import rest_camera
 from avlet.desktop.window.files import Files
@@ -159,6 +160,8 @@ class Shortcuts(QObject):
             return True
         if self.window.in_front(ROSTER):
             return True  # its views have keys of their own, and nothing plays there
+        if isinstance(focus, DepthView):
+            return key in (Qt.Key.Key_Left, Qt.Key.Key_Right)
         if self.window.in_front(PROOF):
             return key in _OF_THE_SHEET
         if isinstance(focus, QAbstractButton):

@@ -7,7 +7,7 @@ import numpy as np
 from avlet.arrays import Floats, Marks
 from avlet.document.eases import Linear, Steps
 from avlet.document.moves import Move, OwnWayOut
-from avlet.document.parts import AnyPart
+from avlet.document.parts import AnyPart, CreditsPart, EchoPart, GroupPart
 from avlet.review.checks.base import COMMON, Check, Finding, px
 from avlet.review.looked import Looked
 
@@ -48,7 +48,7 @@ def run(looked: Looked) -> Iterator[Finding]:
         return
     even = np.diff(np.array(looked.frames)) == 1
     for part_id, rest in looked.present:
-        if rest.part.kind in ("group", "echo", "credits") or _stepped(rest.part):
+        if isinstance(rest.part, GroupPart | EchoPart | CreditsPart) or _stepped(rest.part):
             continue
         places, opacity = looked.motion(part_id)
         ways = np.hypot(*np.moveaxis(np.diff(places, axis=0), -1, 0))
