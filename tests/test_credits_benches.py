@@ -585,7 +585,7 @@ def test_a_file_that_is_followed_is_taken_row_by_row(window, panel, qtbot, monke
     settle()
     assert window.session.template.part("c").linked == str(path) and panel.news.text() == "follows list.csv"
     path.write_text(csv_of((LIST[0], Role(role="Focus", names=("Wren Farrow", "Ulf Tidd-Ebbe")), *LIST[2:], Heading(text="New"))))
-    qtbot.waitUntil(lambda: panel.news.text() == "2 new in list.csv", timeout=5000)
+    qtbot.waitUntil(lambda: panel.news.text() == "2 new in list.csv", timeout=20_000)
 
     def run(dialog):
         first, second = dialog.boxes.values()

@@ -7,6 +7,7 @@ import shutil
 import signal
 import sys
 import tempfile
+import threading
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
@@ -239,16 +240,38 @@ def starting_processes() -> Iterator[None]:
     """Processes may be started: they need only this package.
 
     Python would import the running script into each, so it is out of sight here. What interrupts this process does not interrupt
-    them: it ends them itself.
+    them: it ends them itself, and not while one is being told what it is.
     """
     script = sys.modules["__main__"]
     sys.modules["__main__"] = ModuleType("__main__")
     before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
     try:
-        yield
+        with _interrupted_later():
+            yield
     finally:
         signal.pthread_sigmask(signal.SIG_SETMASK, before)
         sys.modules["__main__"] = script
+
+
+@contextlib.contextmanager
+def _interrupted_later() -> Iterator[None]:
+    """What interrupts meanwhile does so at the end: whichever thread a signal reaches, it is the main one that is interrupted."""
+    if threading.current_thread() is not threading.main_thread():
+        yield
+        return
+    came: list[tuple[int, Any]] = []
+    usual = {number: signal.signal(number, lambda n, at: came.append((n, at))) for number in (signal.SIGINT, signal.SIGTERM)}
+    try:
+        yield
+    finally:
+        for number, handler in usual.items():
+            signal.signal(number, handler if handler is not None else signal.SIG_DFL)
+        for came_first, at in came[:1]:
+            handler = usual[signal.Signals(came_first)]
+            if callable(handler):
+                handler(came_first, at)
+            else:
+                os.kill(os.getpid(), came_first)
 
 
 class Pool(ProcessPoolExecutor):
