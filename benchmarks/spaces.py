@@ -47,9 +47,13 @@ def bare(stage: Stage, width: int, height: int) -> "tuple[moderngl.Context, obje
         made.gl.viewport = (0, 0, width, height)
         drawn.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
         made.gl.enable_only(moderngl.DEPTH_TEST | moderngl.BLEND)
-        made._tell_light(stage, box, sun)
+        told = set()
         for body in stage.bodies:
-            made._draw_body(body)
+            program = made.program_for(body, sun is not None)
+            if program not in told:
+                made._tell_light(program, stage, box, sun)
+                told.add(program)
+            made._draw_body(program, body)
         made.gl.copy_framebuffer(plain, drawn)
         plain.read(components=4, alignment=1)
 

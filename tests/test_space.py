@@ -438,3 +438,38 @@ def test_a_driver_that_is_not_there_is_said(monkeypatch):
     assert "no EGL here" in drawing.fault() and "apt-get install" in drawing.fault()
     with pytest.raises(drawing.NoDrawingError):
         drawing.draw(None, (0, 0, 1, 1), 1, 1)
+
+
+def test_what_is_drawn_into_is_let_go(book):
+    """Memory of the process while boxes of many sizes are drawn."""
+
+    def held():
+        with open("/proc/self/statm") as file:
+            return int(file.read().split()[1]) * 4096 / 1024**2
+
+    stage = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
+    for number in range(12):
+        drawing.draw(stage, (0, 0, 480, 270), 700 + 130 * (number % 5), 500)
+    before = held()
+    for number in range(40):
+        drawing.draw(stage, (0, 0, 480, 270), 600 + 130 * (number % 9), 480 + 130 * (number % 4))
+    assert held() - before < 60 and len(drawing._drawer().targets) <= 4
+
+
+def test_shadows_are_looked_for_where_they_fall(book):
+    """The area on a sheet: what is drawn with it is what is drawn without it."""
+    made = stage_of(
+        scene(book, sheet(), word(), camera=Camera(round=25, up=15)).pose(30),
+        template(sheet(), word(), camera=Camera(round=25, up=15)).part("space"),
+    )
+    area = drawing.shadows_on(made, made.bodies[0])
+    assert area is not None and area[2] - area[0] < 470
+    quick = drawing.draw(made, (0, 0, 480, 270), 480, 270)
+    whole = functools.partial(drawing.draw, made, (0, 0, 480, 270), 480, 270)
+    original = drawing.shadows_on
+    try:
+        drawing.shadows_on = lambda *_: None
+        assert np.abs(whole().astype(int) - quick).max() <= 1
+    finally:
+        drawing.shadows_on = original
+    assert drawing.shadows_on(made, made.bodies[1]) is None, "what is solid shades itself"

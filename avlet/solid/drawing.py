@@ -6,6 +6,7 @@ says why, and nothing is drawn.
 
 import contextlib
 import functools
+import math
 import threading
 import weakref
 from collections import OrderedDict
@@ -19,12 +20,12 @@ from avlet.arrays import Floats
 from avlet.errors import RenderError
 from avlet.solid.bodies import Body, Light, Stage, Texture
 from avlet.solid.meshes import Mesh, edge_share
-from avlet.solid.shaders import BODY_FRAGMENT, BODY_VERTEX, SHADOW_FRAGMENT, SHADOW_VERTEX
+from avlet.solid.shaders import BODY_FRAGMENT, BODY_VERTEX, SHADOW_FRAGMENT, SHADOW_VERTEX, built
 
 SAMPLES = 4
 SHADOW_SIDE = 2048
 """Texels of a shadow map's side."""
-_MOST_TARGETS, _MOST_TEXTURES = 4, 32
+_MOST_TARGETS, _MOST_TEXTURES, _ROUGHLY = 4, 32, 128
 _NEAR = 0.02
 INSTALL = "Install what draws it: apt-get install libegl1 libgl1-mesa-dri"
 
@@ -43,9 +44,9 @@ class _Drawer:
         self.gl = library.create_context(standalone=True, backend="egl", require=330)
         self.words = str(self.gl.info.get("GL_RENDERER", "unknown"))
         self.samples = min(SAMPLES, self.gl.max_samples)
-        self.body: Any = self.gl.program(vertex_shader=BODY_VERTEX, fragment_shader=BODY_FRAGMENT)
-        self.shade: Any = self.gl.program(vertex_shader=SHADOW_VERTEX, fragment_shader=SHADOW_FRAGMENT)
-        self.meshes: weakref.WeakKeyDictionary[Mesh, tuple[Any, Any]] = weakref.WeakKeyDictionary()
+        self.bodies: dict[tuple[str, ...], Any] = {}
+        self.shade: Any = self.gl.program(vertex_shader=built(SHADOW_VERTEX), fragment_shader=built(SHADOW_FRAGMENT))
+        self.meshes: weakref.WeakKeyDictionary[Mesh, dict[Any, Any]] = weakref.WeakKeyDictionary()
         self.textures: OrderedDict[int, tuple[weakref.ref[Texture], Any]] = OrderedDict()
         self.targets: OrderedDict[tuple[int, int], tuple[Any, Any]] = OrderedDict()
         self.map = self.gl.depth_texture((SHADOW_SIDE, SHADOW_SIDE))
@@ -53,18 +54,32 @@ class _Drawer:
         self.map.filter = (moderngl.LINEAR, moderngl.LINEAR)
         self.map.repeat_x = self.map.repeat_y = False
         self.shadows = self.gl.framebuffer(depth_attachment=self.map)
-        self.blank = self.gl.texture((1, 1), 4, bytes(4))
         self.moderngl = moderngl
 
-    def of_mesh(self, mesh: Mesh) -> tuple[Any, Any]:
-        """A mesh in the card's memory, for both programs; kept while the mesh lives."""
+    def of_mesh(self, mesh: Mesh, program: Any) -> Any:
+        """A mesh in the card's memory, for a program; kept while the mesh lives."""
         if mesh not in self.meshes:
             buffer = self.gl.buffer(np.ascontiguousarray(mesh.vertices, np.float32).tobytes())
-            drawn = self.gl.vertex_array(self.body, [(buffer, "4f 3f 1f", "place", "normal", "part")])
-            shaded = self.gl.vertex_array(self.shade, [(buffer, "4f 16x", "place")])
-            self.meshes[mesh] = drawn, shaded
-            weakref.finalize(mesh, _let_go, (drawn, shaded, buffer))
-        return self.meshes[mesh]
+            self.meshes[mesh] = {None: buffer}
+            weakref.finalize(mesh, _let_go, self.meshes[mesh])
+        kept = self.meshes[mesh]
+        if program not in kept:
+            inputs = [name for name in ("place", "normal", "part") if name in program]
+            sizes = {"place": "4f", "normal": "3f", "part": "1f"}
+            gaps = {"place": "16x", "normal": "12x", "part": "4x"}
+            layout = " ".join(sizes[name] if name in inputs else gaps[name] for name in sizes)
+            kept[program] = self.gl.vertex_array(program, [(kept[None], layout, *inputs)])
+        return kept[program]
+
+    def program_for(self, body: Body, shaded: bool) -> Any:
+        """The program that draws a body: with no more in it than that needs."""
+        wanted = [name for name, there in (
+            ("SHADED", shaded), ("COVERED", body.texture is not None), ("SHINING", body.shine > 0), ("ONLY_SHADOWS", body.only_shadows),
+        ) if there]  # fmt: skip
+        key = tuple(wanted)
+        if key not in self.bodies:
+            self.bodies[key] = self.gl.program(vertex_shader=built(BODY_VERTEX, *key), fragment_shader=built(BODY_FRAGMENT, *key))
+        return self.bodies[key]
 
     def of_texture(self, texture: Texture) -> Any:
         """A picture in the card's memory."""
@@ -81,8 +96,8 @@ class _Drawer:
         return known[1]
 
     def target(self, width: int, height: int) -> tuple[Any, Any]:
-        """What is drawn into, and what that is resolved into."""
-        key = width, height
+        """What is drawn into, and what that is resolved into: as large at least, so that boxes that change share one."""
+        key = -(-width // _ROUGHLY) * _ROUGHLY, -(-height // _ROUGHLY) * _ROUGHLY
         if key not in self.targets:
             plain = self.gl.simple_framebuffer(key, 4)
             drawn = plain
@@ -92,7 +107,10 @@ class _Drawer:
             self.targets[key] = drawn, plain
             while len(self.targets) > _MOST_TARGETS:
                 for old in {*self.targets.popitem(last=False)[1]}:
+                    held = (*old.color_attachments, old.depth_attachment)
                     old.release()
+                    for one in held:  # what a target draws into is not let go with it
+                        one.release()
         self.targets.move_to_end(key)
         return self.targets[key]
 
@@ -108,38 +126,66 @@ class _Drawer:
         drawn.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
         self.gl.enable_only(self.moderngl.DEPTH_TEST | self.moderngl.BLEND)
         self.gl.blend_func = self.moderngl.ONE, self.moderngl.ONE_MINUS_SRC_ALPHA
-        self._tell_light(stage, view_box, sun_view)
+        told: set[Any] = set()
         behind = [body for body in bodies if not _through(body)]
         clear = sorted((body for body in bodies if _through(body)), key=lambda body: -_far(stage, body))
         self.gl.depth_func = "<="
         for number, body in enumerate((*behind, *clear)):
             drawn.depth_mask = not _through(body)
             self.gl.polygon_offset = 0.0, -2.0 * number  # of what lies in one plane the later lies over the earlier, as without a space
-            self._draw_body(body)
+            for shaded, area in self._passes(stage, body, sun_view is not None, view_box, width, height):
+                program = self.program_for(body, shaded)
+                if program not in told:
+                    self._tell_light(program, stage, view_box, sun_view)
+                    told.add(program)
+                drawn.scissor = area
+                self._draw_body(program, body)
+        drawn.scissor = None
         drawn.depth_mask = True
         self.gl.polygon_offset = 0.0, 0.0
         if drawn is not plain:
             self.gl.copy_framebuffer(plain, drawn)
-        pixels = np.frombuffer(plain.read(components=4, alignment=1), np.uint8).reshape(height, width, 4)
+        pixels = np.frombuffer(plain.read((0, 0, width, height), components=4, alignment=1), np.uint8).reshape(height, width, 4)
         return pixels.copy()  # rows from the top: the view is the other way round already
 
-    def _tell_light(self, stage: Stage, view_box: tuple[float, float, float, float], sun_view: Floats | None) -> None:
-        program, light = self.body, stage.light
+    @staticmethod
+    def _passes(
+        stage: Stage, body: Body, sunny: bool, view_box: tuple[float, float, float, float], width: int, height: int
+    ) -> list[tuple[bool, tuple[int, int, int, int] | None]]:
+        """How a body is drawn: with shadows or without, within px of the picture or all of it.
+
+        Shadows cost most of a picture. On a sheet they are looked for only where they may fall.
+        """
+        if not sunny:
+            return [(False, None)]
+        fall = shadows_on(stage, body)
+        if fall is None or (_through(body) and not body.only_shadows):
+            return [(True, None)]
+        left, top, right, bottom = view_box
+        across, down = width / (right - left), height / (bottom - top)
+        x, y = max(0, math.floor((fall[0] - left) * across)), max(0, math.floor((fall[1] - top) * down))
+        wide, high = min(width, math.ceil((fall[2] - left) * across)) - x, min(height, math.ceil((fall[3] - top) * down)) - y
+        there: list[tuple[bool, tuple[int, int, int, int] | None]] = [(True, (x, y, wide, high))] if wide > 0 and high > 0 else []
+        return there if body.only_shadows else [(False, None), *there]
+
+    def _tell_light(self, program: Any, stage: Stage, view_box: tuple[float, float, float, float], sun_view: Floats | None) -> None:
+        light = stage.light
         program["view"].write(_to_clip(stage, view_box))
-        program["eye"].value = tuple(stage.view.eye.tolist())
-        program["sky"].value, program["sun"].value = light.sky, light.sun
-        program["to_sun"].value, program["on_sheet"].value = light.to_sun, light.on_the_sheet
-        program["shadow"].value, program["picture"].value = 0, 1
+        values: dict[str, Any] = {
+            "eye": tuple(stage.view.eye.tolist()), "sky": light.sky, "sun": light.sun, "to_sun": light.to_sun,
+            "on_sheet": light.on_the_sheet, "shadow": 0, "picture": 1, "texel": 1.0 / SHADOW_SIDE,
+        }  # fmt: skip
         self.map.use(0)
-        program["texel"].value = 0.0 if sun_view is None else 1.0 / SHADOW_SIDE
         if sun_view is not None:
             px_a_texel = 2.0 / float(np.linalg.norm(sun_view[0, :3])) / SHADOW_SIDE
-            program["sun_view"].write(_columns(sun_view))
-            program["soft_texels"].value = light.soft / 2 / px_a_texel
-            program["px_a_texel"].value = px_a_texel
-            program["nearness_a_px"].value = float(np.linalg.norm(sun_view[2, :3])) / 2
-            for name, row in (("sun_side", sun_view[0, :3]), ("sun_down", sun_view[1, :3])):
-                program[name].value = tuple((row / np.linalg.norm(row)).tolist())
+            values |= {
+                "px_a_texel": px_a_texel, "soft_texels": light.soft / 2 / px_a_texel,
+                "nearness_a_px": float(np.linalg.norm(sun_view[2, :3])) / 2,
+                "sun_side": tuple((sun_view[0, :3] / np.linalg.norm(sun_view[0, :3])).tolist()),
+                "sun_down": tuple((sun_view[1, :3] / np.linalg.norm(sun_view[1, :3])).tolist()),
+            }  # fmt: skip
+            _write(program, "sun_view", _columns(sun_view))
+        _tell(program, values)
 
     def _shadow_map(self, bodies: Sequence[Body], light: Light) -> Floats | None:
         casting = [body for body in bodies if body.casts and not body.only_shadows and body.opacity > 0.5]
@@ -153,23 +199,58 @@ class _Drawer:
         for body in casting:
             self.shade["body"].write(_columns(body.matrix))
             self.shade["depth"].value, self.shade["edge_share"].value = body.depth, edge_share(body.mesh.edge, body.depth)
-            self.of_mesh(body.mesh)[1].render()
+            self.of_mesh(body.mesh, self.shade).render()
         return sun_view
 
-    def _draw_body(self, body: Body) -> None:
-        program = self.body
+    def _draw_body(self, program: Any, body: Body) -> None:
         program["body"].write(_columns(body.matrix))
-        program["normals"].write(np.linalg.pinv(body.matrix[:3, :3]).astype("f4").tobytes())
-        program["depth"].value, program["edge_share"].value = body.depth, edge_share(body.mesh.edge, body.depth)
-        program["front"].value, program["side"].value, program["edge"].value = body.front, body.side, body.edge
-        program["opacity"].value, program["shine"].value, program["sharp"].value = body.opacity, body.shine, body.sharp
-        program["shows_shadows"].value = float(body.only_shadows)
-        program["covered"].value = float(body.texture is not None)
+        _write(program, "normals", np.linalg.pinv(body.matrix[:3, :3]).astype("f4").tobytes())
+        values: dict[str, Any] = {
+            "depth": body.depth, "edge_share": edge_share(body.mesh.edge, body.depth), "front": body.front, "side": body.side,
+            "edge": body.edge, "opacity": body.opacity, "shine": body.shine, "sharp": body.sharp,
+        }  # fmt: skip
         if body.texture is not None:
             left, top, right, bottom = body.texture.box
-            program["cover"].value = left, top, right - left, bottom - top
-        (self.blank if body.texture is None else self.of_texture(body.texture)).use(1)
-        self.of_mesh(body.mesh)[0].render()
+            values["cover"] = left, top, right - left, bottom - top
+            self.of_texture(body.texture).use(1)
+        _tell(program, values)
+        self.of_mesh(body.mesh, program).render()
+
+
+def _tell(program: Any, values: dict[str, Any]) -> None:
+    """Give a program what it asks for of these values."""
+    for name, value in values.items():
+        if name in program:
+            program[name].value = value
+
+
+def _write(program: Any, name: str, data: bytes) -> None:
+    if name in program:
+        program[name].write(data)
+
+
+def shadows_on(stage: Stage, body: Body) -> tuple[float, float, float, float] | None:
+    """Where shadows may fall on a flat body: left, top, right, bottom in px of the frame; None where that may be anywhere."""
+    if not body.mesh.flat or np.abs(body.matrix[3] - [0, 0, 0, 1]).max() > 1e-9:
+        return None
+    normal = np.cross(body.matrix[:3, 0], body.matrix[:3, 1])
+    to_sun = np.array(stage.light.to_sun)
+    lean = float(normal @ to_sun)
+    if abs(lean) < 0.05 * float(np.linalg.norm(normal)):
+        return None
+    on_it = body.matrix[:3, 3] + body.matrix[:3, 2] * body.depth
+    casting = [other for other in stage.bodies if other is not body and other.casts and not other.mesh.empty and other.opacity > 0]
+    corners = np.concatenate([_corners(other) for other in casting]) if casting else np.zeros((0, 3))
+    ways = (corners - on_it) @ normal / lean
+    if not (ways > 0).any():
+        return 0.0, 0.0, 0.0, 0.0
+    fallen = np.column_stack([corners - to_sun * np.maximum(ways, 0.0)[:, None], np.ones(len(corners))]) @ stage.view.matrix.T
+    if (fallen[:, 3] <= _NEAR).any():
+        return None
+    flat = fallen[:, :2] / fallen[:, 3:]
+    room = 4.0 + 2.0 * stage.light.soft / float(fallen[:, 3].min())
+    (left, top), (right, bottom) = flat.min(axis=0) - room, flat.max(axis=0) + room
+    return float(left), float(top), float(right), float(bottom)
 
 
 def _through(body: Body) -> bool:
@@ -245,10 +326,10 @@ def _seen_by_sun(casting: Sequence[Body], light: Light) -> Floats:
     return made
 
 
-def _let_go(held: tuple[Any, ...]) -> None:
+def _let_go(held: dict[Any, Any]) -> None:
     """Release what lies in the card's memory, on the thread that it belongs to."""
     with contextlib.suppress(RuntimeError):  # the process is ending
-        _thread().submit(lambda: [one.release() for one in held])
+        _thread().submit(lambda: [one.release() for one in held.values()])
 
 
 _starting = threading.Lock()

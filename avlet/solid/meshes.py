@@ -4,6 +4,7 @@ x and y are px of the frame (y down), z is px towards the viewer. A mesh is made
 a factor when it is drawn: a vertex stands at ``rises · depth + above``.
 """
 
+import functools
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -21,7 +22,7 @@ FRONT, SIDE, EDGE = 0.0, 1.0, 2.0
 _GRID = 1024
 """Steps to the px in which outlines are clipped: far finer than anything that is seen."""
 _BEND, _FARTHEST = 0.25, 2.0**40
-_ROUND_STEPS = 4
+_ROUND_STEPS = 3
 _SHARP = math.cos(math.radians(35))
 """Sides that meet at more than so many degrees keep their corner."""
 Ring = list[tuple[int, int]]
@@ -44,6 +45,11 @@ class Mesh:
     def empty(self) -> bool:
         """Whether there is nothing to draw."""
         return not len(self.vertices)
+
+    @functools.cached_property
+    def flat(self) -> bool:
+        """Whether it is its front alone."""
+        return bool((self.vertices[:, 7] == FRONT).all())
 
     def triangles(self, depth: float) -> Floats:
         """Corners of all triangles at a depth, (triangles, 3, 3) in px."""
