@@ -109,6 +109,7 @@ def shoot_space(application: Any, window: Window, demo: Path) -> None:
     window.session.write({"scene/camera.round": 20.0, "scene/camera.up": 12.0})
     window.session.go_to(24)
     window.session.select("scene")
+    wait(application, 3.0)
     shoot(application, window, "space")
     window.session.undo()
     window.session.mark_saved(demo / "rising-word.avlet")

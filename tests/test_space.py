@@ -448,12 +448,12 @@ def test_what_is_drawn_into_is_let_go(book):
             return int(file.read().split()[1]) * 4096 / 1024**2
 
     stage = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
-    for number in range(12):
-        drawing.draw(stage, (0, 0, 480, 270), 700 + 130 * (number % 5), 500)
-    before = held()
-    for number in range(40):
-        drawing.draw(stage, (0, 0, 480, 270), 600 + 130 * (number % 9), 480 + 130 * (number % 4))
-    assert held() - before < 60 and len(drawing._drawer().targets) <= 4
+    found = []
+    for _ in range(3):
+        for number in range(36):
+            drawing.draw(stage, (0, 0, 480, 270), 400 + 130 * (number % 9), 300 + 130 * (number % 4))
+        found.append(held())
+    assert found[2] - found[0] < 60 and len(drawing._drawer().targets) <= 4
 
 
 def test_shadows_are_looked_for_where_they_fall(book):

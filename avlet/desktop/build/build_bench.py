@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QMenu,
     QPushButton,
+    QSizePolicy,
     QSplitter,
     QStackedWidget,
     QToolButton,
@@ -158,6 +159,7 @@ class BuildBench(QWidget):
         self.depths = DepthViews(self.session)
         self.below = QWidget()
         self.below.setLayout(below)
+        self.below.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
         above = QWidget()
         column = QVBoxLayout(above)
         column.setContentsMargins(0, 0, 0, 0)
