@@ -473,3 +473,26 @@ def test_shadows_are_looked_for_where_they_fall(book):
     finally:
         drawing.shadows_on = original
     assert drawing.shadows_on(made, made.bodies[1]) is None, "what is solid shades itself"
+
+
+def test_pictures_are_textured_sheets(book):
+    import io
+
+    from PIL import Image
+
+    from avlet.document.parts import PictureFile, PicturePart
+
+    rng = np.random.default_rng(5)
+    small = Image.fromarray(rng.integers(0, 255, (6, 10, 3), np.uint8)).resize((200, 120))
+    out = io.BytesIO()
+    small.save(out, "PNG")
+    part = PicturePart(
+        id="p", name="Picture", group="space", picture=PictureFile("a.png", out.getvalue()), width=200.0, height=120.0, **MIDDLE
+    )
+    inside = scene(book, part, **FLAT_LIGHT).picture(30).astype(int)
+    plain = Template(frame=SMALL, length=60, way_in=20, way_out=0, parts=(part, GroupPart(id="space", name="Group")))
+    other = Scene(plain, book).picture(30).astype(int)
+    assert np.abs(inside - other).mean() < 1.0 and inside[135, 240, 3] == 255
+    solid = msgspec.structs.replace(part, solid=Solidity(depth=40.0, sides="their own", side="#00FF00"))
+    turned = scene(book, solid, camera=Camera(round=50), **FLAT_LIGHT).picture(30)
+    assert ((turned[..., 1] > 230) & (turned[..., 0] < 20) & (turned[..., 3] == 255)).sum() > 200, "its sides have a colour of their own"

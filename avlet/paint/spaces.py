@@ -8,7 +8,7 @@ import hashlib
 import math
 import weakref
 from collections import OrderedDict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 import numpy as np
 import skia
@@ -153,8 +153,7 @@ def _of_form(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float) 
         return
     mesh = form_mesh(part_path(posed), part.solid)
     if isinstance(part, PicturePart):
-        cover: Texture | None = _cover_of_picture(part, box.w, box.h)
-        cover = Texture(cover.pixels, (box.x, box.y, box.right, box.bottom)) if cover is not None else None
+        cover: Texture | None = Texture(_cover_of_picture(part, box.w, box.h), (box.x, box.y, box.right, box.bottom))
     else:
         cover = _cover(layer.paint, box)
     yield _body(posed, part, layer, mesh, form_matrices(posed)[0], shown, 0, cover)
@@ -192,7 +191,7 @@ def _body(
         side = linear(solid.side)
     only = stand is not None and stand.only_shadows
     return Body(
-        mesh, matrix, depth_of(posed), front, side, front, opacity * channels(colour)[3] / 255, shine, sharp, only, not only,
+        mesh, matrix, depth_of(posed), front, side, front, opacity * (1.0 if cover is not None else channels(colour)[3] / 255), shine, sharp, only, not only,
         cover if not only else None,
     )  # fmt: skip
 
@@ -257,31 +256,27 @@ def _size(width: float, height: float) -> tuple[int, int, float]:
     return max(2, round(width * scale)), max(2, round(height * scale)), scale
 
 
-@functools.lru_cache(maxsize=32)
-def _gradient(paint: Paint, width: float, height: float) -> np.ndarray:
+def _painted(width: float, height: float, paint: Callable[[skia.Canvas], object]) -> np.ndarray:
+    """What is painted in a box at the origin, as a picture of it; large ones are made smaller."""
     wide, high, _ = _size(width, height)
     pixels = np.zeros((high, wide, 4), np.uint8)
-    surface = skia.Surface.MakeRasterDirect(
-        skia.ImageInfo.Make(wide, high, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType), pixels, pixels.strides[0]
-    )
+    info = skia.ImageInfo.Make(wide, high, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
+    surface = skia.Surface.MakeRasterDirect(info, pixels, pixels.strides[0])
     canvas = surface.getCanvas()
     canvas.scale(wide / width, high / height)
-    path = skia.Path()
-    path.addRect(skia.Rect.MakeWH(width, height))
-    draw_layer(canvas, path, Box(0, 0, width, height), Layer(paint), 1.0, 1.0)
+    paint(canvas)
     surface.flushAndSubmit()
     return pixels
 
 
+@functools.lru_cache(maxsize=32)
+def _gradient(paint: Paint, width: float, height: float) -> np.ndarray:
+    path = skia.Path()
+    path.addRect(skia.Rect.MakeWH(width, height))
+    box = Box(0, 0, width, height)
+    return _painted(width, height, lambda canvas: draw_layer(canvas, path, box, Layer(paint), 1.0, 1.0))
+
+
 @functools.lru_cache(maxsize=16)
-def _cover_of_picture(part: PicturePart, width: float, height: float) -> Texture | None:
-    wide, high, _ = _size(width, height)
-    pixels = np.zeros((high, wide, 4), np.uint8)
-    surface = skia.Surface.MakeRasterDirect(
-        skia.ImageInfo.Make(wide, high, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType), pixels, pixels.strides[0]
-    )
-    canvas = surface.getCanvas()
-    canvas.scale(wide / width, high / height)
-    paint_picture(canvas, part, Box(0, 0, width, height), 1.0)
-    surface.flushAndSubmit()
-    return Texture(pixels, (0.0, 0.0, width, height))
+def _cover_of_picture(part: PicturePart, width: float, height: float) -> np.ndarray:
+    return _painted(width, height, lambda canvas: paint_picture(canvas, part, Box(0, 0, width, height), 1.0))

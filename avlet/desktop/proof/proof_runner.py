@@ -1,10 +1,10 @@
 """Proves a template beside the window, and can be stopped."""
 
 from collections.abc import Sequence
-from typing import ClassVar
 
-from PyQt6.QtCore import QThread, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 
+from avlet.desktop.sessions.runner import Runner
 from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.review.awkward import Row
@@ -13,27 +13,16 @@ from avlet.review.proved_rows import ProvedRows
 from avlet.text.fonts import FontBook
 
 
-class ProofRunner(QThread):
+class ProofRunner(Runner):
     """One proof of one template. ``progressed`` tells rows done, rows in all and the row; ``proved`` what was found."""
 
     progressed = pyqtSignal(int, int, str)
     proved = pyqtSignal(object)
     failed = pyqtSignal(str)
 
-    _running: ClassVar[set["ProofRunner"]] = set()
-    """Those at work: whoever asked for one may be gone before it has stopped."""
-
     def __init__(self, template: Template, book: FontBook, rows: Sequence[Row] | None = None, proved: ProvedRows | None = None) -> None:
         super().__init__()
         self.template, self.book, self.rows, self.proved_rows = template, book, rows, proved
-        self.stopping = False
-        self.finished.connect(lambda: self._running.discard(self))
-
-    def begin(self) -> None:
-        """Start, if it was not started."""
-        if not self.isRunning() and not self.isFinished():
-            self._running.add(self)
-            self.start()
 
     def run(self) -> None:
         try:
@@ -47,18 +36,6 @@ class ProofRunner(QThread):
     def _told(self, done: int, of: int, name: str) -> bool:
         self.progressed.emit(done, of, name)
         return not self.stopping
-
-    def stop(self, wait: bool = False) -> None:
-        """Stop it after the row that it is at; with ``wait`` until its processes are gone."""
-        self.stopping = True
-        if wait:
-            self.wait()
-
-    @classmethod
-    def stop_all(cls) -> None:
-        """Stop all that are at work, and wait until their processes are gone: the window closes."""
-        for runner in list(cls._running):
-            runner.stop(wait=True)
 
 
 def in_short(proof: Proof) -> str:

@@ -2,10 +2,10 @@
 
 import time
 from pathlib import Path
-from typing import ClassVar
 
-from PyQt6.QtCore import QThread, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 
+from avlet.desktop.sessions.runner import Runner
 from avlet.errors import AvletError
 from avlet.roster.crew import Crew
 from avlet.roster.rendering import Outcome, State, render_roster
@@ -16,27 +16,18 @@ _TELLS = 0.1
 """Seconds between two reports: more often nobody can see."""
 
 
-class RenderRunner(QThread):
+class RenderRunner(Runner):
     """One run. ``progressed`` tells what has happened to files since, ``done`` what came of it."""
 
     progressed = pyqtSignal(list)
     done = pyqtSignal(object)
     failed = pyqtSignal(str)
 
-    _running: ClassVar[set["RenderRunner"]] = set()
-
     def __init__(self, plan: Plan, book: FontBook, folder: Path, crew: Crew) -> None:
         super().__init__()
         self.plan, self.book, self.folder, self.crew = plan, book, folder, crew
-        self.stopping = False
         self._since: dict[int, State] = {}
         self._told_at = 0.0
-        self.finished.connect(lambda: self._running.discard(self))
-
-    def begin(self) -> None:
-        """Start."""
-        self._running.add(self)
-        self.start()
 
     def run(self) -> None:
         try:
@@ -59,20 +50,3 @@ class RenderRunner(QThread):
         if self._since:
             self.progressed.emit(list(self._since.values()))
             self._since = {}
-
-    def stop(self, wait: bool = False) -> None:
-        """Stop where it is; with ``wait`` until its processes are gone."""
-        self.stopping = True
-        if wait:
-            self.wait()
-
-    @classmethod
-    def stop_all(cls) -> None:
-        """Stop all that are at work: the window closes."""
-        for runner in list(cls._running):
-            runner.stop(wait=True)
-
-    @classmethod
-    def is_running(cls) -> bool:
-        """Whether films are being made."""
-        return any(runner.isRunning() for runner in cls._running)

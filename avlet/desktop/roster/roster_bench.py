@@ -380,7 +380,7 @@ class RosterBench(QWidget):
     @property
     def renders(self) -> bool:
         """Whether films are being made."""
-        return RenderRunner.is_running()
+        return bool(RenderRunner.at_work())
 
     @staticmethod
     def stop_all() -> None:
