@@ -23,7 +23,7 @@ Name = Annotated[str | None, typer.Option("--name", metavar="PATTERN", help="Wha
 Whole = Annotated[bool, typer.Option("--whole", help="Prove each row in every frame, as “avlet proof” does.")]
 Into = Annotated[Path, typer.Option("-o", "--output", metavar="DIR", help="The folder to write into.")]
 Codecs = Annotated[list[str] | None, typer.Option("--codec", metavar="KIND", help="prores, png, qtrle, webm, still, over; again for more.")]
-At = Annotated[int | None, typer.Option("--at", min=0, metavar="N", help="The frame of stills; the middle of the hold if left out.")]
+At = Annotated[int | None, typer.Option("--at", min=0, metavar="N", help="The frame of stills, or the last; else the hold's middle.")]
 Workers = Annotated[int | None, typer.Option("--workers", min=1, max=64, metavar="N", help="Processes on this machine.")]
 Cluster = Annotated[str | None, typer.Option("--cluster", metavar="ADDRESS", help="A Dask scheduler, such as tcp://host:8786.")]
 
@@ -110,6 +110,8 @@ def render_command(
         raise AnswerError("--workers is for this machine, --cluster for another: give one of them.")
     kinds = tuple(dict.fromkeys(kind_named(words) for words in codec or ())) or (KINDS[0],)
     over = plate_named(plate) if plate is not None else PLATES[0]
+    if plate is not None and not any(kind.over for kind in kinds):
+        raise AnswerError("--plate is for films over a plate: ask for that kind too, --codec over.")
     opened, plan = _plan(
         template, table, given, frames=frames, languages=languages, empty=empty, pattern=name or "", kinds=kinds, plate=over, at=at
     )

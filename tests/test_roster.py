@@ -244,7 +244,17 @@ def test_numbers_written_both_ways_are_not_guessed(name_strap):
 
 @pytest.mark.parametrize(
     ("cell", "frames"),
-    [("125", 125), ("5 s", 125), ("5s", 125), ("2.5 sec", 62), ("00:00:05:10", 135), ("150 frames", 150), ("1", 1), ("00:01:00:00", 1500)],
+    [
+        ("125", 125),
+        ("5 s", 125),
+        ("5s", 125),
+        ("2.5 sec", 62),
+        ("00:00:05:10", 135),
+        ("150 frames", 150),
+        ("1", 1),
+        ("00:01:00:00", 1500),
+        ("00:00:05", 125),
+    ],
 )
 def test_lengths(name_strap, cell, frames):
     assert answered(name_strap, f"Name\tLength\nBo\t{cell}\n").length == frames

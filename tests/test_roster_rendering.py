@@ -355,7 +355,7 @@ def test_rendering_on_the_command_line(avlet, tmp_path):  # noqa: F811
     (tmp_path / "guests.csv").write_text("Person,Length\nBo Li,26\n")
     status, out, _ = avlet(*words, "--name", "{row}-{Person}")
     assert status == 0 and "0 made, 1 were there" in out and read_delivery(tmp_path / "out").complete
-    for more, said in (["--codec", "gif"], "kind of file"), (["--plate", "x"], "no plate"), (["--name", "{x}"], "no column"), (
+    for more, said in (["--codec", "gif"], "kind of file"), (["--plate", "x"], "no plate"), (["--plate", "dusk"], "ask for that kind too"), (["--name", "{x}"], "no column"), (
         ["--cluster", "tcp://x:1"], "give one of them"):  # fmt: skip
         status, _, err = avlet(*words, *more)
         assert status == 2 and said in err

@@ -26,6 +26,8 @@ _MOST_FILES = 24
 _COMMA = re.compile(r"[-−]?(\d{1,3}(\.\d{3})+,\d+|\d{1,3}(\.\d{3}){2,}|\d+,(\d{1,2}|\d{4,}))")
 _POINT = re.compile(r"[-−]?(\d{1,3}(,\d{3})+\.\d+|\d{1,3}(,\d{3}){2,}|\d+\.(\d{1,2}|\d{4,}))")
 _SECONDS = re.compile(r"(?P<number>[\d.,]+)\s*(s|sec|secs|seconds?)")
+_CLOCK = re.compile(r"(?P<h>\d{1,2}):(?P<m>[0-5]\d):(?P<s>[0-5]\d)")
+"""How spreadsheets give a time of day: hours, minutes, seconds."""
 _CODE = re.compile(r"(?P<h>\d{1,2}):(?P<m>\d{2}):(?P<s>\d{2})[:;](?P<f>\d{2,3})")
 
 
@@ -128,13 +130,15 @@ class Answering:
     def _length(self, cell: str) -> int:
         """A length in frames, from frames, ``5 s`` or timecode."""
         fps = self.template.frame.fps
-        code = _CODE.fullmatch(cell)
+        code, clock = _CODE.fullmatch(cell), _CLOCK.fullmatch(cell)
         seconds = _SECONDS.fullmatch(cell.casefold())
         if code:
             at = (int(code["h"]) * 60 + int(code["m"])) * 60 + int(code["s"])
             if int(code["f"]) >= counted_rate(fps):
                 raise AnswerError(f"“{cell}” is no timecode at {counted_rate(fps)} frames a second.")
             frames = float(at * counted_rate(fps) + int(code["f"]))
+        elif clock:
+            frames = float(round(((int(clock["h"]) * 60 + int(clock["m"])) * 60 + int(clock["s"])) * fps))
         elif seconds:
             frames = float(round(float(read_number("The length", seconds["number"], self.writing)) * fps))
         else:

@@ -2,6 +2,7 @@
 
 import contextlib
 import logging
+import re
 import time
 import uuid
 from collections.abc import Iterable, Iterator, Mapping
@@ -12,6 +13,7 @@ from avlet.media.render import StoppedError
 from avlet.roster.crew import Event, Failed
 from avlet.roster.making import Job, Made, Source, learn, make, versions
 
+_ADDRESS = re.compile(r"([a-z]+://)?[^\s/:]+:\d{1,5}|([a-z]+://)?\[[0-9a-fA-F:]+\]:\d{1,5}")
 _REACHING = 8.0
 """Seconds in which a scheduler has to answer."""
 _LOST = 12.0
@@ -75,13 +77,15 @@ class ClusterCrew:
                 "Rendering on a cluster needs Dask: pip install 'avlet[cluster]'. Without it rows are rendered on this machine."
             ) from None
         logging.getLogger("distributed").setLevel(logging.CRITICAL)
+        if not _ADDRESS.fullmatch(self.address):
+            raise self._unreachable("an address is written as tcp://host:8786")
         try:
             return Client(self.address, timeout=_REACHING, set_as_default=False, name="avlet")
         except (OSError, ValueError, TimeoutError, RuntimeError) as error:
-            why = str(error).splitlines()[0][:160] if str(error) else type(error).__name__
-            raise RenderError(
-                f"No scheduler answers at “{self.address}” ({why}). Start one with “dask scheduler”, or render on this machine."
-            ) from None
+            raise self._unreachable(str(error).splitlines()[0][:160] if str(error) else type(error).__name__) from None
+
+    def _unreachable(self, why: str) -> RenderError:
+        return RenderError(f"No scheduler answers at “{self.address}” ({why}). Start one with “dask scheduler”, or render on this machine.")
 
     def _compare_versions(self, client: Any) -> None:
         """All workers have to draw and code as this program does; raises ``RenderError`` that names the one that does not."""
