@@ -190,8 +190,9 @@ def _body(
     if solid is not None and solid.sides == "their own":
         side = linear(solid.side)
     only = stand is not None and stand.only_shadows
+    opaque = 1.0 if cover is not None else channels(colour)[3] / 255
     return Body(
-        mesh, matrix, depth_of(posed), front, side, front, opacity * (1.0 if cover is not None else channels(colour)[3] / 255), shine, sharp, only, not only,
+        mesh, matrix, depth_of(posed), front, side, front, opacity * opaque, shine, sharp, only, not only,
         cover if not only else None,
     )  # fmt: skip
 
