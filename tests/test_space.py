@@ -496,3 +496,14 @@ def test_pictures_are_textured_sheets(book):
     solid = msgspec.structs.replace(part, solid=Solidity(depth=40.0, sides="their own", side="#00FF00"))
     turned = scene(book, solid, camera=Camera(round=50), **FLAT_LIGHT).picture(30)
     assert ((turned[..., 1] > 230) & (turned[..., 0] < 20) & (turned[..., 3] == 255)).sum() > 200, "its sides have a colour of their own"
+
+
+def test_a_copy_of_a_process_that_draws_paints_flat_and_says_so(book):
+    """``avlet check`` works in a copy of the process, which has none of its threads: nothing may wait there for ever."""
+    from avlet.storage.bounded import bounded
+
+    made = scene(book, sheet(), word())
+    here = made.picture(30).tobytes()
+    assert "in a copy of a process" in bounded(drawing.fault, "a space")
+    assert bounded(lambda: made.picture(12, 240, 135).shape, "a space") == (135, 240, 4)
+    assert made.picture(30).tobytes() == here and not drawing.fault()

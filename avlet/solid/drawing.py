@@ -7,6 +7,7 @@ says why, and nothing is drawn.
 import contextlib
 import functools
 import math
+import os
 import threading
 import weakref
 from collections import OrderedDict
@@ -333,6 +334,7 @@ def _let_go(held: dict[Any, Any]) -> None:
 
 
 _starting = threading.Lock()
+_left_behind: list[str] = []
 
 
 @functools.cache
@@ -350,6 +352,8 @@ def _made() -> "_Drawer | str":
 
 
 def _drawer() -> "_Drawer | str":
+    if _left_behind:
+        return _left_behind[0]
     with _starting:
         return _thread().submit(_made).result()
 
@@ -375,3 +379,14 @@ def draw(stage: Stage, view_box: tuple[float, float, float, float], width: int, 
     if isinstance(made, str):
         raise NoDrawingError(made)
     return _thread().submit(made.draw, stage, view_box, width, height).result()
+
+
+def _begin_anew() -> None:
+    """In a copy of this process: its thread stayed behind, and drivers do not stand that what they had begun goes on in a copy."""
+    if _made.cache_info().currsize:
+        _left_behind.append("Nothing draws solid letters in a copy of a process that does.")
+    _thread.cache_clear()
+    _made.cache_clear()
+
+
+os.register_at_fork(after_in_child=_begin_anew)
