@@ -815,9 +815,9 @@ def test_a_template_is_dropped_moved_and_trimmed(window, desk, qtbot):
 
 def test_the_library_follows_its_folder(window, desk, qtbot, book, name_strap):
     library = desk.library
-    assert library.list.count() == 18
+    assert library.list.count() == 20
     hand_over(edits.replace(name_strap, name="Chapter card", category="Titles"), book, window.cut_session.library)
-    qtbot.waitUntil(lambda: library.list.count() == 19, timeout=6000)
+    qtbot.waitUntil(lambda: library.list.count() == 21, timeout=6000)
     library.search.setText("chapter")
     assert library.list.count() == 1
     library.search.clear()
