@@ -822,7 +822,7 @@ def test_the_library_follows_its_folder(window, desk, qtbot, book, name_strap):
     assert library.list.count() == 1
     library.search.clear()
     library.show_category("Lower thirds")
-    assert library.list.words() == ["Guest strap", "Name strap", "Side rule", "Strip change"]
+    assert library.list.words() == ["Guest strap", "Name strap", "Shadow strap", "Side rule", "Strip change"]
 
 
 def test_a_new_hand_over_is_noticed_and_taken_by_titles_with_their_answers(window, desk, qtbot):
