@@ -17,6 +17,8 @@ SOFT_EACH = 0.02
 """How much more a shadow or a glow counts for each px of its blur, a letter being 1."""
 MOST_COPIES = 4_000
 """Copies that one pattern has, however small its steps."""
+MOST_LAMPS = 4
+"""Lamps of one space: each throws shadows of its own."""
 MOST_MATTES = 16
 """Mattes of one part."""
 MOST_MOVES = 50

@@ -1,6 +1,5 @@
-"""Spaces: what stands where, light and shadow, what is the same as without one, and what may go wrong."""
+"""Spaces: what stands where, and what is the same as without one."""
 
-import functools
 import math
 
 import msgspec
@@ -8,61 +7,24 @@ import numpy as np
 import pytest
 import skia
 from conftest import DEMO
-from scipy.ndimage import binary_dilation
+from space_parts import FLAT_LIGHT, MIDDLE, SMALL, STAYS, rgb, scene, sheet, srgb, template, word
 
 from avlet.document import grouping
 from avlet.document.checking import check
 from avlet.document.keys import Key, Keyed
-from avlet.document.moves import READY_MOVES, Move, StaysToTheEnd
-from avlet.document.paints import Linear, Solid, Stop
-from avlet.document.parts import Camera, GroupPart, Matte, PatternPart, Place, RulePart, ShapePart, Sky, SpacePart, Sun, TextPart
+from avlet.document.moves import READY_MOVES, Move
+from avlet.document.paints import Linear, Stop
+from avlet.document.parts import Camera, GroupPart, PatternPart, RulePart, SpacePart, Sun
 from avlet.document.solids import Solidity, Stand
-from avlet.document.template import Frame, Template
+from avlet.document.template import Template
 from avlet.errors import DocumentError
 from avlet.layout.holding import hold
 from avlet.media.drawing import Drawing, drawn_results
 from avlet.motion.camera import camera_matrix, position, projected
 from avlet.paint.scene import Scene
-from avlet.paint.spaces import bodies_of, stage_of
+from avlet.paint.space_bodies import bodies_of
 from avlet.review.measuring import measure
-from avlet.solid import drawing
-from avlet.solid.bodies import from_linear, to_linear
 from avlet.storage.package import open_template
-
-SMALL = Frame(480, 270, "25/1")
-MIDDLE = {"across": Place("frame", "middle", "middle"), "down": Place("frame", "middle", "middle")}
-FLAT_LIGHT = {"sun": Sun(strength=0.0), "sky": Sky(strength=100.0)}
-STAYS = {"way_out": StaysToTheEnd()}
-
-
-def sheet(part_id="sheet", colour="#D9D5C8", width=700.0, height=500.0, **more):
-    given = {"fill": Solid(colour), **MIDDLE, **more}
-    return ShapePart(id=part_id, name=part_id, width=width, height=height, group="space", **given)
-
-
-def word(text="TIDE", **more):
-    given = {"size": 110.0, "fill": Solid("#C0485A"), "group": "space", "solid": Solidity(depth=20.0), **MIDDLE}
-    return TextPart(id="word", name="Word", text=text, **{**given, **more})
-
-
-def template(*parts, frame=SMALL, length=60, **space):
-    made = Template(
-        name="Space", frame=frame, length=length, way_in=20, way_out=0, parts=(*parts, SpacePart(id="space", name="Space", **space))
-    )
-    return check(made)
-
-
-def scene(book, *parts, **space):
-    return Scene(template(*parts, **space), book)
-
-
-def rgb(picture):
-    return picture[..., :3].astype(int)
-
-
-def srgb(colour):
-    return np.array([int(colour[n : n + 2], 16) for n in (1, 3, 5)]) / 255
-
 
 # The camera
 
@@ -152,76 +114,6 @@ def test_the_demo_strap_in_a_space_is_the_same(book):
     inside, space = grouping.grouped(bare, [p.id for p in bare.parts], SpacePart)
     one, other = Scene(bare, strap.book).picture(62, 960, 540).astype(int), Scene(inside, strap.book).picture(62, 960, 540).astype(int)
     assert np.abs(one - other).mean() < 0.2 and isinstance(inside.part(space), SpacePart)
-
-
-# Light
-
-
-@pytest.mark.parametrize("swing", [0.0, 30.0, -50.0, 70.0])
-def test_a_turned_sheet_is_as_bright_as_lambert_says(book, swing):
-    """Lambert's cosine law in linear light, by IEC 61966-2-1."""
-    sun, sky = Sun(strength=60.0, round=-30.0, up=35.0), Sky(strength=40.0)
-    made = scene(book, sheet(colour="#B07850", width=200.0, height=160.0, stand=Stand(swing=swing)), sun=sun, sky=sky)
-    a, b, turn = math.radians(sun.round), math.radians(sun.up), math.radians(swing)
-    to_sun = np.array([math.sin(a) * math.cos(b), -math.sin(b), math.cos(a) * math.cos(b)])
-    normal = np.array([math.sin(turn), 0.0, math.cos(turn)])
-    light = (0.4 + 0.6 * max(0.0, float(normal @ to_sun))) / (0.4 + 0.6 * to_sun[2])
-    wanted = from_linear(np.clip(to_linear(srgb("#B07850")) * light, 0, 1)) * 255
-    assert np.abs(made.picture(30)[135, 240, :3] - wanted).max() <= 1.0
-
-
-def test_linear_light_and_back():
-    values = np.linspace(0, 1, 256)
-    assert np.allclose(from_linear(to_linear(values)), values, atol=1e-6)
-    assert to_linear(np.array([0.5]))[0] == pytest.approx(0.21404, abs=1e-5), "IEC 61966-2-1, from memory"
-
-
-def test_a_boxs_shadow_is_where_the_sum_has_it(book):
-    """Corners of a box carried along the sun's direction to the sheet: the shadow's outline, to 1.5 px."""
-    from scipy.spatial import ConvexHull
-
-    from avlet.paint.painter import canvas_over
-
-    sun = Sun(strength=60.0, round=-35.0, up=40.0, soft=0.0)
-    box = sheet("box", "#C0485A", 90.0, 60.0, solid=Solidity(depth=50.0, sides="as the front"))
-    picture = scene(book, sheet(), box, sun=sun, camera=Camera(angle=5.0)).picture(30)
-    a, b = math.radians(sun.round), math.radians(sun.up)
-    to_sun = np.array([math.sin(a) * math.cos(b), -math.sin(b), math.cos(a) * math.cos(b)])
-    corners = np.array([(240 + x, 135 + y, z) for x in (-45, 45) for y in (-30, 30) for z in (0, 50)], float)
-    on_sheet = corners[:, :2] - to_sun[:2] / to_sun[2] * corners[:, 2:]
-    path = skia.Path()
-    path.addPoly([skia.Point(*map(float, p)) for p in on_sheet[ConvexHull(on_sheet).vertices]], True)
-    wanted = np.zeros((270, 480, 4), np.uint8)
-    canvas_over(wanted).getCanvas().drawPath(path, skia.Paint(Color=0xFFFFFFFF))
-    dark = (np.abs(rgb(picture) - (srgb("#D9D5C8") * 255)).max(axis=2) > 20) & (np.abs(rgb(picture)[..., 0] - rgb(picture)[..., 1]) < 40)
-    box_there = np.abs(rgb(picture)[..., 0] - rgb(picture)[..., 1]) >= 40
-    shadow = wanted[..., 3] > 0
-    near = functools.partial(binary_dilation, iterations=2)
-    assert not (dark & ~near(shadow | box_there)).any() and not (shadow & ~near(dark | box_there)).any()
-    assert dark.sum() > 800
-
-
-def test_nothing_shades_itself(book):
-    made = scene(book, sheet(), sheet("bar", "#20435C", 60.0, 40.0, stand=Stand(before=30.0)), sun=Sun(soft=8.0)).picture(30)
-    assert (made[20:60, 20:460, :3] == (srgb("#D9D5C8") * 255).round()).all()
-
-
-def test_shadows_fall_and_are_soft(book):
-    sharp, soft = (scene(book, sheet(), word(), sun=Sun(soft=amount)).picture(30) for amount in (0.0, 24.0))
-    plain = scene(book, sheet(), word(), sun=Sun(strength=0.0), sky=Sky(100.0)).picture(30)
-    assert (np.abs(rgb(sharp) - rgb(plain)).max(axis=2) > 20).sum() > 1500
-    levels = [len(np.unique(picture[..., 0])) for picture in (sharp, soft)]
-    assert levels[1] > levels[0]
-
-
-def test_a_sheet_only_for_shadows_composites_over_anything(book):
-    """Shadows on footage: the same as shadows on a sheet of the footage's colour, to a few levels."""
-    light = {"sun": Sun(soft=0.0)}
-    on_sheet = scene(book, sheet(colour="#808080"), word(), **light).picture(30).astype(float)
-    alone = scene(book, sheet(stand=Stand(only_shadows=True)), word(), **light).picture(30).astype(float)
-    over = alone[..., :3] + 128.0 * (1 - alone[..., 3:] / 255)
-    assert np.abs(over - on_sheet[..., :3]).mean() < 1.0 and alone[5, 5, 3] == 0
-    assert (alone[..., 3] > 0).sum() > 3000
 
 
 # Depth
@@ -363,147 +255,3 @@ def test_a_template_with_a_space_is_saved_and_opened(book, tmp_path):
     made = template(sheet(stand=Stand(only_shadows=True)), word(), camera=Camera(round=12.5), sun=Sun(soft=3.0))
     save_template(made, tmp_path / "a.avlet", book)
     assert open_template(tmp_path / "a.avlet").template == made
-
-
-# What may go wrong
-
-
-def test_without_opengl_fronts_are_painted_flat_and_that_is_said(book, monkeypatch):
-    made = scene(book, sheet(), word())
-    monkeypatch.setattr(drawing, "fault", lambda: "Nothing here draws solid letters. Install it.")
-    flat = Template(name="Flat", frame=SMALL, length=60, way_in=20, way_out=0, parts=(sheet(), word(), GroupPart(id="space", name="Group")))
-    assert np.array_equal(made.picture(30), Scene(flat, book).picture(30))
-    assert any("Space is shown flat. Nothing here draws" in note for note in made.notes())
-
-
-def test_what_is_not_drawn_in_depth_is_said(book):
-    from avlet.document.paints import Glow
-
-    part = word(glow=Glow(), mattes=(Matte("sheet"),), solid=Solidity(depth=20.0, edging="rounded", edge=60.0))
-    notes = scene(book, sheet(), part).notes()
-    assert any("The glow and the matte of Word are not drawn in Space" in note for note in notes)
-    assert any("The edge of Word is" in note and "not 60, where its strokes are thin" in note for note in notes)
-    assert not [note for note in scene(book, sheet(), word()).notes() if "Space" in note or "edge" in note]
-
-
-@pytest.mark.parametrize(
-    ("parts", "space"),
-    [
-        ((word(solid=Solidity(depth=0.0)),), {}),
-        ((word(solid=Solidity(depth=10_000.0)),), {}),
-        ((word(solid=Solidity(depth=300.0, edging="rounded", edge=200.0), stand=Stand(before=400.0)),), {}),
-        ((word(),), {"camera": Camera(distance=10.0)}),
-        ((sheet(), word(stand=Stand(swing=90.0, tilt=90.0))), {"camera": Camera(up=89.0, round=90.0)}),
-        ((sheet(), word()), {"camera": Camera(up=-89.0, angle=120.0, to_z=-9_000.0)}),
-        ((sheet(), word()), {"sun": Sun(round=90.0, up=0.0)}),
-        ((sheet(), word()), {"sun": Sun(round=180.0, up=-89.0, soft=200.0)}),
-        ((sheet(width=0.0), word(text="")), {}),
-        ((sheet(), word(scale_x=0.0)), {}),
-        ((sheet(), word(opacity=0.0)), {}),
-        ((word(text="O" * 200, size=20.0),), {}),
-        ((word(way_in=(Move(scale_x=0.0, turn_x=90.0, z=5_000.0, by="character"),)),), {"sky": Sky(0.0), "sun": Sun(0.0)}),
-    ],
-)  # fmt: skip
-def test_odd_spaces_are_drawn_all_the_same(book, parts, space):
-    made = scene(book, *parts, **space)
-    for frame in (0, 7, 30, 59):
-        picture = made.picture(frame)
-        assert picture.shape == (270, 480, 4) and (picture[..., :3] <= picture[..., 3:]).all(), "premultiplied"
-    assert stage_of(made.pose(30), made.rest.parts["space"].part).light.on_the_sheet[0] > 0
-
-
-def test_a_driver_without_multisampling_is_done_without(book):
-    made = drawing._drawer()
-    before = made.samples
-    stage = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
-    try:
-        made.targets.clear()
-        made.samples = 1
-        plain = drawing.draw(stage, (0, 0, 480, 270), 240, 135)
-    finally:
-        made.targets.clear()
-        made.samples = before
-    fine = drawing.draw(stage, (0, 0, 480, 270), 240, 135)
-    assert np.abs(plain.astype(int) - fine).mean() < 4
-
-
-def test_a_driver_that_is_not_there_is_said(monkeypatch):
-    import moderngl
-
-    def broken(**_):
-        raise RuntimeError("no EGL here")
-
-    monkeypatch.setattr(moderngl, "create_context", broken)
-    monkeypatch.setattr(drawing, "_made", drawing._made.__wrapped__)
-    assert "no EGL here" in drawing.fault() and "apt-get install" in drawing.fault()
-    with pytest.raises(drawing.NoDrawingError):
-        drawing.draw(None, (0, 0, 1, 1), 1, 1)
-
-
-def test_what_is_drawn_into_is_let_go(book):
-    """Memory of the process while boxes of many sizes are drawn."""
-
-    def held():
-        with open("/proc/self/statm") as file:
-            return int(file.read().split()[1]) * 4096 / 1024**2
-
-    stage = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
-    found = []
-    for _ in range(3):
-        for number in range(36):
-            drawing.draw(stage, (0, 0, 480, 270), 400 + 130 * (number % 9), 300 + 130 * (number % 4))
-        found.append(held())
-    assert found[2] - found[0] < 60 and len(drawing._drawer().targets) <= 4
-
-
-def test_shadows_are_looked_for_where_they_fall(book):
-    """The area on a sheet: what is drawn with it is what is drawn without it."""
-    made = stage_of(
-        scene(book, sheet(), word(), camera=Camera(round=25, up=15)).pose(30),
-        template(sheet(), word(), camera=Camera(round=25, up=15)).part("space"),
-    )
-    area = drawing.shadows_on(made, made.bodies[0])
-    assert area is not None and area[2] - area[0] < 470
-    quick = drawing.draw(made, (0, 0, 480, 270), 480, 270)
-    whole = functools.partial(drawing.draw, made, (0, 0, 480, 270), 480, 270)
-    original = drawing.shadows_on
-    try:
-        drawing.shadows_on = lambda *_: None
-        assert np.abs(whole().astype(int) - quick).max() <= 1
-    finally:
-        drawing.shadows_on = original
-    assert drawing.shadows_on(made, made.bodies[1]) is None, "what is solid shades itself"
-
-
-def test_pictures_are_textured_sheets(book):
-    import io
-
-    from PIL import Image
-
-    from avlet.document.parts import PictureFile, PicturePart
-
-    rng = np.random.default_rng(5)
-    small = Image.fromarray(rng.integers(0, 255, (6, 10, 3), np.uint8)).resize((200, 120))
-    out = io.BytesIO()
-    small.save(out, "PNG")
-    part = PicturePart(
-        id="p", name="Picture", group="space", picture=PictureFile("a.png", out.getvalue()), width=200.0, height=120.0, **MIDDLE
-    )
-    inside = scene(book, part, **FLAT_LIGHT).picture(30).astype(int)
-    plain = Template(frame=SMALL, length=60, way_in=20, way_out=0, parts=(part, GroupPart(id="space", name="Group")))
-    other = Scene(plain, book).picture(30).astype(int)
-    assert np.abs(inside - other).mean() < 1.0 and inside[135, 240, 3] == 255
-    solid = msgspec.structs.replace(part, solid=Solidity(depth=40.0, sides="their own", side="#00FF00"))
-    turned = scene(book, solid, camera=Camera(round=50), **FLAT_LIGHT).picture(30)
-    assert ((turned[..., 1] > 230) & (turned[..., 0] < 20) & (turned[..., 3] == 255)).sum() > 200, "its sides have a colour of their own"
-
-
-def test_a_copy_of_a_process_that_draws_paints_flat_and_says_so(book):
-    """``avlet check`` works in a copy of the process, which has none of its threads: nothing may wait there for ever."""
-    from avlet.storage.bounded import bounded
-
-    made = scene(book, sheet(), word())
-    here = made.picture(30).tobytes()
-    assert "in a copy of a process" in bounded(drawing.fault, "a space")
-    assert bounded(lambda: made.picture(12, 240, 135).shape, "a space") == (135, 240, 4)
-    assert made.picture(30).tobytes() == here and not drawing.fault()

@@ -15,6 +15,7 @@ from avlet.document.house import PALETTE, styles_named
 from avlet.document.metadata import KEYED_KINDS, type_at
 from avlet.document.moves import OwnWayOut
 from avlet.document.parts import FRAME_AREAS, AnyPart, CounterPart, CreditsPart, EchoPart, GroupPart, TextPart
+from avlet.document.standing import standing_faults
 from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_checks import wire_faults
@@ -50,7 +51,8 @@ def faults(template: Template) -> Iterator[str]:
         yield from crowded
         return
     yield from _type_faults(template)
-    known = {part.id for part in template.parts}
+    by_id = {part.id: part for part in template.parts}
+    known = set(by_id)
     for twice in (i for i, n in Counter(p.id for p in template.parts).items() if n > 1):
         yield f"parts: two parts have the id “{twice}”. Give one of them another."
     for index, part in enumerate(template.parts):
@@ -59,6 +61,7 @@ def faults(template: Template) -> Iterator[str]:
         yield from _relation_faults(f"parts[{index}]", part, known)
         yield from _group_faults(f"parts[{index}]", part, template)
         yield from _time_faults(f"parts[{index}]", part, known)
+        yield from standing_faults(f"parts[{index}]", part, by_id)
         yield from (f"parts[{index}].{fault}" for fault in part.own_faults(template.frame.fps))
         yield from _count_faults(f"parts[{index}]", part, template)
     yield from _card_faults(template)

@@ -15,7 +15,7 @@ from avlet.document.metadata import get_at, put_at
 from avlet.document.moves import Move, OwnWayOut, Tie
 from avlet.document.naming import free_id
 from avlet.document.paints import Solid, turned_into
-from avlet.document.parts import AnyPart, CounterPart, EchoPart, Fit, Place, members_of
+from avlet.document.parts import AnyPart, CounterPart, EchoPart, Fit, PaintedPart, Place, members_of
 from avlet.document.targets import owner_name, type_of, with_value
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wires import measure_of
@@ -138,6 +138,7 @@ def _led_by(part: AnyPart, names: Mapping[str, str]) -> AnyPart:
         part = replace(part, of=names.get(part.of, part.of))
     mattes = tuple(replace(m, inside=names.get(m.inside, m.inside)) for m in part.mattes)
     part = _with_ties(part, lambda tie: replace(tie, on=names.get(tie.on, tie.on)))
+    part = _standing(part, lambda on: names.get(on, on))
     runs = tuple(replace(r, counter=names.get(r.counter, r.counter)) for r in part.runs)
     return replace(part, mattes=mattes, runs=runs, group=names.get(part.group, part.group) if part.group else None)
 
@@ -167,6 +168,7 @@ def pasted(template: Template, data: bytes) -> tuple[Template, str]:
         raise DocumentError(f"{part.name} is an echo of a part that is not in {template.name}. Copy that one.")
     runs = tuple(r for r in part.runs if r.counter in here)
     part = _with_ties(replace(part, group=None, runs=runs), lambda tie: tie if tie.on in here else None)
+    part = _standing(part, lambda on: on if on in here else "")
     for other in set(part.follows()) - here:
         part = _let_go(part, other, (100.0, 100.0, 400.0, 120.0))
     part = replace(part, id=free_id(part.id, here), name=part.name if part.id not in here else f"{part.name} copy")
@@ -216,6 +218,7 @@ def _let_go(part: AnyPart, other: str, box: tuple[float, float, float, float]) -
     if part.down and part.down.on == other:
         part = replace(part, down=Place(gap=y))
     part = _with_ties(part, lambda tie: None if tie.on == other else tie)
+    part = _standing(part, lambda on: "" if on == other else on)
     runs, mattes = tuple(r for r in part.runs if r.counter != other), tuple(m for m in part.mattes if m.inside != other)
     return replace(part, mattes=mattes, runs=runs)
 
@@ -229,6 +232,18 @@ def _with_ties(part: AnyPart, change: Callable[[Tie], Tie | None]) -> AnyPart:
     part = replace(part, way_in=changed(part.way_in))
     if isinstance(part, CounterPart) and part.count.tie is not None:
         part = replace(part, count=replace(part.count, tie=change(part.count.tie)))
+    return replace(part, way_out=OwnWayOut(changed(part.way_out.moves))) if isinstance(part.way_out, OwnWayOut) else part
+
+
+def _standing(part: AnyPart, led: Callable[[str], str]) -> AnyPart:
+    """A part that stands on, and comes through, members of other names in a space; on the sheet where a name is empty."""
+
+    def changed(moves: tuple[Move, ...]) -> tuple[Move, ...]:
+        return tuple(replace(m, through=led(m.through)) if m.through else m for m in moves)
+
+    if isinstance(part, PaintedPart) and part.stand is not None and part.stand.on:
+        part = replace(part, stand=replace(part.stand, on=led(part.stand.on)))
+    part = replace(part, way_in=changed(part.way_in))
     return replace(part, way_out=OwnWayOut(changed(part.way_out.moves))) if isinstance(part.way_out, OwnWayOut) else part
 
 

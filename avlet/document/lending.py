@@ -62,7 +62,11 @@ def lent(template: Template, lender: AnyPart, part_ids: Iterable[str], names: It
 
 
 def _untied(keeps: Callable[[str], bool]) -> Callable[[Move], Move]:
-    return lambda move: move if move.tie is None or keeps(move.tie.on) else replace(move, tie=None)
+    def untied(move: Move) -> Move:
+        through = move.through if keeps(move.through) else ""
+        return replace(move, tie=move.tie if move.tie is None or keeps(move.tie.on) else None, through=through)
+
+    return untied
 
 
 def _at_home(part: AnyPart, values: dict[str, Any]) -> dict[str, Any]:

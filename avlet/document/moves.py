@@ -9,7 +9,7 @@ from avlet.document.metadata import Value, piece, prop
 
 Unit = Literal["whole", "line", "word", "character"]
 Order = Literal["first to last", "last to first", "middle out", "ends in", "shuffled"]
-Travel = Literal["by offset", "out of the matte", "out of the frame", "through the sheet"]
+Travel = Literal["by offset", "out of the matte", "out of the frame", "through the sheet", "from the camera"]
 Side = Literal["below", "above", "left", "right"]
 Opening = Literal["left", "right", "above", "below", "the middle", "an angle"]
 Tied = Literal["after its start", "after its end", "ending with it"]
@@ -29,7 +29,8 @@ class Move(Value, frozen=True):
     """A displaced look that a part comes from or leaves to, and how it gets there.
 
     ``drawn`` is how much of the part's outline is there, ``opened`` how far a wipe has opened. In a space ``z`` brings it nearer to the
-    viewer, and *through the sheet* is from just behind that. A unit scales, turns and skews
+    viewer, *through the sheet* is from just behind that, or behind the member that ``through`` names, and *from the camera* from just
+    behind that. A unit scales, turns and skews
     about its hinge, a point of its box: 0 % is left or top, 100 % right or bottom; ``turn_x`` and ``turn_y`` turn it out of the
     plane about a level and an upright axis, seen from ``depth`` px away. ``pace``: *in all* its units take ``frames``
     together and lie over each other by ``overlap``; *by step* each takes ``frames`` and begins ``step`` after the one before,
@@ -40,6 +41,7 @@ class Move(Value, frozen=True):
 
     travel: Annotated[Travel, prop("Travel", group=_GROUP, keyed=False)] = "by offset"
     side: Annotated[Side, prop("From", group=_GROUP, keyed=False)] = "below"
+    through: str = ""
     x: Annotated[float, prop("Offset across", unit="px", group=_LOOK, keyed=False)] = 0.0
     y: Annotated[float, prop("Offset down", unit="px", group=_LOOK, keyed=False)] = 0.0
     z: Annotated[float, prop("Offset in depth", unit="px", low=-10_000, high=10_000, group=_LOOK, keyed=False)] = 0.0
@@ -139,6 +141,8 @@ _READY: dict[str, Move] = {
     "pops": Move(scale_x=0.0, scale_y=0.0, by="character", overlap=70.0, ease=READY_EASES["a little past"]),
     "types on": Move(opacity=0.0, by="character", overlap=0.0, ease=READY_EASES["in one step"]),
     "comes through": Move(travel="through the sheet", by="character", overlap=60.0, frames=25, ease=READY_EASES["a little past"]),
+    "comes from the camera": Move(travel="from the camera", by="character", overlap=70.0, frames=30),
+    "swings in": Move(turn_y=90.0, by="character", overlap=70.0, frames=25, ease=READY_EASES["a little past"]),
     "comes nearer": Move(z=-600.0, opacity=0.0),
     "settles": Move(scale_x=130.0, scale_y=130.0, opacity=0.0, tracking=120.0, ease=READY_EASES["soft end"]),
 }
@@ -159,6 +163,8 @@ def verb_of(move: Move) -> str:
 def _verb_by_look(move: Move) -> str:
     if move.travel == "through the sheet":
         return "comes through"
+    if move.travel == "from the camera":
+        return "comes from the camera"
     if move.travel != "by offset":
         return "drops" if move.side == "above" else "rises" if move.side == "below" else "slides"
     if move.opened != 100:
@@ -166,7 +172,7 @@ def _verb_by_look(move: Move) -> str:
     if move.z:
         return "comes nearer"
     if move.turn_x or move.turn_y:
-        return "tumbles"
+        return "tumbles" if move.turn_x else "swings in"
     if move.turn or move.skew:
         return "turns"
     if move.blur:

@@ -26,11 +26,14 @@ class Solidity(Value, frozen=True):
 
 
 class Stand(Value, frozen=True):
-    """Where a member of a space stands: px before (or behind) the plane of the frame, and turned out of it.
+    """Where a member of a space stands: px before (or behind) the plane of the frame, or another member, and turned out of it.
 
-    ``swing`` turns it about its upright middle, ``tilt`` about its level one. ``only_shadows`` shows nothing of it but the shadows on it.
+    ``on`` is that member, as it is at rest; none is the plane of the frame. ``swing`` turns it about its upright middle, ``tilt`` about
+    its level one. ``only_shadows`` shows nothing of it but the shadows on it.
     """
 
+    on: str = ""
+    side: Annotated[Literal["front", "back"], prop("Measured from its", group="stand", keyed=False)] = "front"
     before: Annotated[float, prop("Stands before", unit="px", low=-MOST_DEPTH, high=MOST_DEPTH, group="stand")] = 0.0
     swing: Annotated[float, prop("Swung", unit="°", low=-3600, high=3600, step=5, group="stand")] = 0.0
     tilt: Annotated[float, prop("Tilted", unit="°", low=-3600, high=3600, step=5, group="stand")] = 0.0

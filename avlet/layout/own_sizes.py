@@ -5,10 +5,12 @@ from typing import Any, Protocol
 
 from avlet.document.parts import (
     AnyPart,
+    BallPart,
     CounterPart,
     CreditsPart,
     EchoPart,
     GroupPart,
+    LampPart,
     PatternPart,
     PicturePart,
     RulePart,
@@ -74,6 +76,7 @@ def _of_a_list(layout: Known, part: CreditsPart, axis: Axis) -> float:
 
 OWN_SIZES: dict[type[AnyPart], Callable[[Any, Any, Axis], float]] = {
     TextPart: _of_words, CounterPart: _of_words, CreditsPart: _of_a_list, ShapePart: _of_numbers, RulePart: _of_numbers,
+    BallPart: _of_numbers, LampPart: _of_numbers,
     PicturePart: _of_numbers, PatternPart: _of_copies, GroupPart: _of_members, SpacePart: _of_members, EchoPart: _of_the_original,
 }  # fmt: skip
 """By kind of part: its size in px along an axis."""

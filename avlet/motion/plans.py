@@ -1,6 +1,6 @@
 """Plans: the moves of one part, ready for any frame."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,9 +8,11 @@ import numpy as np
 from avlet.arrays import Floats, Ints
 from avlet.document.moves import Move, Unit
 from avlet.document.paints import SOFT_REACH
-from avlet.document.parts import FRAME, AnyPart, Matte, PaintedPart, TextPart, TypesetPart
+from avlet.document.parts import FRAME, AnyPart, Matte, SpacePart, TextPart, TypesetPart
+from avlet.document.standing import back_of, front_of
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
+from avlet.motion.camera import position, resting_distance
 from avlet.motion.posed import OUTWARD, unit_edges
 from avlet.motion.schedule import Schedule
 from avlet.motion.ties import Timing, out_moves
@@ -64,7 +66,7 @@ def plan_part(rest: RestPart, layout: Rest, timing: Timing) -> PartPlan:
     for (move, arriving, times, back), unit in zip(moves, units, strict=False):
         index = _coarser(rest, finest, unit)
         track = _track(rest, finest, move) if move.tracking and rest.setting is not None else None
-        plans.append(Plan(move, times, back, index, _shift(move, rest, unit, layout)[index], track, arriving, _lift(move, part)))
+        plans.append(Plan(move, times, back, index, _shift(move, rest, unit, layout)[index], track, arriving, _lift(move, part, layout)))
     return PartPlan(finest, hinge, tuple(plans))
 
 
@@ -130,11 +132,29 @@ def _shift(move: Move, rest: RestPart, unit: Unit, layout: Rest) -> Floats:
     return out_of(window, _displaced(move, edges, hinges(rest, unit, move)), move.side)
 
 
-def _lift(move: Move, part: AnyPart) -> float:
-    """How much nearer to the viewer the displaced look is, in px: just behind the sheet, with all its depth, or as far as it says."""
-    if move.travel != "through the sheet" or not isinstance(part, PaintedPart):
+def _lift(move: Move, part: AnyPart, layout: Rest) -> float:
+    """How much nearer to the viewer the displaced look is, in px.
+
+    Just behind the sheet, or behind another member, with all its depth; just behind the camera; or as far as it says.
+    """
+    if move.travel == "by offset" or move.goes_out:
         return move.z
-    return -(part.solid.depth if part.solid else 0.0) - (part.stand.before if part.stand else 0.0) - JUST_BEHIND
+    parts = {i: one.part for i, one in layout.parts.items()}
+    if move.travel == "through the sheet":
+        sheet = parts.get(move.through)
+        return (back_of(parts, sheet) if sheet is not None else 0.0) - front_of(parts, part) - JUST_BEHIND
+    space = next((one for one in _around(parts, part) if isinstance(one, SpacePart)), None)
+    if space is None:
+        return move.z
+    eye = float(position(space.camera, layout.frame)[2])
+    return max(eye, resting_distance(space.camera, layout.frame) / 10) - back_of(parts, part) + JUST_BEHIND
+
+
+def _around(parts: Mapping[str, AnyPart], part: AnyPart) -> Iterator[AnyPart]:
+    """The groups that a part is in, the innermost first."""
+    while part.group is not None and part.group in parts:
+        part = parts[part.group]
+        yield part
 
 
 JUST_BEHIND = 1.0

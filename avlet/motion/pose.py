@@ -13,6 +13,7 @@ import numpy as np
 from avlet.arrays import Floats
 from avlet.document.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
 from avlet.document.parts import AnyPart, CreditsPart, EchoPart, GroupPart, PatternPart, SpacePart, members_of
+from avlet.document.standing import stood_on
 from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.copies import drift_shift
 from avlet.motion.clearing import clear, is_sure, with_own_shifts
@@ -66,7 +67,8 @@ def carried(posed: PosedPart, matrix: Floats) -> PosedPart:
 def carried_pose(pose: Pose, matrix: Floats) -> Pose:
     """All parts of a pose carried."""
     parts = MappingProxyType({i: carried(p, matrix) for i, p in pose.parts.items()})
-    return Pose(pose.frame, parts, {i: carried_pose(copy, matrix) for i, copy in pose.echoes.items()}, None, pose.shape)
+    echoes = {i: carried_pose(copy, matrix) for i, copy in pose.echoes.items()}
+    return Pose(pose.frame, parts, echoes, None, pose.shape, pose.designed)
 
 
 class _Actor(NamedTuple):
@@ -103,7 +105,8 @@ class Choreography:
         self._fps = float(rest.frame.fps)
         self._all = tuple(rest.parts)
         self._grouped = members_by_group({i: one.part.group for i, one in rest.parts.items()})
-        self._resting = {i: _at_rest(part, self._plans[i]) for i, part in rest.parts.items()}
+        by_id = {i: part.part for i, part in rest.parts.items()}
+        self._resting = {i: _at_rest(part, self._plans[i], stood_on(by_id, part.part)) for i, part in rest.parts.items()}
         self._keyed = {i: KeyedPart(part) for i, part in rest.parts.items() if part.part.keys or part.part.runs}
         self.count_times = count_times(rest, self.timings, self.spans)
         self.counted = {i: CountedPart(rest.parts[i], times, self.spans.pace) for i, times in self.count_times.items()}
@@ -228,7 +231,7 @@ class Choreography:
         self._ride(posed, within=False)
         echoes = {i: self._copy(posed[i], moment) for i in part_ids if i in self._echoes}
         grouped = self._grouped if part_ids is self._all else None
-        return Pose(moment.frame, MappingProxyType(posed), echoes, grouped, self.rest.frame)
+        return Pose(moment.frame, MappingProxyType(posed), echoes, grouped, self.rest.frame, self.rest.parts)
 
     def _ride(self, posed: dict[str, PosedPart], within: bool) -> None:
         """Carry what rides: ``within`` its own groups before those move, on parts of other groups after that."""
@@ -304,7 +307,7 @@ class Choreography:
         return PosedPart(
             rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix, drift,
             look.blur, look.tint, look.opened, look.wipe, moving.pace(moment.time - moment.late) if rolls and moving is not None else 0.0,
-            look.lift if inside else None, look.tilts() if inside else None,
+            look.lift if inside else None, look.tilts() if inside else None, resting.stood_on,
         )  # fmt: skip
 
     @functools.cached_property
@@ -406,8 +409,10 @@ class Choreography:
                 return False
 
 
-def _at_rest(rest: RestPart, plan: PartPlan) -> PosedPart:
-    """A part as it stands once it has arrived."""
+def _at_rest(rest: RestPart, plan: PartPlan, stood: float = 0.0) -> PosedPart:
+    """A part as it stands once it has arrived, in a space so many px before the sheet besides its own."""
     units = len(plan.hinge)
     zeros, ones = np.zeros((units, 2)), np.ones((units, 2))
-    return PosedPart(rest, plan.unit, zeros, ones, plan.hinge, ones[:, 0], ones[:, 0], True, rest.present, stance(rest, units))
+    return PosedPart(
+        rest, plan.unit, zeros, ones, plan.hinge, ones[:, 0], ones[:, 0], True, rest.present, stance(rest, units), stood_on=stood
+    )  # fmt: skip

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from avlet.arrays import Floats
 from avlet.document.moves import Opening, Unit
 from avlet.document.paints import SOFT_REACH
-from avlet.document.parts import EchoPart, GroupPart, Matte, SpacePart
+from avlet.document.parts import EchoPart, GroupPart, LampPart, Matte, SpacePart
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
@@ -60,7 +60,8 @@ class PosedPart:
     in px and ``tint`` come from moves; ``opened`` (units,) is how far ``wipe`` has opened. ``still`` says that all units are
     exactly at rest. ``shown`` is False for a part that is switched off or has left for good. ``pace`` is the
     whole px a frame at which a list of credits moves, while it lies whole px from where it lies in other frames; else 0. In a space
-    ``lift`` (units,) is how many px moves bring units nearer, ``tilts`` (units, 2) how they tilt and swing them, in degrees.
+    ``lift`` (units,) is how many px moves bring units nearer, ``tilts`` (units, 2) how they tilt and swing them, in degrees, and
+    ``stood_on`` how many px before the sheet that lies which it stands on.
     """
 
     rest: RestPart
@@ -81,6 +82,7 @@ class PosedPart:
     pace: float = 0.0
     lift: Floats | None = None
     tilts: Floats | None = None
+    stood_on: float = 0.0
 
     def boxes(self, edges: Floats) -> Floats:
         """Resting edges (units, 4) as they stand now, but for ``matrix``."""
@@ -156,7 +158,8 @@ def members_by_group(groups: Mapping[str, str | None]) -> dict[str | None, list[
 class Pose:
     """All parts in one frame, back to front by id. ``echoes`` has for each echo the pose of what it is a copy of.
 
-    ``grouped`` are the members by group where those are known already, ``shape`` is the template's frame.
+    ``grouped`` are the members by group where those are known already, ``shape`` is the template's frame, ``designed`` all parts at rest,
+    without keys.
     """
 
     frame: int
@@ -164,6 +167,7 @@ class Pose:
     echoes: Mapping[str, "Pose"] = field(default_factory=dict)
     grouped: Mapping[str | None, list[str]] | None = None
     shape: Frame = USUAL
+    designed: Mapping[str, RestPart] = field(default_factory=dict)
 
     @functools.cached_property
     def members(self) -> Mapping[str | None, list[str]]:
@@ -185,18 +189,25 @@ class Pose:
     def outline_box(self, part_id: str) -> Box:
         """The bounds of a part's outline now: of a group, those of its members; of an echo, those of what it copies."""
         posed = self.parts[part_id]
+        space = self.space_of(part_id)
+        if space is not None:
+            return self.seen_in(space, part_id) or Box(*posed.outline_box[:2], 0, 0)
         inner = self.inner(part_id)
         if inner is None:
             return posed.outline_box
-        if isinstance(posed.rest.part, SpacePart):
-            return self.seen_space(posed.rest.part) or Box(*posed.outline_box[:2], 0, 0)
         return Box.union(box for box in (pose.outline_box(i) for pose, i in inner) if not box.empty) or Box(*posed.outline_box[:2], 0, 0)
 
-    def seen_space(self, space: SpacePart) -> Box | None:
-        """Where what stands in a space is seen in the frame; None where nothing is."""
+    def space_of(self, part_id: str) -> SpacePart | None:
+        """The space that a part is, or stands in; None for any other part."""
+        return next((one.rest.part for one in self._within(part_id) if isinstance(one.rest.part, SpacePart)), None)
+
+    def seen_in(self, space: SpacePart, part_id: str, only: NDArray[np.bool_] | None = None) -> Box | None:
+        """Where a space, or what stands in it, or ``only`` some units of that, is seen in the frame; None where nothing is."""
         from avlet.motion.stands import seen_box
 
-        return seen_box(space.camera, self.shape, [posed for _, posed, _ in self.standing_in(space.id)])
+        inner = self.inner(part_id)
+        found = [self.parts[part_id]] if inner is None else [posed for _, posed, _ in self.standing_in(part_id)]
+        return seen_box(space.camera, self.shape, [posed for posed in found if not isinstance(posed.rest.part, LampPart)], only)
 
     def standing_in(self, group: str, opacity: float = 1.0) -> "Iterator[tuple[Pose, PosedPart, float]]":
         """The parts that stand in a group and in the groups in it, back to front, that are shown: each with the opacity of those."""
@@ -208,6 +219,12 @@ class Pose:
                 yield where, posed, opacity
             else:
                 yield from where.standing_in(member, opacity * posed.most_opacity)
+
+    def lamps_in(self, space: str) -> "Iterator[tuple[Pose, PosedPart, float]]":
+        """The lamps of a space, each with the opacity of the groups that it is in."""
+        for where, posed, opacity in self.standing_in(space):
+            if isinstance(posed.rest.part, LampPart):
+                yield where, posed, opacity
 
     def corners(self, part_id: str) -> Floats:
         """The corners (k, 2) of a convex outline round a part as it stands now: as closely as it is known for a part of one unit."""
@@ -238,8 +255,9 @@ class Pose:
         if any(p.most_opacity <= 0 for p in self._within(part_id)):
             return None
         inner = self.inner(part_id)
-        if isinstance(posed.rest.part, SpacePart):
-            box = self.seen_space(posed.rest.part)
+        space = self.space_of(part_id)
+        if space is not None:
+            box = self.seen_in(space, part_id, None if inner is not None else self._unhidden(posed) > 0)
             seen = [] if box is None else [box]
         elif inner is None:
             rows = zip(posed.ink_edges, self._unhidden(posed), strict=True)

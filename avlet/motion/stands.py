@@ -18,7 +18,7 @@ from avlet.motion.posed import Pose, PosedPart, unit_edges
 def depth_of(posed: PosedPart) -> float:
     """How deep a part is in this frame, in px."""
     part = posed.rest.part
-    return part.solid.depth if isinstance(part, PaintedPart) and part.solid is not None else 0.0
+    return part.deep if isinstance(part, PaintedPart) else 0.0
 
 
 def unit_matrices(posed: PosedPart) -> Floats:
@@ -69,6 +69,7 @@ def in_depth(posed: PosedPart) -> Floats:
         own = about_point(rotation(stand.tilt, stand.swing), np.array([x, y, half]))
         own[2, 3] += stand.before
         made = own @ made
+    made[:, 2, 3] += posed.stood_on
     return made
 
 
@@ -89,10 +90,10 @@ def about_point(matrix: Floats, point: Floats) -> Floats:
     return made
 
 
-def corners_in_space(posed: PosedPart) -> Floats:
-    """Eight corners of each unit that has ink, (units, 8, 3)."""
+def corners_in_space(posed: PosedPart, only: Marks | None = None) -> Floats:
+    """Eight corners of each unit that has ink, (units, 8, 3), of all of them or of ``only`` some."""
     edges = unit_edges(posed.rest, posed.unit)
-    seen = ~np.isnan(edges[:, 0])
+    seen = ~np.isnan(edges[:, 0]) if only is None else ~np.isnan(edges[:, 0]) & only
     left, top, right, bottom = edges[seen].T
     z = np.full(len(left), depth_of(posed))
     flat = [(x, y, d) for x in (left, right) for y in (top, bottom) for d in (np.zeros(len(left)), z)]
@@ -100,6 +101,15 @@ def corners_in_space(posed: PosedPart) -> Floats:
     whole = np.einsum("nij,nkj->nki", unit_matrices(posed)[seen], points)
     found: Floats = whole[..., :3] / np.where(np.abs(whole[..., 3:]) < 1e-9, 1.0, whole[..., 3:])
     return found
+
+
+def lies_flat(posed: PosedPart, camera: Camera) -> bool:
+    """Whether a member of a space lies in the plane of the frame before a camera at rest, where it looks as without a space."""
+    part = posed.rest.part
+    stand = part.stand if isinstance(part, PaintedPart) else None
+    upright = stand is None or not (stand.before or stand.swing or stand.tilt)
+    resting = camera == Camera(angle=camera.angle)
+    return resting and upright and not posed.stood_on and posed.lift is None and posed.tilts is None and depth_of(posed) <= 0
 
 
 def behind_sheets(pose: Pose, posed: PosedPart) -> Marks:
@@ -110,7 +120,7 @@ def behind_sheets(pose: Pose, posed: PosedPart) -> Marks:
     part = posed.rest.part
     stand = part.stand if isinstance(part, PaintedPart) else None
     lift = posed.lift if posed.lift is not None else np.zeros(len(posed.hinge))
-    front = lift + (stand.before if stand else 0.0) + depth_of(posed)
+    front = lift + (stand.before if stand else 0.0) + posed.stood_on + depth_of(posed)
     found = np.zeros(len(posed.hinge), bool)
     if posed.tilts is not None or (stand is not None and (stand.swing or stand.tilt)):
         return found
@@ -118,7 +128,7 @@ def behind_sheets(pose: Pose, posed: PosedPart) -> Marks:
         sheet = other.rest.part
         if other is posed or sheet.group != part.group or not _hides(other):
             continue
-        at = sheet.stand.before if isinstance(sheet, PaintedPart) and sheet.stand else 0.0
+        at = other.stood_on + (sheet.stand.before if isinstance(sheet, PaintedPart) and sheet.stand else 0.0)
         if other.outline_box.grown(1, 1, 1, 1).contains(posed.outline_box):
             found |= front < at
     return found
@@ -133,9 +143,12 @@ def _hides(posed: PosedPart) -> bool:
     return upright and depth_of(posed) <= 0 and isinstance(part.form, Rectangle) and all(map(is_opaque, colours_of(part.fill)))
 
 
-def seen_box(camera: Camera, frame: Frame, members: "list[PosedPart]") -> Box | None:
-    """Where members of a space are seen in the frame; None where none is. What reaches behind the camera may be seen anywhere."""
-    points = [corners_in_space(posed).reshape(-1, 3) for posed in members]
+def seen_box(camera: Camera, frame: Frame, members: "list[PosedPart]", only: Marks | None = None) -> Box | None:
+    """Where members of a space, or ``only`` some of their units, are seen in the frame; None where none is.
+
+    What reaches behind the camera may be seen anywhere.
+    """
+    points = [corners_in_space(posed, only).reshape(-1, 3) for posed in members]
     if not any(map(len, points)):
         return None
     flat = projected(camera_matrix(camera, frame), np.concatenate(points))

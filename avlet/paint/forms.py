@@ -7,7 +7,7 @@ import skia
 from fontTools.pens.basePen import BasePen
 
 from avlet.document.forms import Ellipse, FourCorners, FreeForm, Polygon, Rectangle, SlantedBar, Star, Tag, path_fault
-from avlet.document.parts import PatternPart, PicturePart, RulePart, ShapePart
+from avlet.document.parts import BallPart, PatternPart, PicturePart, RulePart, ShapePart
 from avlet.geometry import Box
 
 Point = tuple[float, float]
@@ -46,6 +46,11 @@ def box_path(part: ShapePart | PicturePart | PatternPart, box: Box) -> skia.Path
     """A box with the part's round corners."""
     radius = radius_of(part, box)
     return _with(lambda path: path.addRRect(skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius)))
+
+
+def ball_path(part: BallPart, box: Box) -> skia.Path:
+    """The outline of a ball that faces the viewer: a disc."""
+    return _with(lambda path: path.addOval(skia.Rect.MakeXYWH(*box)))
 
 
 def rule_path(part: RulePart, box: Box) -> skia.Path:

@@ -7,7 +7,7 @@ import skia
 from avlet.document.parts import Matte
 from avlet.motion.posed import Pose, PosedPart
 from avlet.paint.brushes import LEAST_BLUR
-from avlet.paint.outlines import posed_outline
+from avlet.paint.posed_outlines import posed_outline
 
 
 def is_clip(matte: Matte) -> bool:

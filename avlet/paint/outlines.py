@@ -11,11 +11,12 @@ import skia
 
 from avlet.arrays import Floats
 from avlet.document.moves import Unit
-from avlet.document.parts import AnyPart, PatternPart, PicturePart, RulePart, ShapePart
+from avlet.document.parts import AnyPart, BallPart, PatternPart, PicturePart, RulePart, ShapePart
 from avlet.errors import FontError
 from avlet.geometry import Box
-from avlet.motion.posed import Pose, PosedPart
-from avlet.paint.forms import box_path, rule_path, shape_path
+from avlet.layout.arrange import RestPart
+from avlet.motion.posed import PosedPart
+from avlet.paint.forms import ball_path, box_path, rule_path, shape_path
 from avlet.paint.pictures import picture_path
 from avlet.text.fonts import Face
 from avlet.text.setting import NO_GLYPH, Glyph, Setting, Turn
@@ -173,7 +174,18 @@ def part_path(posed: PosedPart) -> skia.Path:
     return _PATHS[type(part)](part, posed.form_box)
 
 
-_PATHS: dict[type[AnyPart], Callable[[Any, Box], skia.Path]] = {ShapePart: shape_path, PicturePart: picture_path, RulePart: rule_path}
+def resting_path(rest: RestPart) -> skia.Path | None:
+    """The outline of a part that has a form, at rest: of one copy for a pattern; None for words, groups and lamps."""
+    part = rest.part
+    if isinstance(part, PatternPart) and rest.copies is not None:
+        return copy_path(part, rest.copies.width, rest.copies.height)
+    return _PATHS[type(part)](part, rest.box) if type(part) in _PATHS else None
+
+
+_PATHS: dict[type[AnyPart], Callable[[Any, Box], skia.Path]] = {
+    ShapePart: shape_path, PicturePart: picture_path, RulePart: rule_path,
+    BallPart: ball_path,
+}  # fmt: skip
 """By kind of part: its outline in a box."""
 
 
@@ -246,37 +258,3 @@ def tiles_seen(posed: PosedPart) -> tuple[Tile, ...]:
     area = back.mapRect(skia.Rect.MakeXYWH(*frame))
     low, high = (area.left(), area.right()) if strip.axis == 0 else (area.top(), area.bottom())
     return strip.tiles_between(low - reach, high + reach)
-
-
-def posed_outline(pose: Pose, part_id: str) -> skia.Path:
-    """The whole outline of a part as it stands now, whatever its opacity, colour or visibility: what mattes use."""
-    posed, path = pose.parts[part_id], skia.Path()
-    inner = pose.inner(part_id)
-    if inner is not None:
-        for where, member in inner:
-            path = skia.Op(path, posed_outline(where, member), skia.PathOp.kUnion_PathOp) or path
-    elif posed.rest.strip is not None:
-        for tile in tiles_seen(posed):
-            (whole,) = unit_paths(posed.rest.strip.sheet(tile.first, tile.last), "whole")
-            path.addPath(whole, strip_matrix(posed, tile.begin))
-    elif posed.rest.setting is not None:
-        corner = posed.rest.box
-        for index, unit in enumerate(unit_paths(posed.rest.setting, posed.unit)):
-            path.addPath(unit, unit_matrix(posed, index, corner.x, corner.y))
-        for index, pieces in turning_pieces(posed.rest.setting, posed.unit).items():
-            for piece, _ in pieces:
-                piece.transform(unit_matrix(posed, index, corner.x, corner.y))
-                path = skia.Op(path, piece, skia.PathOp.kUnion_PathOp) or path
-    elif posed.rest.copies is not None:
-        part, copies = posed.rest.part, posed.rest.copies
-        assert isinstance(part, PatternPart)
-        for number in range(len(copies.centres)):
-            path.addPath(copy_path(part, copies.width, copies.height), copy_matrix(posed, number))
-        area = filled_area(posed)
-        if area is not None:
-            path = skia.Op(path, area, skia.PathOp.kIntersect_PathOp) or path
-    elif posed.matrix is None:
-        return part_path(posed)
-    else:
-        part_path(posed).transform(skia_matrix(posed.matrix[0]), path)
-    return path

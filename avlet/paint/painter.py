@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from avlet.document.colours import is_opaque
 from avlet.document.paints import SOFT_REACH, Paint, Solid, colours_of
-from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PicturePart, SpacePart
+from avlet.document.parts import EchoPart, GroupPart, LampPart, PaintedPart, PicturePart, SpacePart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.posed import Pose, PosedPart, unit_edges
@@ -20,7 +20,7 @@ from avlet.paint.mattes import begin_mattes, end_mattes
 from avlet.paint.moved_looks import dressed, wiped
 from avlet.paint.outlines import part_path, skia_matrix, turning_pieces, unit_matrix, unit_paths
 from avlet.paint.pictures import paint_picture, paint_picture_file
-from avlet.paint.spaces import paint_space
+from avlet.paint.spaces import paint_space, stands_flat
 from avlet.paint.strips import paint_strip
 
 Pixels = np.ndarray
@@ -58,8 +58,12 @@ def paint_one(canvas: skia.Canvas, pose: Pose, part_id: str, behind: frozenset[s
     seen = None if posed.still or not mattes or inner is not None else pose.units_in_mattes(posed)
     if seen is not None and not seen.any():
         return
+    if isinstance(part, LampPart):
+        return
     layered = begin_mattes(canvas, pose, posed, mattes) if mattes else ()
-    if inner is None:
+    if not stands_flat(pose, part_id) and _paint_in_space(canvas, pose, posed, behind):
+        pass
+    elif inner is None:
         _paint_part(canvas, posed, seen)
     else:
         _paint_inner(canvas, pose, posed, behind)
@@ -71,7 +75,7 @@ def _paint_inner(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: froz
     """What a group or an echo is made of, as one."""
     part = posed.rest.part
     assert isinstance(part, GroupPart | EchoPart)
-    if isinstance(part, SpacePart) and paint_space(canvas, pose, posed, part):
+    if isinstance(part, SpacePart) and _paint_in_space(canvas, pose, posed, behind):
         return
     opacity = part.opacity / 100 * float(posed.opacity[0])
     if opacity <= 0:
@@ -91,6 +95,18 @@ def _paint_inner(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: froz
             paint_one(canvas, where, member, behind)
         if together:
             canvas.restore()
+
+
+def _paint_in_space(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: frozenset[str]) -> bool:
+    """Paint a space, or one of its members alone, in depth; whether that could be done."""
+    space = pose.space_of(posed.rest.part.id)
+    if space is None:
+        return False
+
+    def paint_source(to: skia.Canvas, where: Pose, source: str, masked: str) -> None:
+        paint_one(to, where, source, behind | {masked, posed.rest.part.id}, asked=True)
+
+    return paint_space(canvas, pose, posed, space, paint_source)
 
 
 @functools.lru_cache(maxsize=2048)

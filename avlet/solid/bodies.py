@@ -1,11 +1,13 @@
 """What is drawn of a space: bodies, the light on them, and from where they are seen. Plain values, nothing of OpenGL."""
 
+import functools
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.solid.meshes import Mesh
+from avlet.solid.meshes import Mesh, edge_share
 
 Linear = tuple[float, float, float]
 """Red, green and blue in linear light, 0 to 1."""
@@ -36,7 +38,8 @@ class Body:
     """One mesh as it stands. ``matrix`` (4, 4) brings it into space; ``depth`` is how deep it is.
 
     Colours are in linear light. ``shine`` is how much of the sun it mirrors, ``sharp`` how sharply. Of one that is ``only_shadows``
-    nothing is seen but the shadows on it; one that does not ``cast`` throws none.
+    nothing is seen but the shadows on it; one that does not ``cast`` throws none. ``mask`` names the mask of its stage that it is seen
+    through.
     """
 
     mesh: Mesh
@@ -51,28 +54,61 @@ class Body:
     only_shadows: bool = False
     casts: bool = True
     texture: Texture | None = None
+    mask: str = ""
+
+    @functools.cached_property
+    def through(self) -> bool:
+        """Whether one sees through it."""
+        clear = self.texture is not None and bool((self.texture.pixels[..., 3] < 255).any())
+        return self.opacity < 1 or self.only_shadows or clear or bool(self.mask)
+
+    @functools.cached_property
+    def corners(self) -> Floats:
+        """Eight corners in space, (8, 3)."""
+        v = self.mesh.vertices
+        low, high = v[:, :2].min(axis=0), v[:, :2].max(axis=0)
+        z = v[:, 2] * self.depth + v[:, 3] * edge_share(self.mesh.edge, self.depth)
+        box = np.array([(x, y, d, 1.0) for x in (low[0], high[0]) for y in (low[1], high[1]) for d in (float(z.min()), float(z.max()))])
+        whole = box @ self.matrix.T
+        found: Floats = whole[:, :3] / whole[:, 3:]
+        return found
+
+
+@dataclass(frozen=True)
+class Lamp:
+    """Light from a place, ``light`` strong at it; half of that is left at ``reach`` px. ``soft`` as for the sun."""
+
+    at: tuple[float, float, float]
+    light: Linear
+    reach: float
+    soft: float = 0.0
 
 
 @dataclass(frozen=True)
 class Light:
-    """Sky from all sides; a sun from a direction (a unit vector from the scene to it). Strengths as colours in linear light."""
+    """Sky from all sides; a sun from a direction (a unit vector from the scene to it); lamps. Strengths as colours in linear light.
+
+    In light as strong as ``white`` colours are what they are called.
+    """
 
     sky: Linear
     sun: Linear
     to_sun: tuple[float, float, float]
     soft: float = 0.0
+    lamps: tuple[Lamp, ...] = ()
+    white: Linear = (1.0, 1.0, 1.0)
 
     @property
-    def on_the_sheet(self) -> Linear:
-        """What falls on what faces the viewer at rest and lies in no shadow: there colours are what they are called."""
-        lean = max(0.0, self.to_sun[2])
-        red, green, blue = (max(1e-4, sky + sun * lean) for sky, sun in zip(self.sky, self.sun, strict=True))
-        return red, green, blue
-
-    @property
-    def throws(self) -> bool:
-        """Whether there are shadows."""
+    def sunny(self) -> bool:
+        """Whether the sun throws shadows."""
         return max(self.sun) > 0
+
+
+def white_of(sky: Linear, sun: Linear, to_sun: tuple[float, float, float], lamps: Sequence[Linear] = ()) -> Linear:
+    """What falls on what faces the viewer at rest and lies in no shadow, right below all lamps."""
+    lean = max(0.0, to_sun[2])
+    red, green, blue = (max(1e-4, sky[n] + sun[n] * lean + sum(lamp[n] for lamp in lamps)) for n in range(3))
+    return red, green, blue
 
 
 @dataclass(frozen=True, eq=False)
@@ -85,9 +121,9 @@ class View:
 
 @dataclass(frozen=True, eq=False)
 class Stage:
-    """All that a picture of a space follows from."""
+    """All that a picture of a space follows from. ``masks`` are as large as the picture: what is let through, 0 to 255, (height, width)."""
 
     bodies: tuple[Body, ...]
     light: Light
     view: View
-    notes: tuple[str, ...] = field(default=())
+    masks: Mapping[str, np.ndarray] = field(default_factory=dict)

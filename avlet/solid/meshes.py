@@ -88,6 +88,11 @@ def mesh_of(contours: Sequence[Floats], edging: Edging = "square", width: float 
 # Outlines
 
 
+def joined(contours: Sequence[Floats]) -> list[Floats]:
+    """Contours (n, 2) in px joined into rings that do not cross, holes wound the other way."""
+    return [np.array(ring, float) / _GRID for outer, holes in _regions(contours) for ring in (outer, *holes)]
+
+
 def _regions(contours: Sequence[Floats]) -> list[Region]:
     """Contours joined: outer rings with their holes."""
     clipper = pyclipper.Pyclipper()

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from avlet.document.parts.ball import BallPart
 from avlet.document.parts.base import (
     ACTION_SAFE,
     EDGE_SHARES,
@@ -23,6 +24,7 @@ from avlet.document.parts.counter import Change, CounterPart, Counting, Figures,
 from avlet.document.parts.credits import BlockStyle, CreditsPart, Movement, Stay
 from avlet.document.parts.echo import EchoPart
 from avlet.document.parts.group import GroupPart
+from avlet.document.parts.lamp import LampPart
 from avlet.document.parts.pattern import PatternPart
 from avlet.document.parts.picture import PicturePart
 from avlet.document.parts.rule import RulePart
@@ -46,7 +48,10 @@ from avlet.document.parts.typeset import (
 )
 from avlet.document.picture_file import PictureFile
 
-AnyPart = TextPart | CounterPart | CreditsPart | ShapePart | RulePart | PicturePart | PatternPart | GroupPart | SpacePart | EchoPart
+AnyPart = (
+    TextPart | CounterPart | CreditsPart | ShapePart | RulePart | BallPart | PicturePart | PatternPart | GroupPart | SpacePart | LampPart
+    | EchoPart
+)  # fmt: skip
 
 
 def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list[str]:
@@ -71,6 +76,7 @@ __all__ = [
     "Align",
     "AnyPart",
     "AxisPlace",
+    "BallPart",
     "BlockStyle",
     "Camera",
     "Case",
@@ -87,6 +93,7 @@ __all__ = [
     "Fit",
     "GroupPart",
     "Keeps",
+    "LampPart",
     "Leading",
     "Matte",
     "Movement",

@@ -13,7 +13,7 @@ from avlet.document.keys import Keyed, RunsWith
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.moves import Mirrored, Move, Sway, WayOut
 from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
-from avlet.document.solids import Solidity, Stand
+from avlet.document.solids import Solidity, Stand, Surface
 from avlet.geometry import Axis
 from avlet.limits import SOFT_EACH
 
@@ -200,6 +200,16 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
     solid: Annotated[Solidity | None, piece("solid")] = None
     stand: Annotated[Stand | None, piece("stand")] = None
+
+    @property
+    def deep(self) -> float:
+        """px that it is deep in a space."""
+        return self.solid.depth if self.solid is not None else 0.0
+
+    @property
+    def shines(self) -> Surface:
+        """The surface that it has in a space."""
+        return self.solid.surface if self.solid is not None else "matt"
 
     @property
     def round_it(self) -> float:

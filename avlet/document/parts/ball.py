@@ -1,0 +1,31 @@
+"""A ball."""
+
+from typing import Annotated
+
+from avlet.document.metadata import piece, prop
+from avlet.document.paints import Paint, Solid
+from avlet.document.parts.base import PaintedPart
+from avlet.document.solids import Surface
+
+
+class BallPart(PaintedPart, frozen=True, kw_only=True, tag="ball"):
+    """A ball. In a space it is as deep as it is wide, its back on what it stands on; elsewhere it is a disc."""
+
+    diameter: Annotated[float, prop("Diameter", unit="px", low=0, high=20_000, group="size", role="size")] = 160.0
+    surface: Annotated[Surface, prop("Surface", group="solid", keyed=False)] = "satin"
+    fill: Annotated[Paint, piece("fill")] = Solid("#F4B23E")
+
+    @property
+    def deep(self) -> float:
+        return self.diameter
+
+    @property
+    def shines(self) -> Surface:
+        return self.surface
+
+    @property
+    def size_names(self) -> tuple[str | None, str | None]:
+        return "diameter", "diameter"
+
+    def sized(self, width: float, height: float) -> dict[str, float]:
+        return {"diameter": max(width, height)}

@@ -1,0 +1,84 @@
+"""Where members of a space stand: before the sheet, or on other members, as those are at rest."""
+
+from collections.abc import Iterator, Mapping
+
+from avlet.document.moves import Move, OwnWayOut
+from avlet.document.parts import AnyPart, LampPart, PaintedPart, SpacePart
+from avlet.limits import MOST_LAMPS
+
+
+def back_of(parts: Mapping[str, AnyPart], part: AnyPart) -> float:
+    """px from the sheet to the back of a part, at rest; positive before it."""
+    return own_before(part) + stood_on(parts, part)
+
+
+def front_of(parts: Mapping[str, AnyPart], part: AnyPart) -> float:
+    """px from the sheet to the front of a part, at rest."""
+    return back_of(parts, part) + (part.deep if isinstance(part, PaintedPart) else 0.0)
+
+
+def own_before(part: AnyPart) -> float:
+    """px that a part stands before whatever it stands on."""
+    if isinstance(part, LampPart):
+        return part.before
+    return part.stand.before if isinstance(part, PaintedPart) and part.stand is not None else 0.0
+
+
+def stood_on(parts: Mapping[str, AnyPart], part: AnyPart) -> float:
+    """px from the sheet to what a part stands on; 0 for the sheet itself."""
+    found, asked, at = 0.0, {part.id}, part
+    while isinstance(at, PaintedPart) and at.stand is not None and at.stand.on in parts and at.stand.on not in asked:
+        asked.add(at.stand.on)
+        other = parts[at.stand.on]
+        if at.stand.side == "front" and isinstance(other, PaintedPart):
+            found += other.deep
+        found += own_before(other)
+        at = other
+    return found
+
+
+def moves_of(part: AnyPart) -> tuple[Move, ...]:
+    """All moves of a part, in and out."""
+    return (*part.way_in, *(part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()))
+
+
+def standing_faults(at: str, part: AnyPart, parts: Mapping[str, AnyPart]) -> Iterator[str]:
+    """Standing on what is not there, on oneself or round in a circle; coming through what is not there; too many lamps."""
+    stand = part.stand if isinstance(part, PaintedPart) else None
+    if stand is not None and stand.on:
+        if stand.on not in parts:
+            yield f"{at}.stand.on: {part.name} stands on “{stand.on}”, which is not in the template."
+        elif (ring := _circle(part, parts)) is not None:
+            yield f"{at}.stand.on: {ring}. Let one of them stand on the sheet."
+    for move in moves_of(part):
+        if move.through and (move.through == part.id or move.through not in parts):
+            what = "itself" if move.through == part.id else f"“{move.through}”, which is not in the template"
+            yield f"{at}: a move of {part.name} comes through {what}."
+    if isinstance(part, SpacePart):
+        lamps = sum(isinstance(one, LampPart) and _in(one, part.id, parts) for one in parts.values())
+        if lamps > MOST_LAMPS:
+            yield f"{at}: {part.name} has {lamps} lamps; a space has at most {MOST_LAMPS}. Take some out of it."
+
+
+def _in(part: AnyPart, group: str, parts: Mapping[str, AnyPart]) -> bool:
+    asked: set[str] = set()
+    while part.group is not None and part.group in parts and part.group not in asked:
+        if part.group == group:
+            return True
+        asked.add(part.group)
+        part = parts[part.group]
+    return False
+
+
+def _circle(part: AnyPart, parts: Mapping[str, AnyPart]) -> str | None:
+    """A circle in words: *Word stands on Plate, Plate stands on Word*; None where there is none."""
+    names, at = [part], part
+    while isinstance(at, PaintedPart) and at.stand is not None and at.stand.on in parts:
+        at = parts[at.stand.on]
+        if at is part:
+            said = [f"{one.name} stands on {other.name}" for one, other in zip(names, [*names[1:], part], strict=True)]
+            return ", ".join(said)
+        if at in names:
+            return None  # a circle of others, which say so themselves
+        names.append(at)
+    return None

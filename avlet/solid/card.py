@@ -1,0 +1,116 @@
+"""What lies in the graphics card's memory: programs, meshes, pictures, what is drawn into. Used by the drawing thread alone."""
+
+import contextlib
+import weakref
+from collections import OrderedDict
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+
+from avlet.solid.bodies import Texture
+from avlet.solid.meshes import Mesh
+from avlet.solid.shaders import built
+
+_MOST_TARGETS, _MOST_TEXTURES, _ROUGHLY = 4, 32, 128
+_SIZES = {"place": "4f", "normal": "3f", "part": "1f"}
+_GAPS = {"place": "16x", "normal": "12x", "part": "4x"}
+
+
+class Card:
+    """An OpenGL context, and what has been brought there. ``let_go`` is called with what is to be released, from any thread."""
+
+    def __init__(self, samples: int, let_go: Callable[[dict[Any, Any]], None]) -> None:
+        import moderngl
+
+        self.moderngl: Any = moderngl
+        self.gl: Any = self.moderngl.create_context(standalone=True, backend="egl", require=330)
+        self.words = str(self.gl.info.get("GL_RENDERER", "unknown"))
+        self.largest = int(self.gl.info.get("GL_MAX_RENDERBUFFER_SIZE", 4096))
+        self.samples = min(samples, int(self.gl.max_samples))
+        self._let_go = let_go
+        self._programs: dict[tuple[str, ...], Any] = {}
+        self._meshes: weakref.WeakKeyDictionary[Mesh, dict[Any, Any]] = weakref.WeakKeyDictionary()
+        self._textures: OrderedDict[int, tuple[weakref.ref[Texture], Any]] = OrderedDict()
+        self.targets: OrderedDict[tuple[int, int], tuple[Any, Any]] = OrderedDict()
+        self._mask: Any = None
+
+    def program(self, vertex: str, fragment: str, *wanted: str) -> Any:
+        """A program built for what is wanted of it; kept."""
+        key = vertex, fragment, *wanted
+        if key not in self._programs:
+            self._programs[key] = self.gl.program(vertex_shader=built(vertex, *wanted), fragment_shader=built(fragment, *wanted))
+        return self._programs[key]
+
+    def mesh(self, mesh: Mesh, program: Any) -> Any:
+        """A mesh as a program takes it; kept while the mesh lives."""
+        if mesh not in self._meshes:
+            buffer = self.gl.buffer(np.ascontiguousarray(mesh.vertices, np.float32).tobytes())
+            self._meshes[mesh] = {None: buffer}
+            weakref.finalize(mesh, self._let_go, self._meshes[mesh])
+        kept = self._meshes[mesh]
+        if program not in kept:
+            inputs = [name for name in _SIZES if name in program]
+            layout = " ".join(_SIZES[name] if name in inputs else _GAPS[name] for name in _SIZES)
+            kept[program] = self.gl.vertex_array(program, [(kept[None], layout, *inputs)])
+        return kept[program]
+
+    def texture(self, texture: Texture) -> Any:
+        """A picture on a front."""
+        known = self._textures.get(id(texture))
+        if known is None or known[0]() is not texture:
+            height, width, _ = texture.pixels.shape
+            made = self.gl.texture((width, height), 4, np.ascontiguousarray(texture.pixels).tobytes())
+            made.build_mipmaps()
+            made.filter = (self.moderngl.LINEAR_MIPMAP_LINEAR, self.moderngl.LINEAR)
+            made.repeat_x = made.repeat_y = False
+            self._textures[id(texture)] = known = weakref.ref(texture), made
+            while len(self._textures) > _MOST_TEXTURES:
+                self._textures.popitem(last=False)[1][1].release()
+        return known[1]
+
+    def mask(self, mask: np.ndarray) -> Any:
+        """What a body is seen through, (height, width) of 0 to 255; one at a time."""
+        height, width = mask.shape
+        if self._mask is not None:
+            self._mask.release()
+        self._mask = self.gl.texture((width, height), 1, np.ascontiguousarray(mask).tobytes(), alignment=1)
+        self._mask.filter = (self.moderngl.NEAREST, self.moderngl.NEAREST)
+        self._mask.repeat_x = self._mask.repeat_y = False
+        return self._mask
+
+    def target(self, width: int, height: int) -> tuple[Any, Any]:
+        """What is drawn into, and what that is resolved into: as large at least, so that boxes that change share one.
+
+        A driver that refuses several samples to the px is done without them from then on.
+        """
+        key = min(self.largest, -(-width // _ROUGHLY) * _ROUGHLY), min(self.largest, -(-height // _ROUGHLY) * _ROUGHLY)
+        if key not in self.targets:
+            plain = self.gl.simple_framebuffer(key, 4)
+            self.targets[key] = self._many_samples(key) or plain, plain
+            while len(self.targets) > _MOST_TARGETS:
+                for old in {*self.targets.popitem(last=False)[1]}:
+                    held = (*old.color_attachments, old.depth_attachment)
+                    old.release()
+                    for one in held:  # what a target draws into is not let go with it
+                        one.release()
+        self.targets.move_to_end(key)
+        return self.targets[key]
+
+    def _many_samples(self, key: tuple[int, int]) -> Any:
+        if self.samples > 1:
+            with contextlib.suppress(self.moderngl.Error):
+                colours = self.gl.renderbuffer(key, 4, samples=self.samples)
+                return self.gl.framebuffer([colours], self.gl.depth_renderbuffer(key, samples=self.samples))
+            self.samples = 1
+        return None
+
+
+def tell(program: Any, values: dict[str, Any]) -> None:
+    """Give a program what it asks for of these values; bytes as they are."""
+    for name, value in values.items():
+        if name in program:
+            if isinstance(value, bytes):
+                program[name].write(value)
+            else:
+                program[name].value = value

@@ -1,0 +1,202 @@
+"""What may go wrong with a space, and what is said of one."""
+
+import math
+
+import msgspec
+import numpy as np
+import pytest
+from space_parts import FLAT_LIGHT, MIDDLE, SMALL, scene, sheet, template, word
+
+from avlet.document.moves import Move
+from avlet.document.parts import (
+    Camera,
+    Fit,
+    GroupPart,
+    LampPart,
+    ShapePart,
+    Sky,
+    SpacePart,
+    Sun,
+)
+from avlet.document.solids import Solidity, Stand
+from avlet.document.template import Template
+from avlet.paint.scene import Scene
+from avlet.paint.space_bodies import stage_of
+from avlet.solid import drawer, drawing, sights
+
+# What may go wrong
+
+
+def test_without_opengl_fronts_are_painted_flat_and_that_is_said(book, monkeypatch):
+    made = scene(book, sheet(), word())
+    monkeypatch.setattr(drawing, "fault", lambda: "Nothing here draws solid letters. Install it.")
+    flat = Template(name="Flat", frame=SMALL, length=60, way_in=20, way_out=0, parts=(sheet(), word(), GroupPart(id="space", name="Group")))
+    assert np.array_equal(made.picture(30), Scene(flat, book).picture(30))
+    assert any("Space is shown flat. Nothing here draws" in note for note in made.notes())
+
+
+def test_what_is_not_drawn_in_depth_is_said(book):
+    from avlet.document.paints import Glow
+
+    part = word(glow=Glow(), blur=3.0, solid=Solidity(depth=20.0, edging="rounded", edge=60.0))
+    notes = scene(book, sheet(), part).notes()
+    assert any("The glow and the blur of Word are not drawn in Space" in note for note in notes)
+    assert any("The edge of Word is" in note and "not 60, where its strokes are thin" in note for note in notes)
+    assert not [note for note in scene(book, sheet(), word()).notes() if "Space" in note or "edge" in note]
+    thin = ShapePart(
+        id="bar", name="Bar", width=400.0, height=20.0, group="space", solid=Solidity(depth=50.0, edging="chamfered", edge=30.0)
+    )
+    assert [note for note in scene(book, thin).notes() if note.startswith("The edge of Bar is ")]
+
+
+def test_a_fit_across_depths_is_said(book):
+    plate = ShapePart(id="plate", name="Plate", fit=Fit(("word",)), across=None, down=None, group="space")
+    (said,) = [n for n in scene(book, plate, word(stand=Stand(before=100.0), solid=None)).notes() if "Plate" in n]
+    away = 135 / math.tan(math.radians(17))
+    share = (away / (away - 100) - 1) * 100
+    assert said == (
+        f"Plate fits around Word, whose front stands 100 px nearer: seen from the front it is {share:.0f} % too small. "
+        "Let one of them stand on the other."
+    )
+    (said,) = [n for n in scene(book, msgspec.structs.replace(plate, stand=Stand(before=100.0)), word(solid=None)).notes() if "Plate" in n]
+    assert "100 px farther" in said and "too large" in said
+    on_it = word(stand=Stand(on="plate"), solid=None)
+    assert not [n for n in scene(book, plate, on_it).notes() if "Plate" in n]
+
+
+def test_a_lamp_outside_of_spaces_is_said(book):
+    lamp = LampPart(id="lamp", name="Lamp")
+    assert any("Lamp stands in no space and lights nothing" in n for n in scene(book, word(), lamp).notes())
+    assert not any("Lamp" in n for n in scene(book, word(), msgspec.structs.replace(lamp, group="space")).notes())
+
+
+@pytest.mark.parametrize(
+    ("parts", "space"),
+    [
+        ((word(solid=Solidity(depth=0.0)),), {}),
+        ((word(solid=Solidity(depth=10_000.0)),), {}),
+        ((word(solid=Solidity(depth=300.0, edging="rounded", edge=200.0), stand=Stand(before=400.0)),), {}),
+        ((word(),), {"camera": Camera(distance=10.0)}),
+        ((sheet(), word(stand=Stand(swing=90.0, tilt=90.0))), {"camera": Camera(up=89.0, round=90.0)}),
+        ((sheet(), word()), {"camera": Camera(up=-89.0, angle=120.0, to_z=-9_000.0)}),
+        ((sheet(), word()), {"sun": Sun(round=90.0, up=0.0)}),
+        ((sheet(), word()), {"sun": Sun(round=180.0, up=-89.0, soft=200.0)}),
+        ((sheet(width=0.0), word(text="")), {}),
+        ((sheet(), word(scale_x=0.0)), {}),
+        ((sheet(), word(opacity=0.0)), {}),
+        ((word(text="O" * 200, size=20.0),), {}),
+        ((word(way_in=(Move(scale_x=0.0, turn_x=90.0, z=5_000.0, by="character"),)),), {"sky": Sky(0.0), "sun": Sun(0.0)}),
+    ],
+)  # fmt: skip
+def test_odd_spaces_are_drawn_all_the_same(book, parts, space):
+    made = scene(book, *parts, **space)
+    for frame in (0, 7, 30, 59):
+        picture = made.picture(frame)
+        assert picture.shape == (270, 480, 4) and (picture[..., :3] <= picture[..., 3:]).all(), "premultiplied"
+    assert stage_of(made.pose(30), made.rest.parts["space"].part).light.white[0] > 0
+
+
+def test_a_driver_without_multisampling_is_done_without_and_that_is_said(book, monkeypatch):
+    card = drawing._drawer().card
+    made = scene(book, sheet(), word())
+    stage = stage_of(made.pose(30), SpacePart(id="space", name="Space"))
+    fine = drawing.draw(stage, (0, 0, 480, 270), 240, 135)
+    real, library = card.gl, card.moderngl
+
+    class Refusing:
+        def __getattr__(self, name):
+            if name == "renderbuffer":
+                raise library.Error("no samples")
+            return getattr(real, name)
+
+        def __setattr__(self, name, value):
+            setattr(real, name, value)
+
+    try:
+        card.gl = Refusing()
+        card.targets.clear()
+        plain = drawing.draw(stage, (0, 0, 480, 270), 240, 135)
+        assert card.samples == 1 and any("one sample" in note for note in made.notes())
+    finally:
+        card.gl, card.samples = real, drawing.SAMPLES
+        card.targets.clear()
+    assert np.abs(plain.astype(int) - fine).mean() < 1
+    assert np.abs(plain.astype(int) - fine).max() < 130, "edges are smooth"
+
+
+def test_a_driver_that_is_not_there_is_said(monkeypatch):
+    import moderngl
+
+    def broken(**_):
+        raise RuntimeError("no EGL here")
+
+    monkeypatch.setattr(moderngl, "create_context", broken)
+    monkeypatch.setattr(drawing, "_made", drawing._made.__wrapped__)
+    assert "no EGL here" in drawing.fault() and "apt-get install" in drawing.fault()
+    with pytest.raises(drawing.NoDrawingError):
+        drawing.draw(None, (0, 0, 1, 1), 1, 1)
+
+
+def test_what_is_drawn_into_is_let_go(book):
+    """Memory of the process while boxes of many sizes are drawn."""
+
+    def held():
+        with open("/proc/self/statm") as file:
+            return int(file.read().split()[1]) * 4096 / 1024**2
+
+    stage = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
+    found = []
+    for _ in range(3):
+        for number in range(36):
+            drawing.draw(stage, (0, 0, 480, 270), 400 + 130 * (number % 9), 300 + 130 * (number % 4))
+        found.append(held())
+    assert found[2] - found[0] < 60 and len(drawing._drawer().card.targets) <= 4
+
+
+def test_shadows_are_looked_for_where_they_fall(book, monkeypatch):
+    """The area on a sheet: what is drawn with it is what is drawn without it."""
+    made = stage_of(
+        scene(book, sheet(), word(), camera=Camera(round=25, up=15)).pose(30),
+        template(sheet(), word(), camera=Camera(round=25, up=15)).part("space"),
+    )
+    area = sights.shadows_on(made, made.bodies[0])
+    assert area is not None and area[0][2] - area[0][0] < 470
+    quick = drawing.draw(made, (0, 0, 480, 270), 480, 270)
+    monkeypatch.setattr(drawer, "shadows_on", lambda *_: None)
+    monkeypatch.setattr(drawer, "focus", lambda *_: None)
+    assert np.abs(drawing.draw(made, (0, 0, 480, 270), 480, 270).astype(int) - quick).max() <= 1
+    assert sights.shadows_on(made, made.bodies[1]) is None, "what is solid shades itself"
+
+
+def test_pictures_are_textured_sheets(book):
+    import io
+
+    from PIL import Image
+
+    from avlet.document.parts import PictureFile, PicturePart
+
+    rng = np.random.default_rng(5)
+    small = Image.fromarray(rng.integers(0, 255, (6, 10, 3), np.uint8)).resize((200, 120))
+    out = io.BytesIO()
+    small.save(out, "PNG")
+    part = PicturePart(
+        id="p", name="Picture", group="space", picture=PictureFile("a.png", out.getvalue()), width=200.0, height=120.0, **MIDDLE
+    )
+    inside = scene(book, part, **FLAT_LIGHT).picture(30).astype(int)
+    plain = Template(frame=SMALL, length=60, way_in=20, way_out=0, parts=(part, GroupPart(id="space", name="Group")))
+    other = Scene(plain, book).picture(30).astype(int)
+    assert np.abs(inside - other).mean() < 1.0 and inside[135, 240, 3] == 255
+    solid = msgspec.structs.replace(part, solid=Solidity(depth=40.0, sides="their own", side="#00FF00"))
+    turned = scene(book, solid, camera=Camera(round=50), **FLAT_LIGHT).picture(30)
+    assert ((turned[..., 1] > 230) & (turned[..., 0] < 20) & (turned[..., 3] == 255)).sum() > 200, "its sides have a colour of their own"
+
+
+def test_a_copy_of_a_process_that_draws_paints_flat_and_says_so(book):
+    """``avlet check`` works in a copy of the process, which has none of its threads: nothing may wait there for ever."""
+    from avlet.storage.bounded import bounded
+
+    made = scene(book, sheet(), word())
+    here = made.picture(30).tobytes()
+    assert "in a copy of a process" in bounded(drawing.fault, "a space")
+    assert bounded(lambda: made.picture(12, 240, 135).shape, "a space") == (135, 240, 4)
+    assert made.picture(30).tobytes() == here and not drawing.fault()
