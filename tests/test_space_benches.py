@@ -1,5 +1,6 @@
 """Spaces on the Build bench: put there, carried round, told in sentences."""
 
+import numpy as np
 import pytest
 from conftest import DEMO
 from PyQt6.QtCore import QPoint, Qt
@@ -158,21 +159,25 @@ def drag(widget, start, by):
 
 
 def place(view, name):
-    return next(item for item in view.items() if item.id == name).area.center().toPoint()
+    return view.area_of(next(item for item in view.items() if item.id == name)).center().toPoint()
 
 
 def test_views_from_above_and_from_the_side_are_to_scale(scene, window):
     above, side = window.build.depths.above, window.build.depths.side
-    items = {item.id: item.area for item in above.items()}
+    items = {item.id: above.area_of(item) for item in above.items()}
     assert set(items) == {"word", "sheet", "camera", "sun"}
     ink = scene.scene().rest.parts["word"].ink
     assert items["word"].width() == pytest.approx(ink.w * above.scale + 2, abs=1.0)
     assert items["sheet"].width() == pytest.approx(1920 * above.scale + 2, abs=1.0)
-    tall = {item.id: item.area for item in side.items()}
+    tall = {item.id: side.area_of(item) for item in side.items()}
     assert tall["word"].height() == pytest.approx(ink.h * side.scale + 2, abs=1.0)
     depth = 90 * 0.12
     assert tall["word"].width() == pytest.approx(depth * side.scale + 2, abs=1.0)
+    eye = above.area_of(next(item for item in above.items() if item.id == "camera")).center()
+    assert eye.y() - above.at(np.zeros(3)).y() == pytest.approx(1080 / 2 / np.tan(np.radians(17)) * above.scale, abs=0.1)
     scene.select("word")
+    assert window.build.depths.isVisible() and not window.build.samples.isVisible(), "what stands in a space shows it as well"
+    scene.select(None)
     assert not window.build.depths.isVisible() and window.build.samples.isVisible()
 
 
@@ -205,7 +210,7 @@ def test_views_by_keys(scene, window):
         if above.chosen == "word":
             break
         press(window, Qt.Key.Key_Right)
-    assert above.chosen == "word" and above.accessibleDescription() == "Word"
+    assert above.chosen == "word" and above.accessibleDescription() == "Word · 11 deep"
     press(window, Qt.Key.Key_Down)
     press(window, Qt.Key.Key_Down)
     assert scene.template.part("word").stand.before == 20.0

@@ -53,6 +53,11 @@ class History(Generic[T]):
         self._steps = self._steps[-self.limit :]
         self._at = len(self._steps) - 1
 
+    @property
+    def in_gesture(self) -> bool:
+        """Whether the next edit may go on with what the last one began: something is dragged, or typed."""
+        return self._steps[self._at].gesture is not None
+
     def close_gesture(self) -> None:
         """The next edit starts a step of its own, even within the same control."""
         present = self._steps[self._at]

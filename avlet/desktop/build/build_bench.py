@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from avlet.desktop.build.new_in_space import add_ball, add_lamp
 from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected, space_selected
 from avlet.desktop.build.parts_list import PartsList
@@ -122,7 +123,9 @@ class BuildBench(QWidget):
                                   ("pattern", "Stripes in the selected\tN", add_pattern),
                                   ("echo", "Echo of the selected\tE", add_echo),
                                   ("group", "Group of the selected\tCtrl+G", group_selected),
-                                  ("space", "Space for the selected\tD", space_selected)):  # fmt: skip
+                                  ("space", "Space for the selected\tD", space_selected),
+                                  ("ball", "Ball beside the selected\tB", add_ball),
+                                  ("lamp", "Lamp in the selected space\tI", add_lamp)):  # fmt: skip
             entry = menu.addAction(icon(name), words)
             assert entry is not None
             entry.triggered.connect(lambda _=False, m=make: m(self.session))
@@ -155,8 +158,8 @@ class BuildBench(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         bar, below = under_the_stage(self.transport, self.samples)
-        below.addLayout(self._views())
         self.depths = DepthViews(self.session)
+        below.addLayout(self._views())
         self.below = QWidget()
         self.below.setLayout(below)
         self.below.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
@@ -183,7 +186,10 @@ class BuildBench(QWidget):
         listed = part.id if isinstance(part, CreditsPart) and not self.session.also else None
         shown = listed is not None
         self.list.setVisible(shown)
-        deep = self.depths.space is not None
+        self.depth_switch.setVisible(self.depths.space is not None)
+        deep = self.depths.space is not None and self.depth_switch.isChecked()
+        if deep:
+            self.depths.follow()
         self.depths.setVisible(deep)
         for widget in (self.samples, self.samples.heading):
             widget.setVisible(not deep)
@@ -243,6 +249,9 @@ class BuildBench(QWidget):
             ("drafting", "Drafting lines, handles", self._set_drafting),
         ):
             row.addWidget(flat_switch(name, words, chosen))
+        words = "From above and from the side, instead of the samples, while a space or something in one is selected"
+        self.depth_switch = flat_switch("space", words, lambda _: self._follow_list())
+        row.addWidget(self.depth_switch)
         rulers = flat_switch("rulers", "Rulers, guides and grid: drag a guide out of a ruler", self._set_rulers)
         rulers.setChecked(False)
         row.addWidget(rulers)

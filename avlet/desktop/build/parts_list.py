@@ -23,7 +23,7 @@ from avlet.desktop.build.part_commands import (
     take_apart,
     toggle_lock,
 )
-from avlet.desktop.build.parts_model import ROW, PartsModel
+from avlet.desktop.build.parts_model import PIECES, ROW, PartsModel
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, ROSE, SEAGLASS, TEXT, font
@@ -64,7 +64,7 @@ class PartsList(QListView):
 
     @property
     def rows(self) -> list[AnyPart]:
-        """The parts as listed: the front one on top, members under their group."""
+        """The part of each row: the front one on top, members under their group, a space again for each of its pieces."""
         return self.parts.rows
 
     def sizeHint(self) -> QSize:
@@ -79,11 +79,11 @@ class PartsList(QListView):
         self._following = True
         picked = QItemSelection()
         for part_id in self.session.selection:
-            row = self.parts.row_of(part_id)
+            row = self.parts.row_of(part_id, self.session.piece)
             if row >= 0:
                 picked.select(self.parts.index(row), self.parts.index(row))
         chosen.select(picked, QItemSelectionModel.SelectionFlag.ClearAndSelect)
-        row = self.parts.row_of(self.session.selected)
+        row = self.parts.row_of(self.session.selected, self.session.piece)
         if row >= 0:
             chosen.setCurrentIndex(self.parts.index(row), QItemSelectionModel.SelectionFlag.NoUpdate)
         self._following = False
@@ -95,6 +95,12 @@ class PartsList(QListView):
             return
         rows = [index.row() for index in chosen.selectedIndexes()]
         last = self.currentIndex().row()
+        if last in rows and self.parts.piece(last):
+            self._following = True
+            self.session.select_piece(self.rows[last].id, self.parts.piece(last))
+            self._following = False
+            return
+        rows = [row for row in rows if not self.parts.piece(row)]
         ids = [self.rows[row].id for row in rows if row != last] + [self.rows[row].id for row in rows if row == last]
         kept = [i for i in self.session.selection if i in ids[:-1]]
         self._following = True
@@ -125,8 +131,8 @@ class PartsList(QListView):
 
     def _paint_threads(self, painter: QPainter, rows: list[AnyPart]) -> None:
         """A curve in the gutter from each part to what it follows, or runs with, wider apart the further it reaches."""
-        place = {part.id: row for row, part in enumerate(rows)}
-        for part in rows:
+        place = {part.id: row for row, part in enumerate(rows) if not self.parts.piece(row)}
+        for part in (rows[row] for row in place.values()):
             for other, hows in part.follows().items():
                 if other not in place:
                     continue
@@ -158,7 +164,8 @@ class PartsList(QListView):
 
         Between the members of a group it joins that group; below its last one only when it is held further in.
         """
-        rows = self.rows
+        rows = [part for row, part in enumerate(self.rows) if not self.parts.piece(row)]
+        drop -= sum(bool(self.parts.piece(row)) for row in range(drop))
         above, below = (rows[drop - 1] if drop else None), (rows[drop] if drop < len(rows) else None)
         group = below.group if below is not None else None
         if isinstance(above, GroupPart) and inwards:
@@ -173,7 +180,7 @@ class PartsList(QListView):
     def _over_eye(self, point: QPointF) -> AnyPart | None:
         row = self.indexAt(point.toPoint()).row()
         width = self.viewport().width() if self.viewport() is not None else self.width()  # type: ignore[union-attr]
-        return self.rows[row] if row >= 0 and point.x() > width - EYE else None
+        return self.rows[row] if row >= 0 and not self.parts.piece(row) and point.x() > width - EYE else None
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -188,7 +195,7 @@ class PartsList(QListView):
         more = bool(event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier))
         if event.button() == Qt.MouseButton.LeftButton or self.rows[row].id not in self.session.selection:
             super().mousePressEvent(event)
-        if event.button() == Qt.MouseButton.LeftButton and not more:
+        if event.button() == Qt.MouseButton.LeftButton and not more and not self.parts.piece(row):
             self._drag = row
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -223,7 +230,7 @@ class PartsList(QListView):
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         assert event is not None
         row = self.indexAt(event.pos()).row()
-        if row >= 0:
+        if row >= 0 and not self.parts.piece(row):
             part = self.rows[row]
             menu = QMenu(self)
             menu.addAction("Rename\tF2", lambda: self.edit(self.parts.index(row)))
@@ -262,22 +269,23 @@ class _PartRow(QStyledItemDelegate):
             painter.setPen(QPen(QColor(MUTED), 1) if option.state & QStyle.StateFlag.State_HasFocus else Qt.PenStyle.NoPen)
             painter.setBrush(QColor("#363E42" if selected else "#2C3236"))
             painter.drawRoundedRect(area, 5, 5)
-        ink = TEXT if part.shown else MUTED
+        piece = self.view.parts.piece(index.row())
+        ink = TEXT if part.shown and not piece else MUTED
         indent = self.view.parts.depth(index.row()) * INDENT
-        painter.drawPixmap(QPointF(area.x() + 8 + indent, area.y() + 7), pixmap(part.kind, ink, 16))
+        painter.drawPixmap(QPointF(area.x() + 8 + indent, area.y() + 7), pixmap(piece or part.kind, ink, 16))
         painter.setFont(font(BASE))
         painter.setPen(QColor(ink))
         words = area.adjusted(32 + indent, 0, -30, 0)
-        name = painter.fontMetrics().elidedText(part.name, Qt.TextElideMode.ElideRight, int(words.width()))
+        name = painter.fontMetrics().elidedText(PIECES.get(piece, part.name), Qt.TextElideMode.ElideRight, int(words.width()))
         painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, name)
-        if any(w.target.startswith(f"{part.id}/") for w in self.view.session.template.wires):
+        if any(w.target.startswith(f"{part.id}/{piece}") for w in self.view.session.template.wires):
             at = min(words.x() + painter.fontMetrics().horizontalAdvance(name) + 9, words.right() - 4)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(ROSE))
             painter.drawEllipse(QPointF(at, area.center().y() + 0.5), 3, 3)
-        if selected or hovered or not part.shown:
+        if not piece and (selected or hovered or not part.shown):
             painter.drawPixmap(QPointF(area.right() - 25, area.y() + 7), pixmap("eye" if part.shown else "eye off", MUTED, 16))
-        if part.locked:
+        if part.locked and not piece:
             painter.drawPixmap(QPointF(area.right() - 43, area.y() + 8), pixmap("lock", MUTED, 14))
         painter.restore()
 

@@ -30,7 +30,6 @@ from avlet.document.parts import (
     PictureFile,
     PicturePart,
     ShapePart,
-    SpacePart,
     TextPart,
     TypesetPart,
 )
@@ -64,10 +63,10 @@ class LookSection(QWidget):
             self._text_style(part)
         self._add([p for p in self.rows.values() if "." not in p.path and p.type.group == "look" and p.path not in ("blur", "blend")])
         if not isinstance(part, PaintedPart):
-            self._add([self.rows["blend"]])
-            if isinstance(part, SpacePart):
+            self._add([self.rows[name] for name in ("blend",) if name in self.rows])
+            if colours := [p for p in properties(part) if p.type.kind == "colour" and p.type.group == "light"]:
                 self._heading("Colours of light")
-                self._add([p for p in properties(part) if p.path in ("sun.colour", "sky.colour")])
+                self._add(colours)
             return
         for section in _OF_ITS_KIND.get(type(part), ()):
             section(self, part)

@@ -4,11 +4,13 @@ from typing import Any, get_args
 
 from PyQt6.QtWidgets import QWidget
 
+from avlet.desktop.recipe.place_sentences import others
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.document import edits
 from avlet.document.eases import READY_EASES, backwards, name_of_ease
 from avlet.document.edits import need_part
+from avlet.document.grouping import stands_in
 from avlet.document.moves import (
     READY_MOVES,
     READY_SWAYS,
@@ -24,7 +26,7 @@ from avlet.document.moves import (
     name_of_move,
     verb_of,
 )
-from avlet.document.parts import AnyPart
+from avlet.document.parts import AnyPart, PaintedPart, members_of
 from avlet.document.template import Template
 from avlet.document.timing import MoveAt, Where, moves_at, need_move, put_move
 from avlet.storage.kept import read_kept
@@ -139,6 +141,8 @@ def move_sentence(session: Session, part: AnyPart, where: Where, number: int, mo
     ready = {**READY_MOVES, **read_kept().moves}
     choices: list[Choice] = [(words, words) for words in ready]
     say.choice(name_of_move(move), choices, lambda name: changes.turn_into(ready[name], name), f"{where} kind")
+    if move.travel == "through the sheet":
+        _through(say, session, part, move, changes)
     _from_where(say, move, changes)
     if part.in_units:
         _units(say, move, changes)
@@ -151,6 +155,16 @@ def move_sentence(session: Session, part: AnyPart, where: Where, number: int, mo
     say.words(", eased").choice(name_of_ease(move.ease), eases, lambda ease: changes.put(ease=ease), f"{where} ease")
     say.button("×", changes.remove, f"{where} remove", f"Take “{name_of_move(move)}” away")
     return say.widget
+
+
+def _through(say: Sentence, session: Session, part: AnyPart, move: Move, changes: _MoveChanges) -> None:
+    """What a member of a space comes through: the sheet, or another member."""
+    space = stands_in(session.template, part.id)
+    inside = members_of(session.template.parts, space.id, deep=True) if space is not None else []
+    sheets: list[Choice] = [("the sheet", "")]
+    sheets += [(p.name, p.id) for p in others(session, part) if p.id in inside and isinstance(p, PaintedPart)]
+    shown = next((words for words, on in sheets if on == move.through), session.template.name_of(move.through))
+    say.choice(shown, sheets, lambda on: changes.put(through=on), f"{changes.place.where} through").words(",")
 
 
 def _units(say: Sentence, move: Move, changes: _MoveChanges) -> None:
@@ -257,8 +271,11 @@ def _from_where(say: Sentence, move: Move, changes: _MoveChanges) -> None:
         hinge = next((w for w, h in _HINGES.items() if h == (move.hinge_x, move.hinge_y)), "a point")
         sides: list[Choice] = list(_HINGES.items())
         say.choice(hinge, sides, lambda h: changes.write(hinge_x=h[0], hinge_y=h[1], **_unfolding(verb, h)), "hinge")
-    elif verb == "comes through":
-        say.words("the sheet, from just behind it,")
+    elif verb in ("comes through", "comes from the camera"):
+        say.words("from just behind it," if verb == "comes through" else "from just behind that,")
+        say.words("turning").number(f"{at}.turn_y").words("° round and").number(f"{at}.turn_x").words("° over on the way,")
+    elif verb == "swings in":
+        say.words("by").number(f"{at}.turn_y").words("° about the upright axis,")
     elif verb == "comes nearer":
         say.words("from").number(f"{at}.z").words("px in depth,")
     elif move.goes_out:

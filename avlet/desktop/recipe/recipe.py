@@ -3,16 +3,18 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from avlet.desktop.build.parts_model import PIECES
 from avlet.desktop.recipe import credits_sentences
 from avlet.desktop.recipe.counter_sentences import count_sentences, figure_sentences, run_sentences, writing_sentences
 from avlet.desktop.recipe.headings import plain_heading
+from avlet.desktop.recipe.keys_sentences import keys_sentences
 from avlet.desktop.recipe.look_rows import show_in
 from avlet.desktop.recipe.look_section import LookSection
 from avlet.desktop.recipe.move_sentences import sway_sentences, way_in_sentences, way_out_sentences
 from avlet.desktop.recipe.place_sentences import matte_sentences, place_sentences
 from avlet.desktop.recipe.several_parts import SeveralParts
 from avlet.desktop.recipe.size_sentences import size_sentence
-from avlet.desktop.recipe.space_sentences import space_sentences
+from avlet.desktop.recipe.space_sentences import piece_sentences, space_sentences
 from avlet.desktop.recipe.template_facts import TemplateFacts
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.gradients import GradientStrip
@@ -22,7 +24,7 @@ from avlet.document.eases import name_of_ease
 from avlet.document.grouping import stands_in
 from avlet.document.metadata import Property, properties
 from avlet.document.moves import OwnWayOut, name_of_move
-from avlet.document.parts import AnyPart, CounterPart, CreditsPart, EchoPart, Fit, TypesetPart, members_of
+from avlet.document.parts import AnyPart, CounterPart, CreditsPart, EchoPart, Fit, PaintedPart, SpacePart, TypesetPart, members_of
 from avlet.document.refont import families_in
 from avlet.document.usual import is_usual
 
@@ -58,7 +60,7 @@ class Recipe(KeptPanel):
             self.later()
 
     def subject(self) -> object:
-        return self.session.selection
+        return self.session.selection, self.session.piece
 
     def shape(self) -> object:
         part = self.session.bound_part
@@ -80,10 +82,11 @@ class Recipe(KeptPanel):
                 m.start == 0,
                 m.counts_from,
                 m.tie and (m.tie.on, m.tie.frames == 0),
+                m.through,
             )
             for m in (*part.way_in, *own)
         ]
-        moves.append((len(part.sways), [k.path for k in part.keys]))
+        moves.append((len(part.sways), part.keys, self.session.piece))
         words: object = isinstance(part, EchoPart) and part.of
         if isinstance(part, TypesetPart):
             words = part.features, part.room and part.room.remedies
@@ -95,7 +98,10 @@ class Recipe(KeptPanel):
             words = part.movement.stays, self.session.length(), listed and (listed.ends, listed.roll, listed.windows)
         fit = part.fitted
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
-        stands_in_one = stands_in(self.session.template, part.id) is not None
+        stands_in_one = (
+            stands_in(self.session.template, part.id) is not None,
+            isinstance(part, PaintedPart) and part.stand and part.stand.on,
+        )
         unfolded = [name for name in self.session.unfolded if name.startswith(f"{part.id}/")]
         usual = is_usual(self.session.template, part.id, "turn", "scale_x", "scale_y"), unfolded
         stance = (
@@ -139,9 +145,10 @@ class Recipe(KeptPanel):
 
     def _build(self, layout: QVBoxLayout, part: AnyPart) -> None:
         heading = QHBoxLayout()
-        name = QLabel(part.name)
+        piece = PIECES.get(self.session.piece)
+        name = QLabel(piece or part.name)
         name.setProperty("role", "title")
-        kind = QLabel(part.kind)
+        kind = QLabel(f"of {part.name}" if piece else part.kind)
         kind.setProperty("role", "muted")
         heading.addWidget(name, 1)
         heading.addWidget(kind)
@@ -167,16 +174,22 @@ class Recipe(KeptPanel):
                 ("size", "Calm", credits_sentences.calm_sentences(session, part)),
                 ("size", "Columns", credits_sentences.column_sentences(session, part)),
             ]
-        for role, words, sentences in (
-            *counted,
-            *space_sentences(session, part),
-            ("size", "Size", [size_sentence(session, part)]),
-            ("place", "Place", place_sentences(session, part)),
-            ("matte", "Matte", matte_sentences(session, part)),
-            ("time", "Way in", way_in_sentences(session, part)),
-            ("time", "Hold", sway_sentences(session, part)),
-            ("time", "Way out", way_out_sentences(session, part)),
-        ):
+        rows = (
+            piece_sentences(session, part, session.piece)
+            if isinstance(part, SpacePart) and session.piece
+            else (
+                *counted,
+                *space_sentences(session, part),
+                ("size", "Size", [size_sentence(session, part)]),
+                ("place", "Place", place_sentences(session, part)),
+                ("matte", "Matte", matte_sentences(session, part)),
+                ("time", "Way in", way_in_sentences(session, part)),
+                ("time", "Hold", sway_sentences(session, part)),
+                ("time", "Way out", way_out_sentences(session, part)),
+                ("time", "Keys", keys_sentences(session, part)),
+            )
+        )
+        for role, words, sentences in rows:
             for number, sentence in enumerate(sentences):
                 row = grid.rowCount()
                 if number == 0:
@@ -186,6 +199,8 @@ class Recipe(KeptPanel):
                     grid.addWidget(label, row, 0, Qt.AlignmentFlag.AlignTop)
                 grid.addWidget(sentence, row, 1)
         layout.addLayout(grid)
+        if session.piece:
+            return
         self.notes = QLabel()
         self.notes.setWordWrap(True)
         self.notes.setStyleSheet(f"color: {WARNING};")

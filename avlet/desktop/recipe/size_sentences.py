@@ -11,13 +11,16 @@ from avlet.desktop.recipe.place_sentences import AREA_WORDS, name_on, others
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.document import edits
+from avlet.document.grouping import stands_in
 from avlet.document.parts import (
     AnyPart,
+    BallPart,
     CounterPart,
     CreditsPart,
     EchoPart,
     Fit,
     GroupPart,
+    LampPart,
     Matte,
     PatternPart,
     PicturePart,
@@ -242,9 +245,19 @@ def _members_sentence(say: Sentence, session: Session, part: GroupPart) -> QWidg
     return say.button("take apart", lambda: take_apart(session), "take apart").widget
 
 
+def _ball_sentence(say: Sentence, session: Session, part: BallPart) -> QWidget:
+    flat = "" if stands_in(session.template, part.id) is not None else "; a disc, as it is in no space"
+    return say.number(f"{part.id}/diameter").words(f"px across{flat}").widget
+
+
+def _lamp_sentence(say: Sentence, session: Session, part: LampPart) -> QWidget:
+    return say.words("a lamp is not seen itself").widget
+
+
 _SIZES: dict[type[AnyPart], Callable[[Sentence, Session, Any], QWidget]] = {
     TextPart: _room_sentence, CounterPart: box_sentence, CreditsPart: _list_sentence,
     GroupPart: _members_sentence, SpacePart: _members_sentence, EchoPart: _echo_sentence,
+    BallPart: _ball_sentence, LampPart: _lamp_sentence,
     PatternPart: _pattern_sentence, ShapePart: _own_sentence, PicturePart: _own_sentence, RulePart: _own_sentence,
 }  # fmt: skip
 """How each kind of part says its size."""

@@ -1,7 +1,7 @@
 """The open template as the benches see it: its history, what is selected, which answers and which frame show."""
 
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -53,6 +53,8 @@ class Session(HistorySession[Template]):
         self.unfolded: frozenset[str] = frozenset()
         """Sentences of recipes that say only what is usual, and were opened to change that."""
         self.recording: str | None = None
+        self.piece = ""
+        """Which of a selected space's own pieces is meant: ``camera``, ``sun`` or ``sky``; empty for all of it."""
         self._scenes: dict[str, tuple[Template, Scene]] = {}
 
     @property
@@ -75,6 +77,25 @@ class Session(HistorySession[Template]):
         self.answers_changed.emit()
         self.changed.emit()
         self.frame_changed.emit(self.frame)
+
+    # What is selected
+
+    def select(self, what: str | None, more: bool = False) -> None:
+        before, whole, self.piece = self.selection, not self.piece, ""
+        super().select(what, more)
+        if not whole and self.selection == before:
+            self.selection_changed.emit()
+
+    def select_all(self, several: Sequence[str]) -> None:
+        self.piece = ""
+        super().select_all(several)
+
+    def select_piece(self, space: str, piece: str) -> None:
+        """Select a space, and of it its camera, its sun or its sky."""
+        if (self.selection, self.piece) != ((space,), piece):
+            self.selected, self.also, self.piece = space, (), piece
+            self.history.close_gesture()
+            self.selection_changed.emit()
 
     # Changes: all of them go through here
 

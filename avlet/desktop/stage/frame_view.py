@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from avlet.desktop.stage.backgrounds import Background, image_over
 from avlet.desktop.stage.frame_cache import FrameCache
+from avlet.desktop.stage.hurry import Hurry
 from avlet.desktop.widgets.theme import RAIL
 from avlet.document.parts import ACTION_SAFE, TITLE_SAFE
 from avlet.document.template import Frame
@@ -42,6 +43,8 @@ class FrameView(QWidget):
         self._pan_from: QPointF | None = None
         self.cache = FrameCache()
         self.seconds_a_frame = 0.0
+        self.hurry = Hurry(self)
+        self.hurry.rested.connect(self.update)
 
     def sizeHint(self) -> QSize:
         return QSize(680, 400)
@@ -159,6 +162,9 @@ class FrameView(QWidget):
         width, height = round(seen.width() * ratio), round(seen.height() * ratio)
         if width < 1 or height < 1 or not self._poses:
             return
+        if self.hurry.share < 1:
+            ratio *= self.hurry.share
+            width, height = max(1, round(seen.width() * ratio)), max(1, round(seen.height() * ratio))
         key = self.picture_key()
         full = None if key is None else (*key, width, height, area.x() - seen.x(), area.y() - seen.y(), area.width())
         frame = self._poses[0][0].frame
@@ -180,9 +186,12 @@ class FrameView(QWidget):
             self.paint_title(canvas, pose)
             canvas.restore()
         surface.flushAndSubmit()
-        self.seconds_a_frame = time.perf_counter() - begun
+        taken = time.perf_counter() - begun
+        self.seconds_a_frame = taken / self.hurry.share**2
+        self.hurry.took(taken)
         if full is not None:
             self.cache.put(full, frame, self._pixels)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, width < seen.width())
         painter.drawImage(QRectF(seen), image_over(self._pixels))
 
     def picture_key(self) -> tuple[object, ...] | None:

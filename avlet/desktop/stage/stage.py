@@ -11,6 +11,7 @@ from avlet.desktop.stage.frame_cache import AheadDrawing
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.stage.guides import Rulers
 from avlet.desktop.stage.handles import Handle, draw_handles, handle_at, handles_of
+from avlet.desktop.stage.lamp_marks import draw_lamps, lamp_at
 from avlet.desktop.stage.marks import draw_caught, draw_distance, draw_marks
 from avlet.desktop.stage.motion_path import draw_path, is_on_a_path, path_handles
 from avlet.desktop.stage.orbiting import Orbit, begin_orbit
@@ -75,11 +76,17 @@ class Stage(FrameView):
         self._ahead_key: tuple[object, ...] = ()
         session.changed.connect(self.ahead.stop)
         self.setMouseTracking(True)
-        for signal in (session.changed, session.answers_changed, session.selection_changed):
+        session.changed.connect(self._follow_change)
+        for signal in (session.answers_changed, session.selection_changed):
             signal.connect(self.refresh)
         session.frame_changed.connect(lambda _: self.refresh())
         self.zoom_changed.connect(self._place_typing)
         self._pose = session.scene().pose(0)
+
+    def _follow_change(self) -> None:
+        """Within a gesture the picture follows the hand, however heavy it is."""
+        self.hurry.follow(self.session.history.in_gesture)
+        self.refresh()
 
     def refresh(self) -> None:
         """Show the session's present frame; while it is hidden, when it is shown again."""
@@ -147,6 +154,7 @@ class Stage(FrameView):
         self._draw_band(painter)
         if not self.playing:
             draw_marks(painter, self.session.scene(), self.box_in_view)
+            draw_lamps(painter, self.session, self.to_view)
         self.rulers.draw(painter)
         selected = self.session.selected
         scene = self.session.scene()
@@ -212,6 +220,11 @@ class Stage(FrameView):
             self._held_part = self.session.bound_part
             return
         self._went_in, self._under = self.session.selected, None
+        lamp = lamp_at(self.session, event.position(), self.to_view)
+        if lamp is not None:
+            self._held = None
+            self.session.select(lamp)
+            return
         self._orbit = begin_orbit(self.session, event.position())
         if self._orbit is not None:
             return
@@ -264,6 +277,8 @@ class Stage(FrameView):
 
     def _click(self, event: QMouseEvent) -> None:
         """Select what was clicked; a second click goes into a group, and one with Alt to what lies under the selected part."""
+        if lamp_at(self.session, event.position(), self.to_view) is not None:
+            return
         if event.modifiers() & Qt.KeyboardModifier.AltModifier:
             under = self.parts_at(event.position())
             at = under.index(self.session.selected) + 1 if self.session.selected in under else 0

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
 
+from avlet.desktop.build.new_in_space import add_ball, add_lamp
 from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import (
     copy_selected,
@@ -104,6 +105,8 @@ class Shortcuts(QObject):
             ("N", "Stripes inside what is selected", lambda: add_pattern(session)),
             ("E", "An echo of what is selected", lambda: add_echo(session)),
             ("D", "Depth: put what is selected in a space", lambda: space_selected(session)),
+            ("B", "A ball, beside what is selected", lambda: add_ball(session)),
+            ("I", "A lamp in the selected space", lambda: add_lamp(session)),
             ("0", "The camera of the selected space at rest", lambda: rest_camera(session)),
             ("P", "A picture from a file", files.add_picture),
             ("Z", "As near as what is selected allows", build.stage.zoom_to_selection),
