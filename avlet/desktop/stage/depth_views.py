@@ -191,8 +191,8 @@ class DepthView(QWidget):
         return QRectF(self.at(flat.min(axis=0)), self.at(flat.max(axis=0))).normalized().adjusted(-1, -1, 1, 1)
 
     def item_at(self, point: QPointF) -> Item | None:
-        """What lies at a point: what is under it, else what is near."""
-        items = self.items()
+        """What lies at a point: what is selected first, then what is under it, else what is near."""
+        items = sorted(self.items(), key=lambda item: item.id != self.chosen)
         for room in (0.0, 4.0):
             for item in items:
                 if self.area_of(item).adjusted(-room, -room, room, room).contains(point):
