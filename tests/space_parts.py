@@ -1,5 +1,7 @@
 """What tests of spaces are made of: a sheet, a word, a small frame."""
 
+import math
+
 import numpy as np
 
 from avlet.document.checking import check
@@ -43,3 +45,18 @@ def rgb(picture):
 
 def srgb(colour):
     return np.array([int(colour[n : n + 2], 16) for n in (1, 3, 5)]) / 255
+
+
+def pinhole(camera, frame, points):
+    """A pinhole camera of one's own: where the line from a point to the eye meets a plane before it, in px of the frame."""
+    far = frame.height / 2 / math.tan(math.radians(camera.angle / 2))
+    target = np.array([frame.width / 2 + camera.to_x, frame.height / 2 + camera.to_y, camera.to_z])
+    a, b = math.radians(camera.round), math.radians(camera.up)
+    back = np.array([math.sin(a) * math.cos(b), -math.sin(b), math.cos(a) * math.cos(b)])  # from what it looks at to the eye
+    eye = target + back * far * camera.distance / 100
+    right = np.cross(np.array([0.0, 1.0, 0.0]), back)
+    right /= np.linalg.norm(right)
+    down = np.cross(back, right)
+    seen = points - eye
+    away = -(seen @ back)
+    return np.column_stack([frame.width / 2 + far * (seen @ right) / away, frame.height / 2 + far * (seen @ down) / away])

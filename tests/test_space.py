@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 import skia
 from conftest import DEMO
-from space_parts import FLAT_LIGHT, MIDDLE, SMALL, STAYS, rgb, scene, sheet, srgb, template, word
+from space_parts import FLAT_LIGHT, MIDDLE, SMALL, STAYS, pinhole, rgb, scene, sheet, srgb, template, word
 
 from avlet.document import grouping
 from avlet.document.checking import check
@@ -33,21 +33,6 @@ from avlet.storage.package import open_template
 def test_a_camera_at_rest_keeps_px(angle):
     points = np.array([(0, 0, 0), (480, 270, 0), (100, 50, 0)], float)
     assert np.allclose(projected(camera_matrix(Camera(angle=angle), SMALL), points), points[:, :2], atol=1e-9)
-
-
-def pinhole(camera, frame, points):
-    """A pinhole camera of one's own: where the line from a point to the eye meets a plane before it, in px of the frame."""
-    far = frame.height / 2 / math.tan(math.radians(camera.angle / 2))
-    target = np.array([frame.width / 2 + camera.to_x, frame.height / 2 + camera.to_y, camera.to_z])
-    a, b = math.radians(camera.round), math.radians(camera.up)
-    back = np.array([math.sin(a) * math.cos(b), -math.sin(b), math.cos(a) * math.cos(b)])  # from what it looks at to the eye
-    eye = target + back * far * camera.distance / 100
-    right = np.cross(np.array([0.0, 1.0, 0.0]), back)
-    right /= np.linalg.norm(right)
-    down = np.cross(back, right)
-    seen = points - eye
-    away = -(seen @ back)
-    return np.column_stack([frame.width / 2 + far * (seen @ right) / away, frame.height / 2 + far * (seen @ down) / away])
 
 
 @pytest.mark.parametrize(

@@ -1,6 +1,6 @@
 """What shows of a part once it has arrived."""
 
-from avlet.document.parts import TITLE_SAFE, CreditsPart
+from avlet.document.parts import TITLE_SAFE, CreditsPart, SpacePart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart, frame_area
 from avlet.paint.scene import Scene
@@ -19,4 +19,18 @@ def seen_at_rest(rest: RestPart, scene: Scene) -> Box | None:
         source = scene.rest.parts[matte.inside]
         if ink is not None and not matte.hides and source.words is None:
             ink = ink.cut(source.box.grown(*[matte.grow] * 4))
-    return None if ink is None or ink.empty else ink
+    return None if ink is None or ink.empty else in_the_frame(rest, ink, scene)
+
+
+def in_the_frame(rest: RestPart, box: Box, scene: Scene) -> Box:
+    """Where a member of a space is seen once it has arrived; the box itself for any other part."""
+    if not any(isinstance(one.part, SpacePart) for one in scene.rest.parts.values()):
+        return box
+    pose = scene.pose(rest_frame(scene))
+    space = pose.space_of(rest.part.id)
+    return box if space is None else pose.seen_in(space, rest.part.id) or box
+
+
+def rest_frame(scene: Scene) -> int:
+    """A frame in which a title stands there whole: the middle of its hold."""
+    return min(scene.length - 1, (scene.spans.way_in + scene.length - scene.spans.way_out) // 2)

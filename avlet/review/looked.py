@@ -13,6 +13,7 @@ from avlet.layout.arrange import RestPart
 from avlet.motion.posed import Pose, unit_edges
 from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
 from avlet.paint.scene import Scene
+from avlet.review.at_rest import rest_frame
 
 Draw = Callable[[skia.Canvas, Pose], None]
 SEEN, READ, LEGIBLE = 0.02, 0.6, 0.98
@@ -54,8 +55,7 @@ class Looked:
     @functools.cached_property
     def rest_frame(self) -> int:
         """A frame in which it stands there whole: the middle of its hold."""
-        spans = self.scene.spans
-        return min(self.last, (spans.way_in + self.scene.length - spans.way_out) // 2)
+        return rest_frame(self.scene)
 
     def pose(self, frame: int) -> Pose:
         """A frame's pose."""

@@ -141,9 +141,10 @@ class Drawer:
         tell(program, values)
         there = self.card.mesh(body.mesh, program)
         if body.through and not body.mesh.flat:  # one sees what is behind it, but not its own inside
-            drawn.depth_mask, drawn.color_mask = True, (False, False, False, False)
+            gl, library = self.card.gl, self.card.moderngl
+            drawn.depth_mask, gl.blend_func = True, (library.ZERO, library.ONE)  # depths alone
             there.render()
-            drawn.color_mask = (True, True, True, True)
+            gl.blend_func = library.ONE, library.ONE_MINUS_SRC_ALPHA
         drawn.depth_mask = not body.through
         there.render()
 

@@ -41,7 +41,12 @@ def _made() -> "Drawer | str":
     try:
         return Drawer(Card(SAMPLES, _let_go))
     except Exception as error:  # whatever a driver says
-        return f"Nothing here draws solid letters ({type(error).__name__}: {str(error)[:200]}). {INSTALL}."
+        return f"Nothing here draws solid letters ({_in_words(error)}). {INSTALL}."
+
+
+def _in_words(error: Exception) -> str:
+    """What a driver said, in one line."""
+    return f"{type(error).__name__}: {' '.join(str(error).split())[:200]}"
 
 
 def _let_go(held: dict[Any, Any]) -> None:
@@ -98,7 +103,7 @@ def draw(stage: Stage, box: Area, width: int, height: int) -> np.ndarray:
     except NoDrawingError:
         raise
     except Exception as error:
-        words = f"Drawing solid letters failed twice ({type(error).__name__}: {str(error)[:200]}). Start Avlet again to try once more."
+        words = f"Drawing solid letters failed twice ({_in_words(error)}). Start Avlet again to try once more."
         _given_up.append(words)
         raise NoDrawingError(words) from error
 

@@ -49,7 +49,7 @@ class Mesh:
     @functools.cached_property
     def flat(self) -> bool:
         """Whether it is its front alone."""
-        return bool((self.vertices[:, 7] == FRONT).all())
+        return bool((self.vertices[:, 2] == 1.0).all())
 
     def triangles(self, depth: float) -> Floats:
         """Corners of all triangles at a depth, (triangles, 3, 3) in px."""

@@ -93,11 +93,11 @@ float lamp_look(int k, float face, vec3 d, vec3 n, float ahead, vec2 on, float b
 }
 float lamp_reaches(int k, vec3 to, vec3 n) {
     // Turned so that the longest side of the way from the lamp is its third.
-    vec3 d = -to, long = abs(d);
+    vec3 d = -to, far_along = abs(d);
     float face = 4.0;
     vec3 normal = n;
-    if (long.x >= long.y && long.x >= long.z) { d = d.yzx; normal = n.yzx; face = 0.0; }
-    else if (long.y >= long.z) { d = d.zxy; normal = n.zxy; face = 2.0; }
+    if (far_along.x >= far_along.y && far_along.x >= far_along.z) { d = d.yzx; normal = n.yzx; face = 0.0; }
+    else if (far_along.y >= far_along.z) { d = d.zxy; normal = n.zxy; face = 2.0; }
     float ahead = d.z < 0.0 ? -1.0 : 1.0, far = max(abs(d.z), 1e-3);
     face += d.z < 0.0 ? 1.0 : 0.0;
     vec2 on = d.xy / far;

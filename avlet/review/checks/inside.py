@@ -35,7 +35,7 @@ def at_rest(looked: Looked) -> Iterator[Finding]:
             continue
         if (far := beyond(frame, ink)) > _SLACK and part_id in words:
             yield _found(looked, part_id, rest, ink, far, "the frame", "breaks", "past the frame")
-        elif far > _SLACK:
+        elif far > _SLACK and not ink.contains(frame):  # what covers it all is its ground
             yield _found(looked, part_id, rest, ink, far, "the frame", "to look at", "past the frame")
         elif part_id in words and (far := beyond(safe, ink)) > _SLACK:
             yield _found(looked, part_id, rest, ink, far, "title-safe", "breaks", "past title-safe")

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from avlet.review.at_rest import in_the_frame
 from avlet.review.checks.base import COMMON, Check, Finding, px
 from avlet.review.looked import Looked
 
@@ -17,6 +18,8 @@ def run(looked: Looked) -> Iterator[Finding]:
         if rest.words is None:
             continue
         capitals = rest.words.cap_height * rest.part.scale_y / 100
+        if rest.ink is not None and rest.ink.h > 0:  # the camera of a space may be nearer or farther
+            capitals *= in_the_frame(rest, rest.ink, looked.scene).h / rest.ink.h
         if capitals < LEAST * height - 0.05:
             words = f"{rest.part.name} has capitals of {px(capitals)}, {capitals / height:.1%} of the frame."
             frame = (looked.still_frames[part_id] or [looked.rest_frame])[0]
