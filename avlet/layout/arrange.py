@@ -20,6 +20,7 @@ from avlet.document.parts import (
     EchoPart,
     Edge,
     GroupPart,
+    LampPart,
     PatternPart,
     PictureFile,
     PicturePart,
@@ -307,8 +308,12 @@ class _Layout:
             self.sizes[part_id, axis] = OWN_SIZES[type(part)](self, part, axis)
 
     def joint(self, part_id: str, axis: Axis) -> tuple[float, float]:
-        """Low and high edge of a group: of the members that are there, or of all when none is; nothing at 0 without any."""
-        members = self.members.get(part_id, [])
+        """Low and high edge of a group: of the members that are there, or of all when none is; nothing at 0 without any.
+
+        Lamps, which are not seen, take no room beside others.
+        """
+        inside = self.members.get(part_id, [])
+        members = [i for i in inside if not isinstance(self.parts[i], LampPart)] or inside
         seen = [i for i in members if self.there(i) and self._filled(i)] or members
         edges = [self._edges(i, axis, "line box") for i in seen] or [(0.0, 0.0)]
         return min(low for low, _ in edges), max(high for _, high in edges)
