@@ -11,7 +11,8 @@ from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PatternPart
 from avlet.document.template import MotionBlur
 from avlet.geometry import Box
 from avlet.motion.pose import Choreography
-from avlet.motion.posed import Pose, PosedPart
+from avlet.motion.posed import Pose
+from avlet.motion.ways import travel
 from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
 
 WHEELS = MotionBlur(shutter=180.0)
@@ -57,7 +58,7 @@ def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str
     found = {}
     for part_id in poses[0].members.get(None, ()):
         if choreography.rest.parts[part_id].part.motion_blur and (only is None or part_id in only):
-            far = sum(_travel(one, other, part_id, set()) for one, other in itertools.pairwise(poses))
+            far = sum(travel(one, other, part_id) for one, other in itertools.pairwise(poses))
             far = max(far, _drifting(poses[0], part_id, drifted), choreography.rolled(part_id, frame, begin, begin + lasts))
             if far > STILL:
                 found[part_id] = far
@@ -73,33 +74,6 @@ def _drifting(pose: Pose, part_id: str, seconds: float) -> float:
     part = pose.parts[part_id].rest.part
     own = math.hypot(part.drift_x, part.drift_y) * seconds if isinstance(part, PatternPart) else 0.0
     return max([own, *(_drifting(where, i, seconds) for where, i in pose.inner(part_id) or ())])
-
-
-def _travel(first: Pose, last: Pose, part_id: str, asked: set[str]) -> float:
-    """The longest way that any unit of a part goes between two poses, its mattes, members and original included."""
-    if part_id in asked:
-        return 0.0
-    asked.add(part_id)
-    a, b = first.parts[part_id], last.parts[part_id]
-    far = 0.0 if a is b else _unit_travel(a, b)
-    if part_id in first.echoes:
-        copy, other = first.echoes[part_id], last.echoes[part_id]
-        far = max([far, *(_travel(copy, other, i, set()) for i in copy.members.get(None, ()))])
-    related = [*first.members.get(part_id, ()), *(m.inside for m in first.mattes_of(a))]
-    return max([far, *(_travel(first, last, i, asked) for i in related)])
-
-
-def _unit_travel(a: PosedPart, b: PosedPart) -> float:
-    corners, others = a.corners, b.corners
-    if a.shown != b.shown or corners.shape != others.shape:
-        return 1.0
-    gone = (a.opacity <= 0) & (b.opacity <= 0)
-    ways = np.abs(np.nan_to_num(corners - others)).max(axis=(1, 2))
-    ways[gone] = 0.0
-    far = float(ways.max(initial=0.0))
-    if far == 0 and (not np.array_equal(a.opacity, b.opacity) or a.rest is not b.rest):
-        return 0.0  # what only fades or changes its look is as sharp as ever
-    return far
 
 
 _LANES, _EIGHT = np.uint64(0x00FF00FF00FF00FF), np.uint64(8)
