@@ -102,9 +102,9 @@ def harbour_depths() -> Template:
                    across=Place("frame", "middle", "middle", x), down=Place("frame", "middle", "middle", y),
                    stand=Stand(on="wall", before=float(gap)), way_in=(replace(drop, start=n * 3),))
           for n, (x, y, wide, colour, gap) in enumerate(balls, 1)),
-        TextPart(id="lower", name="Lower line", text="Lights", size=190, fill=Solid("#F4B23E"), solid=Solidity(depth=46, edging="rounded", edge=3),
+        TextPart(id="lower", name="Lower line", text="Lights", size=190, fill=Solid("#F4B23E"), solid=Solidity(depth=46, edging="chamfered", edge=3),
                  down=Place("upper", "start", "end", -20), way_in=(after,), **line),
-        TextPart(id="upper", name="Upper line", text="Harbour", size=250, fill=Solid("#EAE2D0"), solid=Solidity(depth=64, edging="rounded", edge=4),
+        TextPart(id="upper", name="Upper line", text="Harbour", size=250, fill=Solid("#EAE2D0"), solid=Solidity(depth=64, edging="chamfered", edge=4),
                  down=Place("frame", "middle", "middle", -90), way_in=(swung,), **line),
         GroupPart(id="words", name="Words", group="harbour"),
         LampPart(id="lamp", name="Harbour lamp", group="harbour", across=Place("frame", "middle", "middle", -620), way_in=(

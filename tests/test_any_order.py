@@ -70,8 +70,9 @@ class Walker:
 
     def use_a_dot(self) -> None:
         dots = self._visible(Dot)
-        if dots:
-            self.rng.choice([a for a in self.rng.choice(dots).menu().actions() if a.isEnabled()]).trigger()
+        offered = [a for a in self.rng.choice(dots).menu().actions() if a.isEnabled()] if dots else []
+        if offered:
+            self.rng.choice(offered).trigger()
 
     def turn_a_number(self) -> None:
         boxes = self._visible(NumberBox)

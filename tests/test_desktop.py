@@ -815,7 +815,7 @@ def test_a_template_is_dropped_moved_and_trimmed(window, desk, qtbot):
 
 def test_the_library_follows_its_folder(window, desk, qtbot, book, name_strap):
     library = desk.library
-    assert library.list.count() == 20
+    assert library.list.count() == 21
     hand_over(edits.replace(name_strap, name="Chapter card", category="Titles"), book, window.cut_session.library)
     qtbot.waitUntil(lambda: library.list.count() == 21, timeout=6000)
     library.search.setText("chapter")

@@ -98,15 +98,15 @@ class Drawer:
             ("COVERED", body.texture is not None), ("SHINING", body.shine > 0), ("ONLY_SHADOWS", body.only_shadows),
             ("MASKED", bool(body.mask)),
         ) if there]  # fmt: skip
-        maps = [name for name in self.maps.wanted() if shaded or name != "SHADED"]
+        maps = [name for name in self.maps.wanted() if shaded or name not in ("SHADED", "LAMPS_SHADED", "FADING")]
         return self.card.program(BODY_VERTEX, BODY_FRAGMENT, *maps, *wanted)
 
     def _passes(self, stage: Stage, body: Body, box: Area, width: int, height: int) -> list[tuple[bool, list[Scissor | None]]]:
-        """How a body is drawn: with the sun's shadows or without, each within px of the picture, or all of it.
+        """How a body is drawn: with shadows or without, each within px of the picture, or all of it.
 
         Shadows cost most of a picture. On a sheet they are looked for only where they may fall.
         """
-        if self.maps.sun_view is None:
+        if self.maps.sun_view is None and not stage.light.lamps:
             return [(False, [None])]
         falls = shadows_on(stage, body)
         if falls is None or (body.through and not body.only_shadows):

@@ -1,8 +1,8 @@
 """The programs that run on the graphics card, or on Mesa's stand-in for one. GLSL 3.30.
 
 Mesa's stand-in takes both sides of every branch, so what a body does not need is left out of its program: ``SHADED``, ``FADING``,
-``LAMPS`` (how many), ``COVERED``, ``SHINING``, ``MASKED`` and ``ONLY_SHADOWS`` are set, or not, when it is built. Only loops are left early
-there, and an array of constants costs each point that is drawn.
+``LAMPS`` (how many), ``LAMPS_SHADED``, ``COVERED``, ``SHINING``, ``MASKED`` and ``ONLY_SHADOWS`` are set, or not, when it is built. Only
+loops are left early there, and an array of constants costs each point that is drawn.
 """
 
 FADING_MOST = 0.999
@@ -101,8 +101,11 @@ float lamp_reaches(int k, vec3 to, vec3 n) {
     float ahead = d.z < 0.0 ? -1.0 : 1.0, far = max(abs(d.z), 1e-3);
     face += d.z < 0.0 ? 1.0 : 0.0;
     vec2 on = d.xy / far;
-    float wide = max(lamp_reach[k].y / far, lamp_texel * 0.5), bias = 0.4 + 1.5 * lamp_texel * far, sum = 0.0;
-    for (int i = 0; i < 4; i++) sum += lamp_look(k, face, d, normal, ahead, on + vec2(i % 2 * 2 - 1, i / 2 * 2 - 1) * wide, bias);
+    float wide = max(lamp_reach[k].y / far, lamp_texel * 0.5), bias = 0.4 + 1.5 * lamp_texel * far;
+    float sum = lamp_look(k, face, d, normal, ahead, on + vec2(-wide, -wide), bias)
+        + lamp_look(k, face, d, normal, ahead, on + vec2(wide, -wide), bias)
+        + lamp_look(k, face, d, normal, ahead, on + vec2(-wide, wide), bias)
+        + lamp_look(k, face, d, normal, ahead, on + vec2(wide, wide), bias);
     bool even = wide < lamp_texel * 0.75 || sum < 0.001 || sum > 3.999;
     sum = even ? sum * 4.0 : 0.0;
     int more = even ? 0 : 16;
@@ -153,7 +156,11 @@ void main() {
         float away = max(length(to), 1e-3), share = away / lamp_reach[k].x;
         vec3 to_lamp = to / away, here = lamp_light[k] / (1.0 + share * share);
         float leans = max(0.0, dot(n, to_lamp));
+#ifdef LAMPS_SHADED
         float comes = leans > 0.0 ? lamp_reaches(k, to, n) : 0.0;
+#else
+        float comes = float(leans > 0.0);
+#endif
         light += here * leans * comes;
         unshaded += here * leans;
 #ifdef SHINING

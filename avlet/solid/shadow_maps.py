@@ -103,7 +103,7 @@ class ShadowMaps:
     def wanted(self) -> list[str]:
         """What a program is built for to look into these maps."""
         return [
-            *(["SHADED"] if self.sun_view is not None else []), *([f"LAMPS {self._lamps}"] if self._lamps else []),
+            *(["SHADED"] if self.sun_view is not None else []), *([f"LAMPS {self._lamps}", "LAMPS_SHADED"] if self._lamps else []),
             *(["FADING"] if self.fading else []),
         ]  # fmt: skip
 

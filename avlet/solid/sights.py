@@ -124,25 +124,60 @@ def area_of(stage: Stage, body: Body) -> Area | None:
 
 
 def shadows_on(stage: Stage, body: Body) -> list[Area] | None:
-    """Where the sun's shadows of each of the others may fall on a flat body; None where that may be anywhere."""
-    if not body.mesh.flat or stage.light.lamps or np.abs(body.matrix[3] - [0, 0, 0, 1]).max() > 1e-9:
+    """Where shadows of each of the others may fall on a flat body; None where that may be anywhere."""
+    if not body.mesh.flat or np.abs(body.matrix[3] - [0, 0, 0, 1]).max() > 1e-9:
         return None
     normal = np.cross(body.matrix[:3, 0], body.matrix[:3, 1])
+    normal /= max(1e-12, float(np.linalg.norm(normal)))
+    on_it = body.matrix[:3, 3] + body.matrix[:3, 2] * body.depth
+    casting = [o for o in stage.bodies if o is not body and o.casts and not o.mesh.empty and o.opacity > 0]
+    falls = [_by_lamp(stage, lamp, casting, on_it, normal) for lamp in stage.light.lamps]
+    if stage.light.sunny:
+        falls.append(_by_sun(stage, casting, on_it, normal))
+    return None if None in falls else [area for areas in falls for area in areas or ()]
+
+
+def _by_sun(stage: Stage, casting: Sequence[Body], on_it: Floats, normal: Floats) -> list[Area] | None:
+    """Where the sun's shadows fall on a plane; None where that may be anywhere."""
     to_sun = np.array(stage.light.to_sun)
     lean = float(normal @ to_sun)
-    if abs(lean) < 0.05 * float(np.linalg.norm(normal)):
+    if abs(lean) < _FLAT_LIGHT:
         return None
-    on_it = body.matrix[:3, 3] + body.matrix[:3, 2] * body.depth
     found = []
-    for other in stage.bodies:
-        if other is not body and other.casts and not other.mesh.empty and other.opacity > 0:
-            ways = (other.corners - on_it) @ normal / lean
-            if (ways > 0).any():
-                area = _on_frame(stage, other.corners - to_sun * np.maximum(ways, 0.0)[:, None], 4.0, 2.0 * stage.light.soft)
-                if area is None:
-                    return None
-                found.append(area)
+    for other in casting:
+        ways = (other.corners - on_it) @ normal / lean
+        if (ways > 0).any():
+            area = _on_frame(stage, other.corners - to_sun * np.maximum(ways, 0.0)[:, None], 4.0, 2.0 * stage.light.soft)
+            if area is None:
+                return None
+            found.append(area)
     return found
+
+
+def _by_lamp(stage: Stage, lamp: Lamp, casting: Sequence[Body], on_it: Floats, normal: Floats) -> list[Area] | None:
+    """Where a lamp's shadows fall on a plane; None where that may be anywhere."""
+    at = np.array(lamp.at)
+    high = float((at - on_it) @ normal)
+    if high < 0:
+        high, normal = -high, -normal
+    found = []
+    for other in casting:
+        heights = (other.corners - on_it) @ normal
+        if heights.min() >= high or heights.max() <= 0:
+            continue  # farther from the plane than the lamp, or behind it
+        if heights.max() > 0.9 * high:
+            return None
+        points = at + (other.corners - at) * (high / (high - np.maximum(heights, 0.0)))[:, None]
+        wider = float(high / (high - heights.max()))
+        area = _on_frame(stage, points, 4.0, 2.0 * lamp.soft * wider)
+        if area is None:
+            return None
+        found.append(area)
+    return found
+
+
+_FLAT_LIGHT = 0.05
+"""Light that leans less on a plane than this throws shadows too long to be told where."""
 
 
 def region_of(area: Area, box: Area, width: int, height: int, room: int = 0) -> Region:
