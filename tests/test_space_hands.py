@@ -376,3 +376,11 @@ def test_the_stage_is_sharp_when_the_hand_rests(session, window, qtbot, monkeypa
     qtbot.waitUntil(lambda: drawn[-1] > 0.95 * wide, timeout=2000)
     QTest.mouseRelease(stage, LEFT, pos=middle + QPoint(40, 0))
     assert isinstance(session.part, SpacePart) and np.isclose(session.part.camera.round, -10.0)
+
+
+def test_a_lamp_is_not_turned_or_masked(session, window):
+    press(window, Qt.Key.Key_I)
+    said = words(window)
+    assert "turn or scale" not in said and "show inside" not in said and "before the sheet" in said
+    window.build.stage.repaint()
+    assert window.build.stage.handles == []

@@ -168,8 +168,8 @@ def _by_lamp(stage: Stage, lamp: Lamp, casting: Sequence[Body], on_it: Floats, n
         if heights.max() > 0.9 * high:
             return None
         points = at + (other.corners - at) * (high / (high - np.maximum(heights, 0.0)))[:, None]
-        wider = float(high / (high - heights.max()))
-        area = _on_frame(stage, points, 4.0, 2.0 * lamp.soft * wider)
+        longer = float(np.linalg.norm(points - at, axis=1).max()) / high  # of what is soft, where light grazes the plane
+        area = _on_frame(stage, points, 4.0, (2.0 * lamp.soft + 8.0) * longer)
         if area is None:
             return None
         found.append(area)

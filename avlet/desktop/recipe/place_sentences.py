@@ -13,6 +13,7 @@ from avlet.document.parts import (
     AnyPart,
     Edge,
     GroupPart,
+    LampPart,
     Matte,
     Place,
 )
@@ -47,7 +48,8 @@ def place_sentences(session: Session, part: AnyPart) -> list[QWidget]:
     """Where a part sits, one sentence for each axis, and how it is turned and scaled."""
     if isinstance(part, GroupPart):
         return [Sentence(session, "follow").words("where its members lie").widget, _stance_sentence(session, part)]
-    return [_place_sentence(session, part, "across"), _place_sentence(session, part, "down"), _stance_sentence(session, part)]
+    places = [_place_sentence(session, part, "across"), _place_sentence(session, part, "down")]
+    return places if isinstance(part, LampPart) else [*places, _stance_sentence(session, part)]
 
 
 def _stance_sentence(session: Session, part: AnyPart) -> QWidget:
@@ -134,7 +136,9 @@ def _holding(rest: Rest, part_id: str, axis: str, place: Place) -> Place:
 
 
 def matte_sentences(session: Session, part: AnyPart) -> list[QWidget]:
-    """Inside or outside of which other parts it shows."""
+    """Inside or outside of which other parts it shows; nothing for a lamp, which is not seen."""
+    if isinstance(part, LampPart):
+        return []
     parts: list[Choice] = [(p.name, p.id) for p in others(session, part)]
     said = [_matte_sentence(session, part, number, matte, parts) for number, matte in enumerate(part.mattes)]
     say = Sentence(session, "follow")

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from avlet.desktop.widgets.theme import SEAGLASS, SMALL, font, qcolor
-from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, CreditsPart, EchoPart, GroupPart, Place
+from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, CreditsPart, EchoPart, GroupPart, Place, SpacePart
 from avlet.document.resizing import Sides
 from avlet.geometry import Axis, Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
@@ -111,11 +111,11 @@ def anchor_box(rest: Rest, place: Place) -> Box:
 
 
 def _sources(rest: Rest, part: RestPart) -> list[RestPart]:
-    """What a part is matted by, an echo of, or made of as a group."""
+    """What a part is matted by, an echo of, or made of as a group; members of a space are seen elsewhere than they are laid out."""
     found = [m.inside for m in part.part.mattes]
     if isinstance(part.part, EchoPart):
         found.append(part.part.of)
-    if isinstance(part.part, GroupPart):
+    if isinstance(part.part, GroupPart) and not isinstance(part.part, SpacePart):
         found += [i for i, other in rest.parts.items() if other.part.group == part.part.id]
     return [rest.parts[i] for i in found if i in rest.parts]
 

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 
 from avlet.desktop.widgets.theme import SEAGLASS
 from avlet.document.paints import Linear, Radial, Stop, Sweep
-from avlet.document.parts import AnyPart, PaintedPart, TypesetPart
+from avlet.document.parts import AnyPart, LampPart, PaintedPart, TypesetPart
 from avlet.geometry import Box
 from avlet.paint.brushes import linear_ends
 
@@ -38,6 +38,8 @@ class Handle(NamedTuple):
 
 def handles_of(part: AnyPart, box: Box, ink: Box | None, scale: float) -> list[Handle]:
     """The handles of a part whose resting box is ``box``; ``scale`` is view px in one frame px."""
+    if isinstance(part, LampPart):
+        return []
     found = [_turn(part, box, scale), _anchor(part, box)]
     if isinstance(part, PaintedPart):
         gradient = gradient_handles(part, (ink or box) if isinstance(part, TypesetPart) else box)
