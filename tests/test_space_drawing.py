@@ -43,7 +43,9 @@ def test_what_is_drawn_is_the_same_as_all_of_it(book, frame, lit, monkeypatch):
     monkeypatch.setattr(drawer, "focus", lambda *given: calls.append(given))
     monkeypatch.setattr(drawer, "shadows_on", lambda *_: None)
     whole = scene(book, *parts).picture(frame)
-    assert calls and np.abs(part.astype(int) - whole).max() <= (3 if lit else 2), "light that grazes a sheet far away is told to some levels"
+    assert calls and np.abs(part.astype(int) - whole).max() <= (3 if lit else 2), (
+        "light that grazes a sheet far away is told to some levels"
+    )
     assert (part != part[0, 0]).any()
 
 
