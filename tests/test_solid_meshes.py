@@ -51,7 +51,7 @@ def test_letters_are_watertight_and_their_volume_is_area_times_depth(strap, word
     for path in paths_of(strap, words):
         mesh = mesh_of(contours_of(path))
         made = solid(mesh, 70.0)
-        assert made.is_watertight, words
+        assert made.is_watertight and made.is_winding_consistent and made.volume > 0, words
         assert abs(made.volume) / 70 == pytest.approx(filled(path), rel=4e-3, abs=1.0)
         assert mesh.vertices[:, 7].max() == SIDE and set(np.unique(mesh.vertices[:, 2])) <= {0.0, 1.0}
 
@@ -62,7 +62,7 @@ def test_letters_with_edges_are_watertight_and_smaller(strap, words, edging, wid
     for path in paths_of(strap, words):
         mesh, square = mesh_of(contours_of(path), edging, width), mesh_of(contours_of(path))
         made, whole = solid(mesh, 70.0), solid(square, 70.0)
-        assert made.is_watertight
+        assert made.is_watertight and made.is_winding_consistent
         assert abs(made.volume) < abs(whole.volume)
         assert mesh.narrowed == (mesh.edge < width - 1e-3) and (EDGE in mesh.vertices[:, 7]) == (mesh.edge > 0)
         assert made.bounds[1, 2] == pytest.approx(70.0, abs=1e-4) and made.bounds[0, 2] == 0.0

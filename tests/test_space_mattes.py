@@ -12,7 +12,7 @@ from space_parts import FLAT_LIGHT, MIDDLE, SMALL, pinhole, rgb, scene, sheet, s
 from avlet.document.forms import Ellipse
 from avlet.document.moves import Move
 from avlet.document.paints import Linear, Solid, Stop
-from avlet.document.parts import BallPart, Camera, GroupPart, Matte, ShapePart, SpacePart
+from avlet.document.parts import BallPart, Camera, GroupPart, LampPart, Matte, Place, ShapePart, SpacePart
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Template
 from avlet.motion.camera import position
@@ -172,3 +172,32 @@ def test_a_masked_member_is_the_same_at_every_size(book):
     halved = large.reshape(135, 2, 240, 2, 4).mean(axis=(1, 3))
     assert np.abs(small - halved).mean() < 1.0
     assert scene(book, sheet()).picture(30, 240, 135)[..., 3].min() == 255
+
+
+def test_the_outline_of_a_member_does_not_hang_on_what_is_seen_of_it(book):
+    """As without a space: hidden or clear, it is a matte all the same; a lamp, which is never seen, is none."""
+    cut = ShapePart(id="cut", name="Cut", width=480, height=270, fill=Solid("#F4B23E"), mattes=(Matte("box"),), **MIDDLE)
+    pictures = []
+    for more in ({"shown": False}, {"opacity": 0.0}):
+        box = sheet("box", "#4080C0", 120.0, 80.0, solid=Solidity(depth=60.0), **more)
+        pictures.append(in_a_space(book, box, after=(cut,), camera=Camera(round=35), **FLAT_LIGHT).picture(30))
+    assert (pictures[0] == pictures[1]).all() and (pictures[0][..., 3] > 0).sum() > 5_000
+    lamp = LampPart(id="box", name="Lamp", group="space", **MIDDLE)
+    assert in_a_space(book, lamp, after=(cut,), **FLAT_LIGHT).picture(30).max() == 0
+
+
+def test_a_whole_space_is_one_outline(book):
+    """Something outside shows inside all that stands in a space, groups and hidden members included, and not inside its lamps."""
+    camera = Camera(round=20)
+    inner = GroupPart(id="inner", name="In", group="space")
+    balls = [
+        BallPart(id=f"b{n}", name="B", diameter=60.0, group=group, across=Place("frame", "middle", "middle", x), down=MIDDLE["down"])
+        for n, (x, group) in enumerate(((-120.0, "space"), (0.0, "inner"), (120.0, "inner")))
+    ]
+    lamp = LampPart(id="lamp", name="Lamp", group="space", across=Place(gap=20.0), down=Place(gap=20.0))
+    cut = ShapePart(id="cut", name="Cut", width=480, height=270, fill=Solid("#F4B23E"), mattes=(Matte("space"),), **MIDDLE)
+    made = in_a_space(book, *balls, lamp, inner, after=(cut,), camera=camera, **FLAT_LIGHT)
+    alone = in_a_space(book, *balls, lamp, inner, camera=camera, **FLAT_LIGHT).picture(30)[..., 3] > 127
+    picture = made.picture(30)
+    marigold = np.abs(rgb(picture) - srgb("#F4B23E") * 255).max(axis=2) < 3
+    assert not (marigold & ~near(alone)).any() and not (alone & ~near(marigold)).any() and marigold.sum() > 5_000

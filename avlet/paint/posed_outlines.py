@@ -1,12 +1,16 @@
 """Outlines of parts as they stand in a frame: what mattes use. What stands in a space counts as it is seen from its camera."""
 
+import dataclasses
 import functools
+from collections.abc import Iterable, Iterator
 
+import msgspec
 import numpy as np
 import skia
 
 from avlet.arrays import Floats
-from avlet.document.parts import PatternPart, SpacePart
+from avlet.document.parts import LampPart, PatternPart, SpacePart
+from avlet.geometry import Box
 from avlet.motion.camera import camera_matrix
 from avlet.motion.posed import Pose, PosedPart
 from avlet.motion.stands import lies_flat
@@ -31,14 +35,17 @@ from avlet.solid.sights import NEAR
 def posed_outline(pose: Pose, part_id: str) -> skia.Path:
     """The whole outline of a part as it stands now, whatever its opacity, colour or visibility: what mattes use."""
     posed, path = pose.parts[part_id], skia.Path()
-    inner = pose.inner(part_id)
+    inner, space = pose.inner(part_id), pose.space_of(part_id)
+    if space is not None and not drawing.fault():
+        members = list(_standing(pose, part_id))
+        if not all(lies_flat(member, space.camera) for member in members):
+            return silhouette(pose, members, space)
     if inner is not None:
         for where, member in inner:
             path = skia.Op(path, posed_outline(where, member), skia.PathOp.kUnion_PathOp) or path
         return path
-    space = pose.space_of(part_id)
-    if space is not None and not lies_flat(posed, space.camera) and not drawing.fault():
-        return silhouette(pose, posed, space)
+    if isinstance(posed.rest.part, LampPart):
+        return path  # it is not seen
     if posed.rest.strip is not None:
         for tile in tiles_seen(posed):
             (whole,) = unit_paths(posed.rest.strip.sheet(tile.first, tile.last), "whole")
@@ -66,29 +73,59 @@ def posed_outline(pose: Pose, part_id: str) -> skia.Path:
     return path
 
 
-def silhouette(pose: Pose, posed: PosedPart, space: SpacePart) -> skia.Path:
-    """What a member of a space hides of all that lies behind it, seen from the camera: the outline of all its sides together."""
-    matrix = camera_matrix(space.camera, pose.shape)
-    found = [_seen(body.mesh.triangles(body.depth), matrix @ body.matrix) for body in bodies_of(posed, 1.0)]
+def _standing(pose: Pose, part_id: str) -> Iterator[PosedPart]:
+    """A part, or all that is in it and in what is in it, lamps aside, whether or not that is shown."""
+    inner = pose.inner(part_id)
+    if inner is not None:
+        for where, member in inner:
+            yield from _standing(where, member)
+    elif not isinstance(pose.parts[part_id].rest.part, LampPart):
+        yield pose.parts[part_id]
+
+
+def silhouette(pose: Pose, members: Iterable[PosedPart], space: SpacePart) -> skia.Path:
+    """What members of a space hide of all that lies behind them, seen from the camera: the outline of all their sides together."""
+    matrix, frame = camera_matrix(space.camera, pose.shape), pose.shape
+    bodies = [body for posed in members for body in bodies_of(_opaque(posed), 1.0)]
+    around = Box(-frame.width, -frame.height, 3.0 * frame.width, 3.0 * frame.height)
+    found = [_seen(body.mesh.triangles(body.depth), matrix @ body.matrix, not body.mesh.flat and body.depth > 0, around) for body in bodies]
     triangles = np.concatenate(found) if found else np.zeros((0, 3, 2))
     return skia.Path(_joined(np.ascontiguousarray(triangles).tobytes()))
+
+
+def _opaque(posed: PosedPart) -> PosedPart:
+    """A part that is there whole, however much of it is seen."""
+    rest, part = posed.rest, posed.rest.part
+    if part.opacity < 100:
+        rest = dataclasses.replace(rest, part=msgspec.structs.replace(part, opacity=100.0))
+    return dataclasses.replace(posed, rest=rest, opacity=np.ones_like(posed.opacity))
 
 
 @functools.lru_cache(maxsize=64)
 def _joined(triangles: bytes) -> skia.Path:
     path = skia.Path()
-    for ring in joined(list(np.frombuffer(triangles).reshape(-1, 3, 2))):
+    for ring in joined(np.frombuffer(triangles).reshape(-1, 3, 2)):
         path.addPoly([skia.Point(x, y) for x, y in ring.tolist()], True)
     return path
 
 
-def _seen(triangles: Floats, matrix: Floats) -> Floats:
-    """Triangles (n, 3, 3) as they lie in the frame, (m, 3, 2), all wound the same way; without those that reach behind the camera."""
+def _seen(triangles: Floats, matrix: Floats, closed: bool, around: Box) -> Floats:
+    """Triangles (n, 3, 3) as they lie in the frame, (m, 3, 2), all wound the same way, as many as their silhouette needs.
+
+    Those that reach behind the camera, or lie far out of the picture, are left out; of a closed body one side says it all.
+    """
     points = np.concatenate([triangles, np.ones((len(triangles), 3, 1))], axis=2) @ matrix.T
-    points = points[(points[..., 3] > NEAR).all(axis=1)]
+    before = (points[..., 3] > NEAR).all(axis=1)
+    points = points[before]
     flat: Floats = points[..., :2] / points[..., 3:]
     a, b = flat[:, 1] - flat[:, 0], flat[:, 2] - flat[:, 0]
     turned = a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]
+    shows = np.abs(turned) > 1e-6
+    if closed and before.all():
+        fewer = 1.0 if (turned > 0).sum() < (turned < 0).sum() else -1.0
+        shows &= turned * fewer > 0
+    shows &= (flat[..., 0].max(axis=1, initial=-np.inf) > around.x) & (flat[..., 0].min(axis=1, initial=np.inf) < around.right)
+    shows &= (flat[..., 1].max(axis=1, initial=-np.inf) > around.y) & (flat[..., 1].min(axis=1, initial=np.inf) < around.bottom)
     flat[turned < 0] = flat[turned < 0][:, ::-1]
-    found: Floats = flat[np.abs(turned) > 1e-6]
+    found: Floats = flat[shows]
     return found

@@ -88,9 +88,22 @@ def mesh_of(contours: Sequence[Floats], edging: Edging = "square", width: float 
 # Outlines
 
 
-def joined(contours: Sequence[Floats]) -> list[Floats]:
-    """Contours (n, 2) in px joined into rings that do not cross, holes wound the other way."""
-    return [np.array(ring, float) / _GRID for outer, holes in _regions(contours) for ring in (outer, *holes)]
+_COARSE = 32
+"""Steps to the px in which silhouettes are joined: they are seen, but no mesh is made of them."""
+
+
+def joined(triangles: Floats) -> list[Floats]:
+    """Triangles (n, 3, 2) in px, all wound the same way, joined into rings (k, 2); holes are wound the other way."""
+    clipper = pyclipper.Pyclipper()
+    found = np.round(np.clip(triangles, -1e6, 1e6) * _COARSE).astype(np.int64)
+    a, b = found[:, 1] - found[:, 0], found[:, 2] - found[:, 0]
+    for triangle in np.unique(found[a[:, 0] * b[:, 1] != a[:, 1] * b[:, 0]], axis=0).tolist():
+        clipper.AddPath(triangle, pyclipper.PT_SUBJECT, True)
+    try:
+        rings = clipper.Execute(pyclipper.CT_UNION, pyclipper.PFT_NONZERO, pyclipper.PFT_NONZERO)
+    except pyclipper.ClipperException:
+        return []
+    return [np.array(ring, float) / _COARSE for ring in rings]
 
 
 def _regions(contours: Sequence[Floats]) -> list[Region]:
@@ -177,7 +190,7 @@ def _bent(points: np.ndarray) -> np.ndarray:
 
 def _cap(region: Region, rises: float, above: float, facing: float) -> np.ndarray:
     points, triangles = _flat(region)
-    corners = points[triangles.ravel()]
+    corners = points[(triangles if facing > 0 else triangles[:, ::-1]).ravel()]  # wound so that it is seen from where it faces
     made = np.zeros((len(corners), 8))
     made[:, :2], made[:, 2], made[:, 3], made[:, 6], made[:, 7] = corners, rises, above, facing, FRONT if facing > 0 else SIDE
     return made
