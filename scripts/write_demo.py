@@ -273,6 +273,7 @@ def demo_cut() -> Cut:
     strap = "name-strap.avlet"
     titles = (
         Title("the-long-tide", "episode-title.avlet", 40, 150, {"title": "The Long Tide"}, 1),
+        Title("tomas", "shadow-strap.avlet", 194, 78, {"name": "Tomas Lindqvist", "role": "Ferry pilot", "colour": "#5A2A3A"}, 1),
         Title("odalys", strap, 275, 125, {"name": "Odalys Brandt", "role": "Marsh ecologist"}, 1),
         Title("teodor", strap, 430, 110, {"name": "Teodor Våge", "role": "Sluice keeper"}, 1),
         Title(
@@ -282,7 +283,6 @@ def demo_cut() -> Cut:
         Title("reed-plugs", "reed-plugs.avlet", 965, 150, {"number": 3_250_000.0}, 1, track=1),
         Title("ioana", strap, 800, 150, {"name": "Ioana Crețu-Whitlock", "role": "Head of volunteer programmes, northern reaches"}, 1),
         Title("watanabe", "side-rule.avlet", 1040, 125, {"name": "渡辺 汐", "role": "Tide recorder"}, 1),
-        Title("tomas", "shadow-strap.avlet", 640, 125, {"name": "Tomas Lindqvist", "role": "Ferry pilot", "colour": "#5A2A3A"}, 1, track=2),
         Title("end-roll", "end-roll.avlet", 1200, as_long_as_its_list(CREDITS["end-roll"]()).length, {}, 1),
     )
     return Cut("The Long Tide, first cut", Frame(1920, 1080, "25/1"), pictures, titles)

@@ -215,7 +215,7 @@ def test_a_pasted_table_makes_a_title_a_row(window, desk):
     assert [(t.answers["name"], t.answers["role"]) for t in made] == [("Bo Li", "Ringer"), ("Íris Þórdal", "Boat hand")]
     assert all(a.end <= b.start for a, b in itertools.pairwise(made))
     window.undo()
-    assert len(session.cut.titles) == 9
+    assert len(session.cut.titles) == 10
     session.select(None)
     desk.commands.paste_table()
     assert "Select a title first" in refused[-1]

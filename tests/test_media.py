@@ -232,7 +232,7 @@ def test_plates_move_and_fill_every_shape(plate):
 
 def test_a_cut_survives_its_file(tmp_path):
     cut = read_cut(DEMO / "the-long-tide.otio")
-    assert len(cut.titles) == 9
+    assert len(cut.titles) == 10
     write_cut(cut, tmp_path / "x.otio")
     assert read_cut(tmp_path / "x.otio") == cut
 

@@ -1,6 +1,6 @@
 """What shows of a part once it has arrived."""
 
-from avlet.document.parts import TITLE_SAFE, CreditsPart, SpacePart
+from avlet.document.parts import TITLE_SAFE, Camera, CreditsPart, SpacePart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart, frame_area
 from avlet.paint.scene import Scene
@@ -29,6 +29,14 @@ def in_the_frame(rest: RestPart, box: Box, scene: Scene) -> Box:
     pose = scene.pose(rest_frame(scene))
     space = pose.space_of(rest.part.id)
     return box if space is None else pose.seen_in(space, rest.part.id) or box
+
+
+def carried_round(part_id: str, scene: Scene) -> bool:
+    """Whether a part is, or stands in, a space whose camera is not at rest: then what is no words may well reach out of the picture."""
+    if not any(isinstance(one.part, SpacePart) for one in scene.rest.parts.values()):
+        return False
+    space = scene.pose(rest_frame(scene)).space_of(part_id)
+    return space is not None and space.camera != Camera(angle=space.camera.angle)
 
 
 def rest_frame(scene: Scene) -> int:

@@ -35,7 +35,7 @@ _DRAWINGS = {
     "group": '<rect x="4" y="4" width="9" height="7" rx="1.5"/><rect x="11" y="13" width="9" height="7" rx="1.5"/><path d="M3 15v6h5"/>',
     "space": '<path d="M12 3.5l7.5 4.2v8.6L12 20.5l-7.5-4.2V7.7z"/><path d="M4.5 7.7L12 12l7.5-4.3M12 12v8.5"/>',
     "ball": '<circle cx="12" cy="12" r="8.5"/><path d="M7.5 9.5a5.5 5.5 0 014-3.2"/>',
-    "lamp": '<circle cx="12" cy="10" r="5.5"/><path d="M9.5 18.5h5M10.5 21h3M12 1v1.5M3.5 10H2M22 10h-1.5M5.5 3.5l1 1M18.5 3.5l-1 1"/>',
+    "lamp": '<circle cx="12" cy="10.5" r="5"/><path d="M9.5 18h5M10.5 20.5h3M12 2.5v1M4.5 10.5H3.5M20.5 10.5h-1M6 4.5l.8.8M18 4.5l-.8.8"/>',
     "camera": '<rect x="3" y="7" width="12" height="10" rx="2"/><path d="M15 11l6-3.5v9L15 13z"/>',
     "sun": '<circle cx="12" cy="12" r="4"/><path d="M12 3v2M12 19v2M3 12h2M19 12h2M6 6l1 1M17 17l1 1M18 6l-1 1M7 17l-1 1"/>',
     "sky": '<path d="M4 17a8 8 0 0116 0"/><path d="M2.5 17h19M6 20.5h12"/>',

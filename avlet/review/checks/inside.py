@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from avlet.document.parts import ACTION_SAFE, FRAME, TITLE_SAFE, CreditsPart, ShapePart
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart, frame_area
-from avlet.review.at_rest import seen_at_rest
+from avlet.review.at_rest import carried_round, seen_at_rest
 from avlet.review.checks.base import Check, Finding, Level, px
 from avlet.review.looked import Looked, bounds_of, covered
 
@@ -35,7 +35,7 @@ def at_rest(looked: Looked) -> Iterator[Finding]:
             continue
         if (far := beyond(frame, ink)) > _SLACK and part_id in words:
             yield _found(looked, part_id, rest, ink, far, "the frame", "breaks", "past the frame")
-        elif far > _SLACK and not ink.contains(frame):  # what covers it all is its ground
+        elif far > _SLACK and not ink.contains(frame) and not carried_round(part_id, looked.scene):  # what covers it all is its ground
             yield _found(looked, part_id, rest, ink, far, "the frame", "to look at", "past the frame")
         elif part_id in words and (far := beyond(safe, ink)) > _SLACK:
             yield _found(looked, part_id, rest, ink, far, "title-safe", "breaks", "past title-safe")
