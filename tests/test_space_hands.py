@@ -7,7 +7,8 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from avlet.desktop.stage.hurry import SMALLEST, Hurry
+from avlet.desktop.stage import hurry
+from avlet.desktop.stage.hurry import SMALLEST, WANTED, Hurry
 from avlet.desktop.stage.lamp_marks import lamps_seen
 from avlet.desktop.window.window import Window
 from avlet.document.edits import set_relations
@@ -245,6 +246,7 @@ def test_numbers_are_typed_in_the_views(session, window, qtbot):
     qtbot.waitUntil(depths.isVisible)
 
     def type_into(view, name, text):
+        qtbot.waitUntil(lambda: any(b.accessibleName() == name for b in view.figures.boxes))
         box = next(b for b in view.figures.boxes if b.accessibleName() == name)
         box.setFocus()
         box.selectAll()
@@ -341,29 +343,29 @@ def test_a_lamp_is_added_by_a_word_and_has_a_colour(session, window):
 
 
 def test_heavy_pictures_are_drawn_smaller_under_the_hand(qtbot):
-    hurry = Hurry()
-    hurry.took(0.02)
-    hurry.follow(True)
-    assert hurry.share == 1.0, "light ones are drawn whole"
-    hurry.took(0.4)
-    assert hurry.share == pytest.approx((0.05 / 0.4) ** 0.5), "as large as a twentieth of a second allows"
-    hurry.took(0.4 * hurry.share**2)
-    assert hurry.share == pytest.approx((0.05 / 0.4) ** 0.5), "and stays there"
-    with qtbot.waitSignal(hurry.rested, timeout=1000):
+    haste = Hurry()
+    haste.took(0.02)
+    haste.follow(True)
+    assert haste.share == 1.0, "light ones are drawn whole"
+    haste.took(0.4)
+    assert haste.share == pytest.approx((WANTED / 0.4) ** 0.5), "as large as a short time allows"
+    haste.took(0.4 * haste.share**2)
+    assert haste.share == pytest.approx((WANTED / 0.4) ** 0.5), "and stays there"
+    with qtbot.waitSignal(haste.rested, timeout=1000):
         pass
-    assert hurry.share == 1.0, "sharp when the hand rests"
-    hurry.took(100.0)
-    hurry.follow(True)
-    assert hurry.share == SMALLEST
-    hurry.follow(False)
-    assert hurry.share == 1.0, "what is no gesture is drawn whole"
+    assert haste.share == 1.0, "sharp when the hand rests"
+    haste.took(100.0)
+    haste.follow(True)
+    assert haste.share == SMALLEST
+    haste.follow(False)
+    assert haste.share == 1.0, "what is no gesture is drawn whole"
 
 
 def test_the_stage_is_sharp_when_the_hand_rests(session, window, qtbot, monkeypatch):
     stage = window.build.stage
     drawn = []
-    monkeypatch.setattr(stage.hurry, "_share", 0.5)
-    monkeypatch.setattr(stage.hurry, "took", lambda seconds: None)
+    monkeypatch.setattr(hurry, "SLOW", 0.0)
+    monkeypatch.setattr(hurry, "WANTED", 1e-6)
     paint = stage.paint_title
     monkeypatch.setattr(stage, "paint_title", lambda canvas, pose: (drawn.append(canvas.getBaseLayerSize().width()), paint(canvas, pose)))
     middle = QPoint(stage.width() // 2, stage.height() // 2)
@@ -372,7 +374,7 @@ def test_the_stage_is_sharp_when_the_hand_rests(session, window, qtbot, monkeypa
         QTest.mouseMove(stage, middle + QPoint(10 * step, 0))
         stage.repaint()
     wide = round(stage.picture_area().width())
-    assert drawn and all(abs(w - wide / 2) <= 1 for w in drawn[-3:])
+    assert drawn and all(w <= SMALLEST * wide + 1 for w in drawn[-2:])
     qtbot.waitUntil(lambda: drawn[-1] > 0.95 * wide, timeout=2000)
     QTest.mouseRelease(stage, LEFT, pos=middle + QPoint(40, 0))
     assert isinstance(session.part, SpacePart) and np.isclose(session.part.camera.round, -10.0)

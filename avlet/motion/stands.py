@@ -1,6 +1,7 @@
 """Members of a space as they stand in it: each unit's place in depth, and where all of them are seen."""
 
 import math
+import weakref
 
 import numpy as np
 
@@ -92,15 +93,26 @@ def about_point(matrix: Floats, point: Floats) -> Floats:
 
 def corners_in_space(posed: PosedPart, only: Marks | None = None) -> Floats:
     """Eight corners of each unit that has ink, (units, 8, 3), of all of them or of ``only`` some."""
+    if posed not in _corners:
+        _corners[posed] = _all_corners(posed)
+    seen, found = _corners[posed]
+    return found if only is None else found[only[seen]]
+
+
+_corners: "weakref.WeakKeyDictionary[PosedPart, tuple[Marks, Floats]]" = weakref.WeakKeyDictionary()
+
+
+def _all_corners(posed: PosedPart) -> tuple[Marks, Floats]:
+    """Which units have ink, and the corners of those."""
     edges = unit_edges(posed.rest, posed.unit)
-    seen = ~np.isnan(edges[:, 0]) if only is None else ~np.isnan(edges[:, 0]) & only
+    seen = ~np.isnan(edges[:, 0])
     left, top, right, bottom = edges[seen].T
     z = np.full(len(left), depth_of(posed))
     flat = [(x, y, d) for x in (left, right) for y in (top, bottom) for d in (np.zeros(len(left)), z)]
     points = np.stack([np.stack([*one, np.ones(len(left))], axis=1) for one in flat], axis=1)
     whole = np.einsum("nij,nkj->nki", unit_matrices(posed)[seen], points)
     found: Floats = whole[..., :3] / np.where(np.abs(whole[..., 3:]) < 1e-9, 1.0, whole[..., 3:])
-    return found
+    return seen, found
 
 
 def lies_flat(posed: PosedPart, camera: Camera) -> bool:

@@ -35,14 +35,19 @@ _SHINE = {"matt": (0.0, 1.0), "satin": (0.12, 24.0), "gloss": (0.45, 90.0)}
 _DARKER = 0.45
 """What is left of the front's light on sides that are darker."""
 _MOST_MESHES, _COVER = 512, 1024
+_COARSEST = 1 / 16
+"""px of the picture to the px of the frame below which balls are made no coarser."""
 _unit_meshes: "weakref.WeakKeyDictionary[Setting, dict[tuple[object, ...], list[Mesh]]]" = weakref.WeakKeyDictionary()
 _form_meshes: "OrderedDict[bytes, Mesh]" = OrderedDict()
 
 
-def stage_of(pose: Pose, space: SpacePart, only: str | None = None) -> Stage:
-    """All that a space's picture follows from, but for its masks; with ``only`` of one member, whether or not that is shown."""
+def stage_of(pose: Pose, space: SpacePart, only: str | None = None, scale: float = 1.0) -> Stage:
+    """All that a space's picture follows from, but for its masks; with ``only`` of one member, whether or not that is shown.
+
+    ``scale`` is px of the picture to the px of the frame, for what is made of facets.
+    """
     standing = list(pose.standing_in(space.id)) if only is None else list(_alone(pose, only))
-    bodies = [_masked(body, where, posed) for where, posed, opacity in standing for body in bodies_of(posed, opacity)]
+    bodies = [_masked(body, where, posed) for where, posed, opacity in standing for body in bodies_of(posed, opacity, scale)]
     view = View(camera_matrix(space.camera, pose.shape), position(space.camera, pose.shape))
     return Stage(tuple(bodies), light_of(pose, space), view)
 
@@ -99,13 +104,13 @@ def _white(pose: Pose, space: SpacePart) -> Linear:
     return white_of(sky, sun, to_sun, [_times(linear(lamp.colour), lamp.strength / 100) for lamp in lamps])
 
 
-def bodies_of(posed: PosedPart, opacity: float) -> Iterator[Body]:
+def bodies_of(posed: PosedPart, opacity: float, scale: float = 1.0) -> Iterator[Body]:
     """The bodies of one member: one for each unit and each of its fills."""
     part = posed.rest.part
     if not isinstance(part, PaintedPart):
         return
     if isinstance(part, BallPart):
-        yield from _of_ball(posed, part, opacity)
+        yield from _of_ball(posed, part, opacity, 2.0 ** math.floor(math.log2(max(scale, _COARSEST))))
         return
     for layer in fills_of(part):
         if posed.rest.setting is not None:
@@ -134,13 +139,13 @@ def _of_units(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float)
                 yield _body(posed, part, layer, mesh, matrices[index] @ there, shown, index, cover)
 
 
-def _of_ball(posed: PosedPart, part: BallPart, opacity: float) -> Iterator[Body]:
+def _of_ball(posed: PosedPart, part: BallPart, opacity: float, fine: float) -> Iterator[Body]:
     shown, there = opacity * part.opacity / 100 * float(posed.opacity[0]), np.eye(4)
     there[:2, 3] = posed.rest.box.x, posed.rest.box.y
     if part.diameter > 0 and shown > 0:
         (layer,) = fills_of(part)
         cover = _cover(layer.paint, Box(0, 0, part.diameter, part.diameter))
-        yield _body(posed, part, layer, ball_mesh(part.diameter), unit_matrices(posed)[0] @ there, shown, 0, cover)
+        yield _body(posed, part, layer, ball_mesh(part.diameter, fine), unit_matrices(posed)[0] @ there, shown, 0, cover)
 
 
 def _of_form(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float) -> Iterator[Body]:

@@ -47,7 +47,7 @@ def paint_space(canvas: skia.Canvas, pose: Pose, posed: PosedPart, space: SpaceP
         return True
     view = back.mapRect(skia.Rect.Make(device))
     seen = view.left(), view.top(), view.right(), view.bottom()
-    stage = stage_of(pose, space, only)
+    stage = stage_of(pose, space, only, matrix.mapRadius(1.0))
     masked = {body.mask for body in stage.bodies if body.mask}
     if masked:
         masks = {}

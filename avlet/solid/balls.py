@@ -13,12 +13,15 @@ _MOST, _LEAST = 128, 12
 
 
 @functools.lru_cache(maxsize=64)
-def ball_mesh(diameter: float) -> Mesh:
-    """A ball whose box at rest has its corner at the origin: it is as deep as it is wide, and faces outward all over."""
+def ball_mesh(diameter: float, fine: float = 1.0) -> Mesh:
+    """A ball whose box at rest has its corner at the origin: it is as deep as it is wide, and faces outward all over.
+
+    ``fine`` is px of the picture to the px, which its facets go by.
+    """
     radius = diameter / 2
     if radius <= 0:
         return Mesh(np.zeros((0, 8), np.float32))
-    around = _sides(radius)
+    around = _sides(radius * fine)
     rings = max(6, around // 2)
     up = np.linspace(0, math.pi, rings + 1)
     along = np.arange(around) * 2 * math.pi / around

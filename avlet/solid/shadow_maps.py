@@ -1,5 +1,6 @@
 """Shadow maps: how far light comes, seen by the sun, and by lamps through six faces each. What fades is kept apart from what is whole."""
 
+from collections import OrderedDict
 from collections.abc import Sequence
 from typing import Any
 
@@ -10,10 +11,11 @@ from avlet.solid.bodies import Body, Light
 from avlet.solid.card import Card, tell
 from avlet.solid.meshes import edge_share
 from avlet.solid.shaders import FADING_MOST, SHADOW_FRAGMENT, SHADOW_VERTEX
-from avlet.solid.sights import FACES, RIGHT_ANGLE, beyond, by_lamp, by_sun, columns, lamp_span
+from avlet.solid.sights import FACES, RIGHT_ANGLE, by_lamp, by_sun, columns, lamp_span, within
 
 SUN_SIDE, TILE = 2048, 768
-"""Texels of a side of the sun's map, and of one of a lamp's six tiles."""
+"""Texels of a side of the sun's map, and of one of a lamp's six tiles, for pictures at their full size; smaller ones need fewer."""
+_MOST_KEPT = 8
 _SHADOW, _LAMP, _FAINT, _AMOUNT, _LAMP_FAINT, _LAMP_AMOUNT, _NEAR = 2, 3, 4, 5, 6, 7, 8
 """Where programs look for each map."""
 
@@ -24,7 +26,9 @@ class ShadowMaps:
     def __init__(self, card: Card) -> None:
         self.card = card
         self._program = card.program(SHADOW_VERTEX, SHADOW_FRAGMENT)
-        self._kept: dict[tuple[str, int, int], tuple[Any, Any, Any]] = {}
+        self._kept: OrderedDict[tuple[str, int, int], tuple[Any, Any, Any]] = OrderedDict()
+        self._used: dict[str, tuple[Any, Any, Any]] = {}
+        self._side, self._tile = SUN_SIDE, TILE
         self.sun_view: Floats | None = None
         self.fading = False
         near = card.moderngl.NEAREST
@@ -32,8 +36,10 @@ class ShadowMaps:
         self._span = (1.0, 2.0, RIGHT_ANGLE)
         self._lamps = 0
 
-    def draw(self, bodies: Sequence[Body], light: Light) -> None:
-        """Draw what throws shadows as each light sees it."""
+    def draw(self, bodies: Sequence[Body], light: Light, scale: float = 1.0) -> None:
+        """Draw what throws shadows as each light sees it, as finely as a picture needs that has ``scale`` px for each of the frame."""
+        fewer = 1 if scale > 0.6 else 2 if scale > 0.25 else 4
+        self._side, self._tile, self._used = SUN_SIDE // fewer, TILE // fewer, {}
         casting = [body for body in bodies if body.casts and not body.only_shadows]
         whole, faint = [b for b in casting if b.opacity >= FADING_MOST], [b for b in casting if b.opacity < FADING_MOST]
         self.fading, self._lamps = bool(faint), len(light.lamps)
@@ -41,19 +47,21 @@ class ShadowMaps:
         self.card.gl.enable_only(self.card.moderngl.DEPTH_TEST)
         self.card.gl.depth_func = "<="
         if self.sun_view is not None:
-            self._into("sun", SUN_SIDE, SUN_SIDE, [((0, 0, SUN_SIDE, SUN_SIDE), self.sun_view)], whole, False)
+            all_of_it = [((0, 0, self._side, self._side), self.sun_view)]
+            self._into("sun", self._side, self._side, all_of_it, whole, False)
             if faint:
-                self._into("faint", SUN_SIDE, SUN_SIDE, [((0, 0, SUN_SIDE, SUN_SIDE), self.sun_view)], faint, True)
+                self._into("faint", self._side, self._side, all_of_it, faint, True)
         if light.lamps:
             self._span = lamp_span(bodies, light.lamps)
+            tile = self._tile
             tiles = [
-                ((face * TILE, number * TILE, TILE, TILE), by_lamp(lamp, face, self._span[1]))
+                ((face * tile, number * tile, tile, tile), by_lamp(lamp, face, self._span[1]))
                 for number, lamp in enumerate(light.lamps)
                 for face in range(FACES)
             ]
-            self._into("lamps", FACES * TILE, TILE * len(light.lamps), tiles, whole, False)
+            self._into("lamps", FACES * tile, tile * len(light.lamps), tiles, whole, False)
             if faint:
-                self._into("faint lamps", FACES * TILE, TILE * len(light.lamps), tiles, faint, True)
+                self._into("faint lamps", FACES * tile, tile * len(light.lamps), tiles, faint, True)
 
     def _into(
         self,
@@ -69,7 +77,7 @@ class ShadowMaps:
         target.use()
         target.clear(depth=1.0)
         for area, matrix in tiles:
-            seen = [body for body in bodies if len(tiles) == 1 or not beyond(matrix, body)]
+            seen = within(matrix, bodies) if len(tiles) > 1 else bodies
             if seen:
                 target.viewport = area
                 self._program["seen"].write(columns(matrix))
@@ -84,10 +92,10 @@ class ShadowMaps:
         """What is drawn into, the depths and, of what fades, how much it is there."""
         key = name, width, height
         if key not in self._kept:
-            for other in [one for one in self._kept if one[0] == name]:
-                for held in self._kept.pop(other):
-                    if held is not None:
-                        held.release()
+            while len(self._kept) >= _MOST_KEPT:
+                for old in self._kept.popitem(last=False)[1]:
+                    if old is not None:
+                        old.release()
             linear = self.card.moderngl.LINEAR, self.card.moderngl.LINEAR
             depths = self.card.gl.depth_texture((width, height))
             depths.compare_func, depths.filter = "<=", linear
@@ -98,6 +106,8 @@ class ShadowMaps:
                 amount.repeat_x = amount.repeat_y = False
             held = [amount] if amount is not None else []
             self._kept[key] = self.card.gl.framebuffer(held, depth_attachment=depths), depths, amount
+        self._kept.move_to_end(key)
+        self._used[name] = self._kept[key]
         return self._kept[key]
 
     def wanted(self) -> list[str]:
@@ -109,7 +119,7 @@ class ShadowMaps:
 
     def tell(self, program: Any, light: Light) -> None:
         """Tell a program of the maps."""
-        for (name, _, _), (_, depths, amount) in self._kept.items():
+        for name, (_, depths, amount) in self._used.items():
             place = {"sun": _SHADOW, "lamps": _LAMP, "faint": _FAINT, "faint lamps": _LAMP_FAINT}[name]
             depths.use(place)
             if name == "sun":
@@ -119,12 +129,12 @@ class ShadowMaps:
                 amount.use(place + 1 if name == "faint" else _LAMP_AMOUNT)
         values: dict[str, Any] = {
             "shadow": _SHADOW, "shadow_near": _NEAR, "lamp_shadow": _LAMP, "faint_shadow": _FAINT, "faint_amount": _AMOUNT,
-            "lamp_faint": _LAMP_FAINT, "lamp_amount": _LAMP_AMOUNT, "texel": 1.0 / SUN_SIDE, "lamp_texel": 2.0 / (RIGHT_ANGLE * TILE),
-            "lamp_span": self._span,
+            "lamp_faint": _LAMP_FAINT, "lamp_amount": _LAMP_AMOUNT, "texel": 1.0 / self._side,
+            "lamp_texel": 2.0 / (RIGHT_ANGLE * self._tile), "lamp_span": self._span,
         }  # fmt: skip
         if self.sun_view is not None:
             side, down, away = (self.sun_view[n, :3] for n in range(3))
-            px_a_texel = 2.0 / float(np.linalg.norm(side)) / SUN_SIDE
+            px_a_texel = 2.0 / float(np.linalg.norm(side)) / self._side
             values |= {
                 "sun_view": columns(self.sun_view), "px_a_texel": px_a_texel, "soft_texels": light.soft / 2 / px_a_texel,
                 "nearness_a_px": float(np.linalg.norm(away)) / 2, "sun_side": tuple((side / np.linalg.norm(side)).tolist()),

@@ -111,11 +111,13 @@ def lamp_span(bodies: Sequence[Body], lamps: Sequence[Lamp]) -> tuple[float, flo
     return _LAMP_NEAR, max(4 * _LAMP_NEAR, 1.1 * far), RIGHT_ANGLE
 
 
-def beyond(matrix: Floats, body: Body) -> bool:
-    """Whether all of a body lies on the far side of a border of what a matrix to clip space sees."""
-    points = np.column_stack([body.corners, np.ones(8)]) @ matrix.T
-    over = [(way * points[:, axis] > points[:, 3]).all() for axis in range(3) for way in (-1.0, 1.0)]
-    return bool(any(over))
+def within(matrix: Floats, bodies: Sequence[Body]) -> list[Body]:
+    """The bodies that do not lie wholly on the far side of a border of what a matrix to clip space sees."""
+    corners = np.stack([body.corners for body in bodies]) if bodies else np.zeros((0, 8, 3))
+    points = corners @ matrix[:, :3].T + matrix[:, 3]
+    over = np.concatenate([points[..., :3], -points[..., :3]], axis=2) > points[..., 3:]
+    apart = np.any(np.all(over, axis=1), axis=1)
+    return [body for body, far in zip(bodies, apart.tolist(), strict=True) if not far]
 
 
 def area_of(stage: Stage, body: Body) -> Area | None:

@@ -5,7 +5,7 @@ import math
 from collections.abc import Callable, Iterator
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
@@ -16,11 +16,14 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.theme import GROUND, LINE, MARIGOLD, MUTED, PANEL, SEAGLASS, SMALL, STRONG, TEXT, font
 from avlet.document.parts import BallPart, LampPart, SpacePart
 from avlet.motion.camera import position, turned
+from avlet.paint.scene import Scene
 
 _HEAD, _EDGE = 30, 12
 _LEAST_DEPTH, _ROOM = 200.0, 1.08
 """px of depth that are shown at least before the sheet and behind it; how much more than what is there."""
 _STEP, _DRAG_BEGINS = 10.0, 3.0
+_LATER = 120
+"""ms that the views wait while something is dragged elsewhere."""
 _TURN = {CAMERA: 0.5, SUN: 1.0}
 """Degrees for each px of the screen."""
 _names = {ABOVE: "From above", SIDE: "From the side"}
@@ -40,9 +43,13 @@ class DepthViews(QWidget):
         row.addWidget(self.above)
         row.addWidget(self.side)
         self.setFixedHeight(226)
-        for signal in (session.changed, session.selection_changed, session.answers_changed):
-            signal.connect(self.follow)
-        session.frame_changed.connect(lambda _: self.follow())
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.timeout.connect(self._show)
+        session.changed.connect(self.follow)
+        for signal in (session.selection_changed, session.answers_changed):
+            signal.connect(self._show)
+        session.frame_changed.connect(lambda _: self._show())
 
     @property
     def space(self) -> SpacePart | None:
@@ -50,7 +57,14 @@ class DepthViews(QWidget):
         return space_of(self.session)
 
     def follow(self) -> None:
-        """Show the space as it stands in the frame that is on the stage."""
+        """Show the space as it stands in the frame that is on the stage: at once, or a little later while something else is dragged."""
+        if self.session.history.in_gesture and not (self.above.held or self.side.held):
+            if not self._later.isActive():
+                self._later.start(_LATER)
+        else:
+            self._show()
+
+    def _show(self) -> None:
         if self.space is not None:
             self.above.follow()
             self.side.follow()
@@ -109,6 +123,8 @@ class DepthView(QWidget):
         self._begun = QPointF()
         self._far = False
         self._kept_range: tuple[float, float] | None = None
+        self._known: tuple[Scene, int, str, list[Item]] | None = None
+        self._measures: tuple[object, tuple[float, float, float]] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(f"The space {_names[axis].lower()}")
         self.setToolTip("Drag members, the camera and the lights")
@@ -132,6 +148,11 @@ class DepthView(QWidget):
         self.setAccessibleDescription(item.words if item is not None else "")
         self.update()
 
+    @property
+    def held(self) -> bool:
+        """Whether the hand holds something here."""
+        return self._hold is not None or any(box.hasFocus() for box in self.figures.boxes)
+
     # Where
 
     @property
@@ -153,30 +174,37 @@ class DepthView(QWidget):
 
     def items(self) -> list[Item]:
         """All that can be taken hold of, front to back."""
-        return items_of(self.session, self.space.id)[::-1]
+        scene, frame, space = self.session.scene(), self.session.frame, self.space.id
+        if self._known is None or self._known[0] is not scene or self._known[1:3] != (frame, space):
+            self._known = scene, frame, space, items_of(self.session, space)[::-1]
+            self._measures = None
+        return self._known[3]
 
-    def depths(self) -> tuple[float, float]:
-        """From how far behind the sheet to how far before it is shown, in px; while something is held as it was before."""
-        if self._kept_range is not None:
-            return self._kept_range
-        z = [float(d) for item in self.items() if item.id != SUN for d in item.points[..., 2].ravel()]
-        return min(-_LEAST_DEPTH, *(d * _ROOM for d in z)), max(_LEAST_DEPTH, *(d * _ROOM for d in z))
+    def _measured(self) -> tuple[float, float, float]:
+        """From how far behind the sheet to how far before it is shown, in px, and px of the view for each px of the frame."""
+        items, size = self.items(), (self.width(), self.height())
+        if self._measures is None or self._measures[0] != (size, self._kept_range):
+            z = [float(d) for item in items if item.id != SUN for d in item.points[..., 2].ravel()]
+            there = min(-_LEAST_DEPTH, *(d * _ROOM for d in z)), max(_LEAST_DEPTH, *(d * _ROOM for d in z))
+            back, front = self._kept_range or there  # while something is held as it was before
+            frame, area = self.session.template.frame, self.area
+            across = frame.width if self.axis == ABOVE else frame.height
+            room = (area.width(), area.height()) if self.axis == ABOVE else (area.height(), area.width())
+            scale = min(room[0] / (across * 1.1), room[1] / (front - back))
+            self._measures = (size, self._kept_range), (back, front, scale)
+        return self._measures[1]
 
     @property
     def scale(self) -> float:
         """px of the view for each px of the frame."""
-        frame, area = self.session.template.frame, self.area
-        back, front = self.depths()
-        across = frame.width if self.axis == ABOVE else frame.height
-        room = (area.width(), area.height()) if self.axis == ABOVE else (area.height(), area.width())
-        return min(room[0] / (across * 1.1), room[1] / (front - back))
+        return self._measured()[2]
 
     def at(self, point: Floats) -> QPointF:
         """Where a point of space is in the view."""
-        frame, area, scale, back = self.session.template.frame, self.area, self.scale, -self.depths()[0]
+        frame, area, (back, _, scale) = self.session.template.frame, self.area, self._measured()
         if self.axis == ABOVE:
-            return QPointF(area.center().x() + (point[0] - frame.width / 2) * scale, area.top() + (back + point[2]) * scale)
-        return QPointF(area.left() + (back + point[2]) * scale, area.center().y() + (point[1] - frame.height / 2) * scale)
+            return QPointF(area.center().x() + (point[0] - frame.width / 2) * scale, area.top() + (point[2] - back) * scale)
+        return QPointF(area.left() + (point[2] - back) * scale, area.center().y() + (point[1] - frame.height / 2) * scale)
 
     def shapes(self, item: Item) -> list[QPolygonF]:
         """What is drawn of an item: the outline of each of its units."""
@@ -284,7 +312,7 @@ class DepthView(QWidget):
             self._take(event.position())
 
     def _take(self, at: QPointF) -> None:
-        self._kept_range, self._begun, self._far = self.depths(), at, False
+        self._kept_range, self._begun, self._far = self._measured()[:2], at, False
         self._hold = Hold(self.session, self.space, self.chosen, self.axis, ("depth", next(_gestures)))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:

@@ -4,7 +4,7 @@ import math
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-SLOW, WANTED = 1 / 14, 1 / 20
+SLOW, WANTED = 1 / 25, 1 / 33
 """Seconds that a picture may take before it is drawn smaller, and that it is to take then."""
 SMALLEST = 0.2
 """Share of the width and height that is drawn at least."""
@@ -35,14 +35,12 @@ class Hurry(QObject):
         """Something has changed, by a hand that goes on or at once."""
         self._on = in_gesture
         self._timer.stop()
-        if in_gesture and self._share < 1:
-            self._timer.start()
 
     def took(self, seconds: float) -> None:
         """A picture of the present share took so long: the next ones of a gesture are smaller or larger accordingly."""
         whole = seconds / self.share**2
         self._share = 1.0 if whole <= SLOW else max(SMALLEST, min(1.0, math.sqrt(WANTED / whole)))
-        if self._on and not self._timer.isActive() and self._share < 1:
+        if self._on and self._share < 1:
             self._timer.start()
 
     def _rest(self) -> None:
