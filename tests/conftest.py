@@ -129,3 +129,18 @@ def window(dressed, qtbot, demo, tmp_path, monkeypatch):
     qtbot.waitExposed(made)
     made.activateWindow()
     return made
+
+
+@pytest.fixture
+def key(window, qtbot):
+    """Presses a key, while the stage has the focus."""
+    from hands import settle
+    from PyQt6.QtCore import Qt
+
+    def press(key, modifier=Qt.KeyboardModifier.NoModifier):
+        qtbot.waitUntil(window.isActiveWindow)
+        window.build.stage.setFocus()
+        qtbot.keyClick(window.windowHandle(), key, modifier)
+        settle()
+
+    return press

@@ -71,3 +71,9 @@ def drag(qtbot, widget, start: QPoint, by: QPoint, modifier=Qt.KeyboardModifier.
     for step in range(1, 5):
         move_held(widget, QPointF(start + by * step / 4), modifier)
     qtbot.mouseRelease(widget, Qt.MouseButton.LeftButton, modifier, start + by)
+
+
+def settle() -> None:
+    """Let what was begun come to its end."""
+    for _ in range(6):
+        QApplication.processEvents()

@@ -1,10 +1,9 @@
 """As a newcomer would: from an empty frame to a handed-over lower third with six fields; then three titles on a cut, rendered."""
 
 import av
-import pytest
-from hands import type_into
+from hands import settle, type_into
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QInputDialog, QMessageBox, QToolButton
+from PyQt6.QtWidgets import QInputDialog, QMessageBox, QToolButton
 
 from avlet.desktop.card.field_panel import FieldPanel
 from avlet.desktop.recipe.dot import Dot
@@ -13,22 +12,6 @@ from avlet.document.parts import ShapePart, TextPart
 from avlet.storage.package import open_template
 
 LEFT = Qt.MouseButton.LeftButton
-
-
-def settle() -> None:
-    for _ in range(6):
-        QApplication.processEvents()
-
-
-@pytest.fixture
-def key(window, qtbot):
-    def press(key, modifier=Qt.KeyboardModifier.NoModifier):
-        qtbot.waitUntil(window.isActiveWindow)
-        window.build.stage.setFocus()
-        qtbot.keyClick(window.windowHandle(), key, modifier)
-        settle()
-
-    return press
 
 
 def on_card(window, target) -> None:

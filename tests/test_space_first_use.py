@@ -3,9 +3,9 @@
 import av
 import numpy as np
 import pytest
-from hands import box, chip, choose, type_into
+from hands import box, chip, choose, settle, type_into
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QInputDialog, QToolButton
+from PyQt6.QtWidgets import QInputDialog, QToolButton
 
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.recipe.dot_menu import DotMenu
@@ -15,22 +15,6 @@ from avlet.storage.package import open_template
 
 LEFT = Qt.MouseButton.LeftButton
 CONTROL = Qt.KeyboardModifier.ControlModifier
-
-
-def settle() -> None:
-    for _ in range(6):
-        QApplication.processEvents()
-
-
-@pytest.fixture
-def key(window, qtbot):
-    def press(key, modifier=Qt.KeyboardModifier.NoModifier):
-        qtbot.waitUntil(window.isActiveWindow)
-        window.build.stage.setFocus()
-        qtbot.keyClick(window.windowHandle(), key, modifier)
-        settle()
-
-    return press
 
 
 def type_number(window, qtbot, target, words):
