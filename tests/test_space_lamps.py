@@ -19,9 +19,10 @@ from avlet.document.template import Template
 from avlet.motion.camera import position
 from avlet.paint.painter import canvas_over
 from avlet.paint.scene import Scene
-from avlet.paint.space_bodies import light_of
+from avlet.paint.space_bodies import light_of, stage_of
 from avlet.solid.balls import TOLERANCE, ball_mesh
 from avlet.solid.bodies import from_linear, to_linear
+from avlet.solid.sights import shadows_on
 
 NO_SUN = {"sun": Sun(strength=0.0), "sky": Sky(strength=30.0)}
 
@@ -251,3 +252,21 @@ def test_lamps_in_odd_places(book, place):
     picture = made.picture(30)
     assert (picture[..., 3] == 255).all() and picture[..., :3].max() > 20
     assert scene(book, sheet(), lamp(*place, strength=1000.0, reach_of_light=10.0), **NO_SUN).picture(30)[..., 3].min() == 255
+
+
+@pytest.mark.parametrize("at", [(-90.0, -40.0, 140.0), (150.0, -100.0, 90.0)])
+def test_where_a_lamps_shadows_are_looked_for(book, at):
+    """All of where lines from the lamp past the corners of a plate meet the sheet, and little more."""
+    plate = sheet("plate", "#20435C", 60.0, 40.0, stand=Stand(before=40.0))
+    made = scene(book, sheet(colour="#FFFFFF"), plate, lamp(*at), **NO_SUN)
+    stage = stage_of(made.pose(30), made.rest.parts["space"].part)
+    (area,) = shadows_on(stage, stage.bodies[0])
+    place = np.array([240 + at[0], 135 + at[1], at[2]])
+    corners = np.array([(240 + x, 135 + y, 40.0) for x, y in ((-30, -20), (30, -20), (30, 20), (-30, 20))])
+    on_sheet = (place + (corners - place) * (place[2] / (place[2] - 40.0)))[:, :2]
+    low, high = on_sheet.min(axis=0), on_sheet.max(axis=0)
+    assert (np.array(area[:2]) <= low).all() and (np.array(area[2:]) >= high).all()
+    assert (np.array(area[:2]) > low - 40).all() and (np.array(area[2:]) < high + 40).all()
+    over_it = scene(book, sheet(), plate, lamp(0.0, 0.0, 42.0), **NO_SUN)
+    stage = stage_of(over_it.pose(30), over_it.rest.parts["space"].part)
+    assert shadows_on(stage, stage.bodies[0]) is None, "close to the lamp it may fall anywhere"

@@ -201,3 +201,13 @@ def test_a_whole_space_is_one_outline(book):
     picture = made.picture(30)
     marigold = np.abs(rgb(picture) - srgb("#F4B23E") * 255).max(axis=2) < 3
     assert not (marigold & ~near(alone)).any() and not (alone & ~near(marigold)).any() and marigold.sum() > 5_000
+
+
+def test_a_member_shows_inside_its_own_matte_and_its_groups(book):
+    """A half by the group's matte, the other half by its own: a quarter is left."""
+    left = ShapePart(id="left", name="Left", width=240, height=270, fill=Solid("#FFFFFF"), shown=False, across=Place(), down=Place())
+    upper = ShapePart(id="upper", name="Upper", width=480, height=135, fill=Solid("#FFFFFF"), shown=False, across=Place(), down=Place())
+    both = GroupPart(id="both", name="Both", group="space", mattes=(Matte("left"),))
+    plate = msgspec.structs.replace(sheet(mattes=(Matte("upper"),)), group="both")
+    there = in_a_space(book, left, upper, plate, both, **FLAT_LIGHT).picture(30)[..., 3]
+    assert there[:134, :239].min() == 255 and there[136:].max() == 0 and there[:, 241:].max() == 0
