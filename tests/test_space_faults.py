@@ -13,6 +13,7 @@ from avlet.document.parts import (
     Fit,
     GroupPart,
     LampPart,
+    Place,
     ShapePart,
     Sky,
     SpacePart,
@@ -200,3 +201,37 @@ def test_a_copy_of_a_process_that_draws_paints_flat_and_says_so(book):
     assert "in a copy of a process" in bounded(drawing.fault, "a space")
     assert bounded(lambda: made.picture(12, 240, 135).shape, "a space") == (135, 240, 4)
     assert made.picture(30).tobytes() == here and not drawing.fault()
+
+
+def test_what_holds_is_told_of_what_the_camera_sees(book):
+    """A word wider than the picture holds where the camera has stepped back; one that fits does not where it has come near."""
+    from avlet.review.samples import verdict
+
+    wide = word(size=240.0, solid=None)
+    assert scene(book, wide).rest.parts["word"].ink.w > 432
+    assert verdict(scene(book, wide)) != "holds"
+    assert verdict(scene(book, wide, camera=Camera(distance=200.0))) == "holds"
+    small = word(size=110.0, solid=None)
+    assert verdict(scene(book, small)) == "holds"
+    assert verdict(scene(book, small, camera=Camera(distance=40.0))) == "past the frame"
+    nearer = word(size=110.0, solid=None, stand=Stand(before=250.0))
+    assert verdict(scene(book, nearer)) != "holds"
+
+
+def test_a_sheet_may_reach_out_of_a_picture_that_it_covers_or_whose_camera_turns(book):
+    from avlet.review.samples import findings
+
+    large = sheet(width=900.0, height=600.0)
+    assert not findings(scene(book, large))
+    assert not findings(scene(book, sheet(width=480.0, height=270.0), camera=Camera(round=30.0)))
+    aside = sheet(width=100.0, height=80.0, across=Place(gap=430.0))
+    assert [f.verdict for f in findings(scene(book, aside))] == ["past the frame"] * 2, "and one that leaves it is said, with its space"
+
+
+def test_type_is_as_small_as_the_camera_makes_it(book):
+    from avlet.review.checks.small_type import run
+    from avlet.review.looked import Looked
+
+    one = word(size=14.0, solid=None)
+    assert not list(run(Looked(scene(book, one), "")))
+    assert list(run(Looked(scene(book, one, camera=Camera(distance=300.0)), "")))
