@@ -45,8 +45,9 @@ from avlet.errors import DocumentError, RelationError
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
 from avlet.paint.exposure import moving
-from avlet.paint.outlines import posed_outline, turning_pieces, unit_paths
+from avlet.paint.outlines import turning_pieces, unit_paths
 from avlet.paint.painter import canvas_over, new_pixels
+from avlet.paint.posed_outlines import posed_outline
 from avlet.paint.scene import Scene, first_alike
 from avlet.review.samples import findings
 from avlet.storage.template_json import decode, encode
