@@ -115,7 +115,7 @@ def on_the_stage() -> float:
     pixels = np.zeros((367, 652, 4), np.uint8)
     taken = float("inf")
     for turn in range(10):
-        space = msgspec.structs.replace(made.template.parts[-1], camera=Camera(round=float(turn)))
+        space = msgspec.structs.replace(made.template.parts[-1], camera=Camera(round=turn + 0.5))
         begin = time.perf_counter()
         Scene(msgspec.structs.replace(made.template, parts=(*made.template.parts[:-1], space)), made.book).paint(40, pixels)
         taken = min(taken, time.perf_counter() - begin)

@@ -102,7 +102,7 @@ def harbour_depths() -> Template:
                    across=Place("frame", "middle", "middle", x), down=Place("frame", "middle", "middle", y),
                    stand=Stand(on="wall", before=float(gap)), way_in=(replace(drop, start=n * 3),))
           for n, (x, y, wide, colour, gap) in enumerate(balls, 1)),
-        TextPart(id="lower", name="Lower line", text="Lights", size=190, fill=Solid("#F4B23E"), solid=Solidity(depth=46, edging="chamfered", edge=3),
+        TextPart(id="lower", name="Lower line", text="Lights", size=190, fill=Solid("#FFD27A"), solid=Solidity(depth=46, edging="chamfered", edge=3),
                  down=Place("upper", "start", "end", -20), way_in=(after,), **line),
         TextPart(id="upper", name="Upper line", text="Harbour", size=250, fill=Solid("#EAE2D0"), solid=Solidity(depth=64, edging="chamfered", edge=4),
                  down=Place("frame", "middle", "middle", -90), way_in=(swung,), **line),
@@ -119,7 +119,7 @@ def harbour_depths() -> Template:
             TextField(id="lower", label="Lower line", default="Lights", hint="One or two words", longest=22),
         )),
         Section("Look", (
-            ColourField(id="colour", label="Lower line", default="#F4B23E", hint="Bright: it is night"),
+            ColourField(id="colour", label="Lower line", default="#FFD27A", hint="Bright: it is night"),
             NumberField(id="lamp", label="Lamp", default=120, low=40, high=250, unit="%", hint="How bright the lamp is"),
         )),
     ))  # fmt: skip

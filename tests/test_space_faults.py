@@ -8,6 +8,7 @@ import pytest
 from space_parts import FLAT_LIGHT, MIDDLE, SMALL, scene, sheet, template, word
 
 from avlet.document.moves import Move
+from avlet.document.paints import Solid
 from avlet.document.parts import (
     Camera,
     Fit,
@@ -235,3 +236,17 @@ def test_type_is_as_small_as_the_camera_makes_it(book):
     one = word(size=14.0, solid=None)
     assert not list(run(Looked(scene(book, one), "")))
     assert list(run(Looked(scene(book, one, camera=Camera(distance=300.0)), "")))
+
+
+def test_solid_letters_are_read_by_their_fronts(book):
+    """Dark sides on a dark sheet are no fault of bright fronts."""
+    from avlet.review.checks.contrast import contrast_of
+    from avlet.review.looked import Looked
+
+    sides = Solidity(depth=60.0, sides="their own", side="#102030")
+    bright = word(fill=Solid("#FFFFFF"), solid=sides)
+    looked = Looked(scene(book, sheet(colour="#102030"), bright, camera=Camera(round=35.0)), "")
+    alone, behind, fronts = looked.alone("word", 30), looked.behind("word", 30), looked.fronts("word", 30)
+    assert contrast_of(alone, behind)[0] < 1.5 and contrast_of(alone, behind, fronts)[0] > 10
+    assert 1_000 < fronts.sum() < (alone[..., 3] > 127).sum()
+    assert looked.fronts("sheet", 30) is None

@@ -13,7 +13,7 @@ from avlet.document.parts import LampPart, PatternPart, SpacePart
 from avlet.geometry import Box
 from avlet.motion.camera import camera_matrix
 from avlet.motion.posed import Pose, PosedPart
-from avlet.motion.stands import lies_flat
+from avlet.motion.stands import depth_of, lies_flat
 from avlet.paint.outlines import (
     copy_matrix,
     copy_path,
@@ -28,7 +28,7 @@ from avlet.paint.outlines import (
 )
 from avlet.paint.space_bodies import bodies_of
 from avlet.solid import drawing
-from avlet.solid.meshes import joined
+from avlet.solid.meshes import FRONT, joined
 from avlet.solid.sights import NEAR
 
 
@@ -83,14 +83,27 @@ def _standing(pose: Pose, part_id: str) -> Iterator[PosedPart]:
         yield pose.parts[part_id]
 
 
-def silhouette(pose: Pose, members: Iterable[PosedPart], space: SpacePart) -> skia.Path:
+def fronts_outline(pose: Pose, part_id: str) -> skia.Path | None:
+    """Where the fronts of a solid member of a space are seen, whatever stands before them; None for any other part."""
+    space, posed = pose.space_of(part_id), pose.parts[part_id]
+    if space is None or depth_of(posed) <= 0 or drawing.fault():
+        return None
+    return silhouette(pose, [posed], space, only_fronts=True)
+
+
+def silhouette(pose: Pose, members: Iterable[PosedPart], space: SpacePart, only_fronts: bool = False) -> skia.Path:
     """What members of a space hide of all that lies behind them, seen from the camera: the outline of all their sides together."""
     matrix, frame = camera_matrix(space.camera, pose.shape), pose.shape
     bodies = [body for posed in members for body in bodies_of(_opaque(posed), 1.0)]
     around = Box(-frame.width, -frame.height, 3.0 * frame.width, 3.0 * frame.height)
-    found = [_seen(body.mesh.triangles(body.depth), matrix @ body.matrix, not body.mesh.flat and body.depth > 0, around) for body in bodies]
-    triangles = np.concatenate(found) if found else np.zeros((0, 3, 2))
-    return skia.Path(_joined(np.ascontiguousarray(triangles).tobytes()))
+    found = []
+    for body in bodies:
+        triangles, closed = body.mesh.triangles(body.depth), not body.mesh.flat and body.depth > 0
+        if only_fronts:
+            triangles, closed = triangles[body.mesh.vertices[::3, 7] == FRONT], False
+        found.append(_seen(triangles, matrix @ body.matrix, closed, around))
+    joint = np.concatenate(found) if found else np.zeros((0, 3, 2))
+    return skia.Path(_joined(np.ascontiguousarray(joint).tobytes()))
 
 
 def _opaque(posed: PosedPart) -> PosedPart:

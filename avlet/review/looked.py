@@ -12,12 +12,14 @@ from avlet.geometry import Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.posed import Pose, unit_edges
 from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
+from avlet.paint.posed_outlines import fronts_outline
 from avlet.paint.scene import Scene
 from avlet.review.at_rest import rest_frame
 
 Draw = Callable[[skia.Canvas, Pose], None]
 SEEN, READ, LEGIBLE = 0.02, 0.6, 0.98
 """Opacities from which on something shows, can be read, and is there whole."""
+_HALF = 127
 MOST_FRAMES = 1_500
 """Frames that are looked at: all of both ends, and of a longer hold every so manieth."""
 
@@ -129,6 +131,15 @@ class Looked:
     def alone(self, part_id: str, frame: int) -> Pixels:
         """One part of a frame, within its mattes and nothing else."""
         return self._painted(lambda canvas, pose: paint_one(canvas, pose, part_id), frame)
+
+    def fronts(self, part_id: str, frame: int) -> Marks | None:
+        """Where the fronts of solid letters are seen; None for what has no depth."""
+        path = fronts_outline(self.pose(frame), part_id)
+        if path is None:
+            return None
+        white = skia.Paint(Color=skia.ColorWHITE)
+        marks: Marks = self._painted(lambda canvas, _: canvas.drawPath(path, white), frame)[..., 3] > _HALF
+        return marks
 
     def behind(self, part_id: str, frame: int) -> Pixels:
         """What of a frame is painted before a part."""

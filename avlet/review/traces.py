@@ -59,7 +59,8 @@ def _contrasts(looked: Looked) -> tuple[Floats, Floats]:
         found = [
             measured[0]
             for i, _ in looked.texts
-            if number in looked.visible[i] and (measured := contrast_of(looked.alone(i, number), looked.behind(i, number))) is not None
+            if number in looked.visible[i]
+            and (measured := contrast_of(looked.alone(i, number), looked.behind(i, number), looked.fronts(i, number))) is not None
         ]
         if found:
             at.append(float(number))

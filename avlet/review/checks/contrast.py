@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from avlet.arrays import Floats
+from avlet.arrays import Floats, Marks
 from avlet.paint.painter import Pixels
 from avlet.review.checks.base import Check, Finding
 from avlet.review.looked import Looked, bounds_of
@@ -44,13 +44,15 @@ def _over(pixels: Floats, ground: Floats) -> Floats:
     return found
 
 
-def contrast_of(words: Pixels, behind: Pixels) -> tuple[float, bool, Pixels] | None:
+def contrast_of(words: Pixels, behind: Pixels, fronts: Marks | None = None) -> tuple[float, bool, Marks] | None:
     """The contrast that all but a tenth of some words' ink has, whether they lie on something opaque, and where that ink is.
 
     ``words`` and ``behind`` are premultiplied. Where nothing opaque lies behind it is the better of black and white: over footage
-    words need only stand out from one of them by themselves.
+    words need only stand out from one of them by themselves. Solid letters are read by their ``fronts``.
     """
     core = words[..., 3] >= min(_OPAQUE, int(words[..., 3].max()))
+    if fronts is not None and (core & fronts).any():
+        core &= fronts
     if not core.any() or words[..., 3].max() < 8:
         return None
     ink, ground = words[core] / 255.0, behind[core] / 255.0
@@ -71,7 +73,7 @@ def run(looked: Looked) -> Iterator[Finding]:
         if not frames:
             continue
         frame = frames[len(frames) // 2]
-        measured = contrast_of(looked.alone(part_id, frame), looked.behind(part_id, frame))
+        measured = contrast_of(looked.alone(part_id, frame), looked.behind(part_id, frame), looked.fronts(part_id, frame))
         if measured is None or rest.words is None:
             continue
         found, on_plate, core = measured
