@@ -77,3 +77,17 @@ def settle() -> None:
     """Let what was begun come to its end."""
     for _ in range(6):
         QApplication.processEvents()
+
+
+def render_titles(window, qtbot, folder, timeout=90_000) -> list:
+    """Render all titles of the cut on the desk by its dialog, as films with alpha in a folder; the films."""
+    window.files.render(all_titles=True)
+    dialog = window.files.dialog
+    dialog.film.setChecked(False)
+    dialog.folder.line.setText(str(folder))
+    dialog.kind.setCurrentIndex(3)
+    qtbot.mouseClick(dialog.start_button, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=timeout)
+    qtbot.waitUntil(lambda: dialog.thread_ is None)
+    dialog.reject()
+    return sorted(folder.glob("*.mov"))

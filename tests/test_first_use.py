@@ -1,7 +1,7 @@
 """As a newcomer would: from an empty frame to a handed-over lower third with six fields; then three titles on a cut, rendered."""
 
 import av
-from hands import settle, type_into
+from hands import render_titles, settle, type_into
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QInputDialog, QMessageBox, QToolButton
 
@@ -84,20 +84,11 @@ def three_titles(window, qtbot, path, tmp_path) -> None:
         type_into(qtbot, next(iter(desk.card.inputs.values())), name)
         settle()
     assert [desk.view.label_of(t) for t in cut.cut.titles] == ["Bo Li", "Odalys Brandt", "Teodor Vage"]
-    window.files.render(all_titles=True)
-    dialog = window.files.dialog
-    dialog.film.setChecked(False)
-    dialog.folder.line.setText(str(tmp_path / "films"))
-    dialog.kind.setCurrentIndex(3)
-    qtbot.mouseClick(dialog.start_button, LEFT)
-    qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=90_000)
-    films = sorted((tmp_path / "films").glob("*.mov"))
+    films = render_titles(window, qtbot, tmp_path / "films")
     assert [f.name for f in films] == ["01-bo-li.mov", "02-odalys-brandt.mov", "03-teodor-vage.mov"]
     with av.open(str(films[0])) as container:
         frame = next(container.decode(video=0))
         assert (frame.width, frame.height) == (1920, 1080)
-    qtbot.waitUntil(lambda: dialog.thread_ is None)
-    dialog.reject()
 
 
 def test_all_parts_are_in_sight_as_soon_as_a_template_is_open(qtbot, demo, tmp_path):

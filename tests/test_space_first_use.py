@@ -3,7 +3,7 @@
 import av
 import numpy as np
 import pytest
-from hands import box, chip, choose, settle, type_into
+from hands import box, chip, choose, render_titles, settle, type_into
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QInputDialog, QToolButton
 
@@ -124,14 +124,7 @@ def another_word(window, qtbot, path, tmp_path) -> None:
     settle()
     type_into(qtbot, next(iter(desk.card.inputs.values())), "Saltmarsh")
     settle()
-    window.files.render(all_titles=True)
-    dialog = window.files.dialog
-    dialog.film.setChecked(False)
-    dialog.folder.line.setText(str(tmp_path / "films"))
-    dialog.kind.setCurrentIndex(3)
-    qtbot.mouseClick(dialog.start_button, LEFT)
-    qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=180_000)
-    (film,) = (tmp_path / "films").glob("*.mov")
+    (film,) = render_titles(window, qtbot, tmp_path / "films", 180_000)
     with av.open(str(film)) as container:
         frames = [frame.to_ndarray(format="rgb24") for number, frame in enumerate(container.decode(video=0)) if number in (0, 12, 60)]
     first, coming, there = frames
@@ -139,8 +132,6 @@ def another_word(window, qtbot, path, tmp_path) -> None:
     red = [int(((f[..., 0].astype(int) - f[..., 1]) > 60).sum()) for f in (coming, there)]
     assert there.std() > 5 and red[1] > 5_000 and red[1] > red[0], "and then the word, in its colour"
     assert len(np.unique(there.reshape(-1, 3), axis=0)) > 100, "with light and shadow"
-    qtbot.waitUntil(lambda: dialog.thread_ is None)
-    dialog.reject()
 
 
 def test_the_space_is_not_lost_on_a_new_version(window, qtbot):
