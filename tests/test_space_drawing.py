@@ -20,7 +20,7 @@ from avlet.paint import spaces
 from avlet.paint.painter import canvas_over, new_pixels, paint_pose
 from avlet.paint.scene import Scene
 from avlet.review.measuring import measure
-from avlet.solid import drawer, drawing
+from avlet.solid import drawer, drawing, shadow_maps
 from avlet.solid.meshes import mesh_of
 
 BALL = BallPart(
@@ -164,3 +164,28 @@ def test_outlines_that_cross_themselves(book):
             assert solid.is_watertight and solid.volume > 100
     bow = mesh_of([np.array([(0, 0), (100, 100), (100, 0), (0, 100)], float)], "square").triangles(20.0)
     assert trimesh.Trimesh(**trimesh.triangles.to_kwargs(bow)).volume == pytest.approx(2 * 2_500 * 20)
+
+
+def test_shadow_maps_are_drawn_anew_only_when_something_moves(book, monkeypatch):
+    """A camera that is carried round needs no new maps; a light, a place, a depth or an opacity does."""
+    drawn = []
+    into = shadow_maps.ShadowMaps._into
+    monkeypatch.setattr(shadow_maps.ShadowMaps, "_into", lambda self, name, *given: (drawn.append(name), into(self, name, *given)))
+
+    def maps(*parts, **space):
+        drawn.clear()
+        picture = scene(book, sheet(), *parts, **space).picture(30)
+        return len(drawn), picture
+
+    bar = sheet("bar", "#20435C", 60.0, 40.0, stand=Stand(before=61.5), solid=Solidity(depth=7.0))
+    assert maps(bar, LAMP)[0] == 2
+    assert maps(bar, LAMP, camera=Camera(round=13.0))[0] == 0
+    changed = msgspec.structs.replace
+    for other in (
+        changed(bar, stand=Stand(before=62.5)), changed(bar, solid=Solidity(depth=8.0)), changed(bar, opacity=50.0),
+    ):  # fmt: skip
+        assert maps(other, LAMP)[0] >= 2
+        assert maps(bar, LAMP, camera=Camera(round=14.0))[0] >= 2
+        spaces._pictures.clear()
+    assert maps(bar, changed(LAMP, before=90.0))[0] == 2
+    assert maps(bar, LAMP, sun=Sun(round=10.0))[0] == 2

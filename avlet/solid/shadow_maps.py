@@ -9,7 +9,7 @@ import numpy as np
 from avlet.arrays import Floats
 from avlet.solid.bodies import Body, Light
 from avlet.solid.card import Card, tell
-from avlet.solid.meshes import edge_share
+from avlet.solid.meshes import Mesh, edge_share
 from avlet.solid.shaders import FADING_MOST, SHADOW_FRAGMENT, SHADOW_VERTEX
 from avlet.solid.sights import FACES, RIGHT_ANGLE, by_lamp, by_sun, columns, lamp_span, within
 
@@ -29,6 +29,8 @@ class ShadowMaps:
         self._kept: OrderedDict[tuple[str, int, int], tuple[Any, Any, Any]] = OrderedDict()
         self._used: dict[str, tuple[Any, Any, Any]] = {}
         self._side, self._tile = SUN_SIDE, TILE
+        self._drawn: object = None
+        self._alive: list[Mesh] = []
         self.sun_view: Floats | None = None
         self.fading = False
         near = card.moderngl.NEAREST
@@ -39,6 +41,10 @@ class ShadowMaps:
     def draw(self, bodies: Sequence[Body], light: Light, scale: float = 1.0) -> None:
         """Draw what throws shadows as each light sees it, as finely as a picture needs that has ``scale`` px for each of the frame."""
         fewer = 1 if scale > 0.6 else 2 if scale > 0.25 else 4
+        what = fewer, light, tuple((id(b.mesh), b.matrix.tobytes(), b.depth, b.opacity, b.casts, b.only_shadows) for b in bodies)
+        if what == self._drawn:
+            return  # only the eye has moved
+        self._drawn, self._alive = what, [body.mesh for body in bodies]
         self._side, self._tile, self._used = SUN_SIDE // fewer, TILE // fewer, {}
         casting = [body for body in bodies if body.casts and not body.only_shadows]
         whole, faint = [b for b in casting if b.opacity >= FADING_MOST], [b for b in casting if b.opacity < FADING_MOST]

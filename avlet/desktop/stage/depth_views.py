@@ -22,7 +22,7 @@ _HEAD, _EDGE = 30, 12
 _LEAST_DEPTH, _ROOM = 200.0, 1.08
 """px of depth that are shown at least before the sheet and behind it; how much more than what is there."""
 _STEP, _DRAG_BEGINS = 10.0, 3.0
-_LATER = 120
+_LATER = 200
 """ms that the views wait while something is dragged elsewhere."""
 _TURN = {CAMERA: 0.5, SUN: 1.0}
 """Degrees for each px of the screen."""
