@@ -55,19 +55,18 @@ def standing_faults(at: str, part: AnyPart, parts: Mapping[str, AnyPart]) -> Ite
             what = "itself" if move.through == part.id else f"“{move.through}”, which is not in the template"
             yield f"{at}: a move of {part.name} comes through {what}."
     if isinstance(part, SpacePart):
-        lamps = sum(isinstance(one, LampPart) and _in(one, part.id, parts) for one in parts.values())
+        lamps = sum(isinstance(one, LampPart) and part in groups_round(parts, one) for one in parts.values())
         if lamps > MOST_LAMPS:
             yield f"{at}: {part.name} has {lamps} lamps; a space has at most {MOST_LAMPS}. Take some out of it."
 
 
-def _in(part: AnyPart, group: str, parts: Mapping[str, AnyPart]) -> bool:
+def groups_round(parts: Mapping[str, AnyPart], part: AnyPart) -> Iterator[AnyPart]:
+    """The groups that a part is in, the innermost first; none twice, even where they run in a circle."""
     asked: set[str] = set()
     while part.group is not None and part.group in parts and part.group not in asked:
-        if part.group == group:
-            return True
         asked.add(part.group)
         part = parts[part.group]
-    return False
+        yield part
 
 
 def _circle(part: AnyPart, parts: Mapping[str, AnyPart]) -> str | None:

@@ -1,6 +1,6 @@
 """Plans: the moves of one part, ready for any frame."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,7 +9,7 @@ from avlet.arrays import Floats, Ints
 from avlet.document.moves import Move, Unit
 from avlet.document.paints import SOFT_REACH
 from avlet.document.parts import FRAME, AnyPart, Matte, SpacePart, TextPart, TypesetPart
-from avlet.document.standing import back_of, front_of
+from avlet.document.standing import back_of, front_of, groups_round
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 from avlet.motion.camera import position, resting_distance
@@ -143,18 +143,11 @@ def _lift(move: Move, part: AnyPart, layout: Rest) -> float:
     if move.travel == "through the sheet":
         sheet = parts.get(move.through)
         return (back_of(parts, sheet) if sheet is not None else 0.0) - front_of(parts, part) - JUST_BEHIND
-    space = next((one for one in _around(parts, part) if isinstance(one, SpacePart)), None)
+    space = next((one for one in groups_round(parts, part) if isinstance(one, SpacePart)), None)
     if space is None:
         return move.z
     eye = float(position(space.camera, layout.frame)[2])
     return max(eye, resting_distance(space.camera, layout.frame) / 10) - back_of(parts, part) + JUST_BEHIND
-
-
-def _around(parts: Mapping[str, AnyPart], part: AnyPart) -> Iterator[AnyPart]:
-    """The groups that a part is in, the innermost first."""
-    while part.group is not None and part.group in parts:
-        part = parts[part.group]
-        yield part
 
 
 JUST_BEHIND = 1.0

@@ -96,7 +96,7 @@ class _Rendering:
                         raise StoppedError
             except StoppedError:
                 stopped = True
-            except BaseException:
+            except BaseException:  # also an interruption: the crew is let go and the ledger written before it goes on
                 _close(events)
                 with contextlib.suppress(AvletError):
                     self._write(False)

@@ -39,7 +39,7 @@ def thumbnail_png(template: Template, book: FontBook) -> bytes:
     try:
         scene = Scene(template, book)
         scene.paint(landed_frame(scene), pixels, clear=False)
-    except Exception:
+    except Exception:  # whatever it is: what somebody made is saved without its picture
         _log.exception("The thumbnail of %s cannot be painted", template.name)
         pixels[...] = (*GROUND, 255)
     from PIL import Image
