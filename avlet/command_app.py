@@ -17,7 +17,7 @@ from avlet.errors import AnswerError
 from avlet.limits import MOST_FRAME_PIXELS, MOST_SIDE
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
-from avlet.storage.answer_files import answers_from_file, read_named_file
+from avlet.storage.answer_files import NAMED_FILES, answers_from_file
 from avlet.storage.package import Opened, open_template
 
 app = typer.Typer(
@@ -40,7 +40,7 @@ def scene_of(file: Path, answers: list[str] | None, length: int | None, answers_
     """A template opened, and its scene with answers from a file and from words."""
     opened = open_template(file)
     given: dict[str, Answer] = answers_from_file(opened.template, answers_file) if answers_file is not None else {}
-    return opened, Scene(opened.template, opened.book, {**given, **read_answers(opened.template, answers or (), read_named_file)}, length)
+    return opened, Scene(opened.template, opened.book, {**given, **read_answers(opened.template, answers or (), NAMED_FILES)}, length)
 
 
 def progress_bar(what: str = "frames") -> Progress:

@@ -54,7 +54,7 @@ def open_application(path: Path | None, demo: bool = False) -> None:
     """Start the desktop application; ends the process when its window closes."""
     from avlet.desktop.window.application import run
 
-    raise SystemExit(run(path, demo))
+    run(path, demo)
 
 
 @app.command("demo")

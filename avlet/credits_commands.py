@@ -8,12 +8,12 @@ import typer
 from avlet.command_app import AsJson, Length, app, err, out, print_json, print_table, say
 from avlet.document.blocks import Blocks, lines_of
 from avlet.document.fields.credits import blocks_in_file
-from avlet.document.tables import read_table
 from avlet.paint.scene import Scene
 from avlet.review.proofreading import proofread
 from avlet.review.rolls import facts_of_lists, with_list
-from avlet.storage.answer_files import read_named_file
+from avlet.storage.answer_files import NAMED_FILES
 from avlet.storage.package import open_template
+from avlet.storage.table_files import table_in_file
 
 credits_app = typer.Typer(add_completion=False, help="Lists of credits: check one, and how fast it rolls.")
 app.add_typer(credits_app, name="credits")
@@ -25,9 +25,9 @@ Into = Annotated[str | None, typer.Option("--into", metavar="FIELD", help="Which
 
 def _list_in(path: Path) -> Blocks:
     """The list of a file; says what was done to read it."""
-    for remark in read_table(read_named_file(str(path)), path.name).remarks:
+    for remark in table_in_file(path).remarks:
         err.print(f"note: {remark}")
-    return blocks_in_file(str(path), read_named_file)
+    return blocks_in_file(str(path), NAMED_FILES)
 
 
 @credits_app.command("check")

@@ -53,7 +53,13 @@ MOST_FRAMES = 1_000_000
 MOST_BLOCKS = 50_000
 """Blocks of a list of credits."""
 MOST_ROWS = 50_000
-"""Rows of a table."""
+"""Rows of a table below its heads."""
+MOST_COLUMNS = 1_000
+"""Columns of a table."""
+MOST_CELLS = 1_000_000
+"""Cells of a table that hold something."""
+MOST_TABLE_LETTERS = 64 * 1024**2
+"""Letters of all cells of a table, counted as often as they stand in it."""
 MOST_CELL = 1_000_000
 """Letters of a cell of a table."""
 MOST_PASTED = 500

@@ -6,7 +6,6 @@ from typing import Annotated
 import typer
 
 from avlet.command_app import AsJson, File, app, err, out
-from avlet.errors import AnswerError
 
 
 @app.command("proof")
@@ -27,17 +26,12 @@ def proof_command(
     from avlet.review.proof_rows import rows_from_table
     from avlet.storage.atomic import write_whole
     from avlet.storage.package import open_template
-    from avlet.storage.reading import read_whole
 
     checks = checks_named(only or ())
     opened = open_template(file)
     wanted = rows_of(opened.template)
     if rows is not None:
-        try:
-            data = read_whole(rows)
-        except (OSError, ValueError) as error:
-            raise AnswerError(f"“{rows.name}” cannot be read: {getattr(error, 'strerror', None) or error}.") from None
-        wanted = [row for row in wanted if row.kind != "made"] + rows_from_table(opened.template, data, rows)
+        wanted = [row for row in wanted if row.kind != "made"] + rows_from_table(opened.template, rows)
     with progress_bar("rows") as bar:
         task = bar.add_task(f"Proving {opened.template.name}", total=len(wanted))
 

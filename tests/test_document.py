@@ -19,13 +19,13 @@ from avlet.document.wires import Wire
 from avlet.errors import AnswerError, DocumentError
 from avlet.layout.bind import bind
 from avlet.numbers.typed import evaluate
-from avlet.storage.answer_files import read_named_file
+from avlet.storage.answer_files import NAMED_FILES
 from avlet.storage.template_json import decode, encode
 
 
 def typed(field, words):
     """An answer as the command line reads it."""
-    return field.checked(field.read(words, (), read_named_file))
+    return field.checked(field.read(words, (), NAMED_FILES))
 
 
 def test_every_property_has_a_label_a_kind_and_can_be_set_to_its_own_value():

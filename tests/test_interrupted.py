@@ -3,6 +3,7 @@
 import contextlib
 import functools
 import os
+import select
 import signal
 import stat
 import struct
@@ -10,13 +11,14 @@ import subprocess
 import sys
 import time
 from pathlib import Path
-from types import SimpleNamespace
 
 import pytest
+from conftest import DEMO
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
-from avlet.desktop.window.application import _ended
+from avlet.desktop.window.ending import ENDED, take_down
+from avlet.desktop.window.shell import BENCHES
 from avlet.desktop.window.window import Window
 from avlet.document.cut import change_titles
 from avlet.errors import RenderError, StorageError
@@ -267,9 +269,96 @@ def test_closing_the_window_while_it_renders_asks_and_leaves_nothing_half_done(w
 def test_a_machine_that_ends_it_stops_a_render_unasked(window, qtbot, tmp_path, monkeypatch):
     monkeypatch.setattr(QMessageBox, "question", lambda *a: pytest.fail("nobody is there to be asked"))
     dialog = _render_begun(window, qtbot, tmp_path, monkeypatch)
-    codes = []
-    _ended(window, SimpleNamespace(exit=codes.append))
-    assert codes == [0] and not dialog.is_running and not list((tmp_path / "videos").rglob("*.part"))
+    take_down(window)
+    assert not window.isVisible() and not dialog.is_running and not list((tmp_path / "videos").rglob("*.part"))
+
+
+DRIVEN = """
+import sys
+from pathlib import Path
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+from avlet.desktop.window import application
+from avlet.desktop.window.shell import BENCHES
+from avlet.desktop.window.window import Window
+from avlet.document.edits import replace
+
+what, demo, folder = sys.argv[1], Path(sys.argv[2]), Path(sys.argv[3])
+
+def begin():
+    window = next(one for one in QApplication.topLevelWidgets() if isinstance(one, Window))
+    window.session.edit("Name", lambda template: replace(template, name="Unsaved"))
+    for one in what.split("+"):
+        if one in BENCHES:
+            window.show_bench(BENCHES.index(one))
+        elif one == "rendering":
+            window.files.render(True)
+            window.files.dialog.folder.line.setText(str(folder))
+            window.files.dialog.start_button.click()
+        elif one == "films":
+            window.roster_session.open_table(demo / "guests.csv")
+            window.roster.render_or_stop()
+        elif one == "playing":
+            window.build.transport.player.play(0)
+        elif one == "asking":
+            QTimer.singleShot(500, lambda: print("ready", flush=True))
+            window.files.save_as()
+        elif one == "reading":
+            QTimer.singleShot(500, lambda: print("ready", flush=True))
+            from avlet.storage.bounded import bounded
+            import time
+            bounded(lambda: time.sleep(60), "a.xlsx")
+    QTimer.singleShot(700, lambda: print("ready", flush=True))
+
+made = application.make_application
+
+def make(arguments):
+    app = made(arguments)
+    QTimer.singleShot(300, begin)
+    return app
+
+application.make_application = make
+application.run(None, True)
+"""
+STATES = (*BENCHES, "Proof+Desk+Roster+Build", "Desk+rendering", "Roster+films", "playing", "asking", "reading")
+
+
+@pytest.mark.parametrize("what", STATES)
+def test_a_machine_that_ends_it_is_obeyed_in_order(tmp_path, what):
+    """From every bench, and while it proves, renders, plays, asks and reads: within 5 s, with status 143, work kept, no process left."""
+    own = {f"XDG_{kind}_HOME": str(tmp_path / kind) for kind in ("CACHE", "DATA", "STATE")}
+    process = subprocess.Popen(
+        [sys.executable, "-c", DRIVEN, what, str(DEMO), str(tmp_path / "films")],
+        stdout=subprocess.PIPE, stderr=subprocess.PIPE, start_new_session=True, env={**os.environ, **own, "PYTHONPATH": str(ROOT)},
+    )  # fmt: skip
+    try:
+        assert select.select([process.stdout], [], [], 60)[0] and process.stdout.readline() == b"ready\n", what
+        begun = time.monotonic()
+        process.send_signal(signal.SIGTERM)
+        _, told = process.communicate(timeout=30)
+        took = time.monotonic() - begun
+        assert process.returncode == ENDED and took < 6, (process.returncode, took, told.decode())
+        assert "Traceback" not in told.decode() and "has been deleted" not in told.decode()
+        (lost,) = lost_work(tmp_path / "STATE" / "avlet" / "recovery")
+        assert lost.document.name == "Unsaved"
+        until = time.monotonic() + 2
+        while _members(process.pid) and time.monotonic() < until:
+            time.sleep(0.05)
+        assert not _members(process.pid), "processes are left"
+    finally:
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(process.pid, signal.SIGKILL)
+
+
+def _members(session):
+    """The processes of a session that are left."""
+    found = []
+    for folder in Path("/proc").iterdir():
+        with contextlib.suppress(OSError, ValueError):
+            stat = (folder / "stat").read_text().rpartition(")")[2].split()
+            if folder.name.isdigit() and int(stat[3]) == session and stat[0] != "Z":
+                found.append(int(folder.name))
+    return found
 
 
 def test_a_render_that_is_stopped_says_what_is_finished(window, qtbot, tmp_path, monkeypatch):

@@ -41,6 +41,7 @@ from avlet.document.parts import PictureFile
 from avlet.document.parts.credits import empty_of
 from avlet.document.tables import Table, read_table, rows_of
 from avlet.errors import AnswerError
+from avlet.storage.answer_files import NAMED_FILES
 
 SHEET = (
     ("Section", "Role", "Name"),
@@ -101,7 +102,7 @@ def test_spreadsheets_by_openpyxl_are_read_with_what_their_formulas_give(tmp_pat
     sheet.merge_cells("A2:A3")
     path = tmp_path / "list.xlsx"
     book.save(path)
-    assert blocks_in_file(str(path), lambda p: path.read_bytes())[:4] == MERGED[:4]
+    assert blocks_in_file(str(path), NAMED_FILES)[:4] == MERGED[:4]
     assert read_table(path.read_bytes(), "list.xlsx").rows[-1] == ("Sound", "Takes", "12"), "whole numbers without decimals"
     # openpyxl writes no values of formulas; spreadsheets do, beside them (ECMA-376, part 1, 18.3.1.40 f and 18.3.1.96 v).
     entries = {n: zipfile.ZipFile(path).read(n) for n in zipfile.ZipFile(path).namelist()}
@@ -127,7 +128,7 @@ def test_spreadsheets_by_odfpy_are_read(tmp_path):
     document.spreadsheet.addElement(sheet)
     path = tmp_path / "list.ods"
     document.save(str(path))
-    assert blocks_in_file(str(path), lambda p: path.read_bytes()) == MERGED
+    assert blocks_in_file(str(path), NAMED_FILES) == MERGED
 
 
 @pytest.mark.parametrize(
@@ -137,7 +138,7 @@ def test_spreadsheets_by_odfpy_are_read(tmp_path):
         (b"\0\1\2\3" * 50, "list.bin", "is no table"),
         (b"a\0b\xff" * 20, "list.csv", "cannot be read as text"),
         (("Ann Berg\n" * 200_000).encode(), "list.csv", "more than 50,000 rows"),
-        (b'"' + b"x" * 1_100_000, "list.csv", "cannot be read as a table"),
+        (b"x" * 1_100_000, "list.csv", "cannot be read as a table"),
     ],
 )
 def test_what_is_no_list_is_said(data, name, says):
@@ -148,10 +149,10 @@ def test_what_is_no_list_is_said(data, name, says):
 def test_a_spreadsheet_with_too_many_rows_is_said(tmp_path):
     book = Workbook(write_only=True)
     sheet = book.create_sheet()
-    for _ in range(50_001):
+    for _ in range(50_002):
         sheet.append(("Ann",))
     book.save(tmp_path / "long.xlsx")
-    with pytest.raises(AnswerError, match="more than 50,000 rows"):
+    with pytest.raises(AnswerError, match="something in A50002, below 50,000 rows and their heads"):
         read_table((tmp_path / "long.xlsx").read_bytes(), "long.xlsx")
 
 
@@ -248,13 +249,7 @@ def test_pictures_of_a_list_are_looked_for_beside_it(tmp_path):
     (tmp_path / "mark.png").write_bytes(b"png")
     (tmp_path / "list.csv").write_text("Role,Name,Picture\nMixer,Ann,\n,,mark.png\n,,gone.png\n")
 
-    def read(path):
-        try:
-            return (tmp_path / path.rpartition("/")[2]).read_bytes()
-        except OSError:
-            raise AnswerError("gone") from None
-
-    pictures = [b for b in blocks_in_file(str(tmp_path / "list.csv"), read) if isinstance(b, Pictures)]
+    pictures = [b for b in blocks_in_file(str(tmp_path / "list.csv"), NAMED_FILES) if isinstance(b, Pictures)]
     assert [p.pictures[0] for p in pictures] == [PictureFile("mark.png", b"png"), PictureFile("gone.png", b"")]
 
 
@@ -302,15 +297,16 @@ def test_lines_are_counted_and_a_list_is_emptied_for_the_next_film():
 # As an answer
 
 
-def test_a_list_answers_a_field_from_a_file_and_nothing_else_does():
+def test_a_list_answers_a_field_from_a_file_and_nothing_else_does(tmp_path):
     field = CreditsField(id="list", label="List")
-    answer = field.read("@list.csv", (), lambda path: b"Role,Name\nMixer,Ann\n")
+    (tmp_path / "list.csv").write_bytes(b"Role,Name\nMixer,Ann\n")
+    answer = field.read(f"@{tmp_path / 'list.csv'}", (), NAMED_FILES)
     assert not field.fault(answer) and field.value(answer, ()) == (Role(role="Mixer", names=("Ann",)),)
     assert blocks_of(answer_of(MERGED)) == MERGED
     for wrong in ("Ann", 3, [{"block": "dance"}], [{"block": "gap", "height": -1}], [3], {"block": "gap"}):
         assert field.fault(wrong), wrong
     with pytest.raises(AnswerError, match="takes a list file"):
-        field.read("@", (), lambda path: b"")
+        field.read("@", (), NAMED_FILES)
 
 
 def test_the_schema_of_a_list_takes_what_the_field_takes():

@@ -225,9 +225,10 @@ def test_the_command_line_guards_a_library(avlet, tmp_path):  # noqa: F811
         ("Name\n" + "a\n" * 2_001, "at most 2,000"), ("Name\n" + "x" * 30_000 + "\n", "row 2, Name"),
     ],
 )  # fmt: skip
-def test_tables_that_cannot_be_proved_are_said(strap, data, words):
+def test_tables_that_cannot_be_proved_are_said(strap, tmp_path, data, words):
+    (tmp_path / "a.csv").write_text(data)
     with pytest.raises(AnswerError, match=words):
-        rows_from_table(strap.template, data.encode(), Path("a.csv"))
+        rows_from_table(strap.template, tmp_path / "a.csv")
 
 
 def test_bad_ways_of_asking_end_in_words(avlet, tmp_path):  # noqa: F811

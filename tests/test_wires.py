@@ -38,7 +38,7 @@ from avlet.errors import AnswerError, DocumentError, RelationError
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
 from avlet.paint.scene import Scene
-from avlet.storage.answer_files import read_named_file
+from avlet.storage.answer_files import NAMED_FILES
 from avlet.storage.schemas import card_schema
 from avlet.storage.template_json import decode, encode
 
@@ -62,7 +62,7 @@ EVERY = (
 
 def typed(field, words):
     """An answer as the command line reads it."""
-    return field.checked(field.read(words, (), read_named_file))
+    return field.checked(field.read(words, (), NAMED_FILES))
 
 
 def carded(*fields, **changes):

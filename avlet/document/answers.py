@@ -3,7 +3,8 @@
 from collections.abc import Iterable, Mapping
 from typing import Any
 
-from avlet.document.fields import Answer, Field, ReadFile, brief
+from avlet.document.fields import Answer, Field, Files, brief
+from avlet.document.tables import Table
 from avlet.document.template import Template
 from avlet.errors import AnswerError
 
@@ -20,16 +21,24 @@ def find_field(template: Template, name: str) -> Field:
     raise AnswerError(f"{template.name} has no field “{brief(name)}”. Its fields: {known}.")
 
 
-def no_files(path: str) -> bytes:
-    """Reads no file: for answers that come from words alone."""
-    raise AnswerError(f"“{brief(path)}” cannot be read here.")
+class NoFiles:
+    """No file can be read: for answers that come from words alone."""
+
+    def read(self, path: str) -> bytes:
+        raise AnswerError(f"“{brief(path)}” cannot be read here.")
+
+    def table(self, path: str) -> Table:
+        raise AnswerError(f"“{brief(path)}” cannot be read here.")
 
 
-def read_answers(template: Template, typed: Iterable[str], read_file: ReadFile = no_files) -> dict[str, Answer]:
+NO_FILES = NoFiles()
+
+
+def read_answers(template: Template, typed: Iterable[str], files: Files = NO_FILES) -> dict[str, Answer]:
     """Answers from ``FIELD=VALUE`` words.
 
     ``\\n`` is a line break, ``yes``/``no`` a switch; options and swatches go by id or name, pictures by the path of their file, which
-    ``read_file`` reads, gradients as ``#20435C 0, #6CC7B0 100``.
+    ``files`` reads, gradients as ``#20435C 0, #6CC7B0 100``.
     """
     answers: dict[str, Answer] = {}
     for pair in typed:
@@ -37,7 +46,7 @@ def read_answers(template: Template, typed: Iterable[str], read_file: ReadFile =
         if not equals:
             raise AnswerError(f"“{pair}” is not FIELD=VALUE.")
         field = find_field(template, name.strip())
-        answers[field.id] = field.checked(field.read(words, template.palette, read_file), template.palette)
+        answers[field.id] = field.checked(field.read(words, template.palette, files), template.palette)
     return answers
 
 

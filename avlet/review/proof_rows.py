@@ -4,17 +4,17 @@ from pathlib import Path
 
 from avlet.document.answers import find_field
 from avlet.document.fields import Answer, Field
-from avlet.document.tables import read_table
 from avlet.document.template import Template
 from avlet.errors import AnswerError
 from avlet.limits import MOST_PROVED
 from avlet.review.awkward import Row
-from avlet.storage.answer_files import read_named_file
+from avlet.storage.answer_files import NAMED_FILES
+from avlet.storage.table_files import table_in_file
 
 
-def rows_from_table(template: Template, data: bytes, path: Path) -> list[Row]:
-    """The rows of a table, each with its answers; raises ``AnswerError`` that names row and column."""
-    table = read_table(data, path.name)
+def rows_from_table(template: Template, path: Path) -> list[Row]:
+    """The rows of a table, each with its answers; raises ``AvletError`` that names row and column."""
+    table = table_in_file(path)
     if len(table.rows) < 2:
         raise AnswerError(f"“{path.name}” has no rows below its heads. The first line names fields, the others are answers.")
     if len(table.rows) > MOST_PROVED:
@@ -44,7 +44,7 @@ def _row(template: Template, fields: list[Field | None], cells: tuple[str, ...],
             name = name or cell.strip()
         elif cell.strip():
             try:
-                answers[field.id] = field.checked(field.read(cell, template.palette, read_named_file), template.palette)
+                answers[field.id] = field.checked(field.read(cell, template.palette, NAMED_FILES), template.palette)
             except AnswerError as error:
                 raise AnswerError(f"“{path.name}”, row {number}, {field.label}: {error}") from None
     said = name or " · ".join(str(value) for value in answers.values() if isinstance(value, str))[:60]

@@ -3,12 +3,14 @@
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from pathlib import PurePath
 from typing import Any
 
 from avlet.document.answers import check_answers
 from avlet.document.fields import Answer, Field, TextField
 from avlet.document.fields.number import read_number
 from avlet.document.metadata import brief
+from avlet.document.tables import Table
 from avlet.document.template import Template
 from avlet.errors import AnswerError, AvletError
 from avlet.limits import MOST_FRAMES
@@ -17,6 +19,7 @@ from avlet.roster.kinds import Kind, kinds_in
 from avlet.roster.sheet import Head, Line, Sheet
 from avlet.roster.threads import LENGTH, OUTPUT, Thread
 from avlet.storage.reading import read_whole
+from avlet.storage.table_files import table_in
 
 POINT, COMMA = ("en",), ("de",)
 """Languages that stand for decimal points and decimal commas."""
@@ -112,10 +115,10 @@ class Answering:
         if field.numeric:
             number = read_number(field.label, cell, self.writing)
             return field.checked(number if isinstance(number, str) and field.kind == "number" else float(number), self.template.palette)
-        read = field.read(cell, self.template.palette, self._beside)
+        read = field.read(cell, self.template.palette, self)
         return check_answers(self.template, {field.id: read})[field.id]
 
-    def _beside(self, path: str) -> bytes:
+    def read(self, path: str) -> bytes:
         """A file that a cell names, beside the table; read once, however many rows name it."""
         if path not in self._files:
             if len(self._files) >= _MOST_FILES:
@@ -126,6 +129,10 @@ class Answering:
                 reason = getattr(error, "strerror", None) or "that is no path"
                 raise AnswerError(f"The file “{brief(path)}”, looked for beside the table, cannot be read: {reason}.") from None
         return self._files[path]
+
+    def table(self, path: str) -> Table:
+        """The table in a file that a cell names, such as a list of credits."""
+        return table_in(self.read(path), PurePath(path).name)
 
     def _length(self, cell: str) -> int:
         """A length in frames, from frames, ``5 s`` or timecode."""

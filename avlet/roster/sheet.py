@@ -8,11 +8,11 @@ from pathlib import Path, PurePath
 import msgspec
 
 from avlet.document.metadata import brief
-from avlet.document.tables import as_csv, read_table, rows_of
+from avlet.document.tables import as_csv, rows_of
 from avlet.errors import AnswerError, StorageError
 from avlet.numbers.languages import is_known
-from avlet.storage.answer_files import read_named_file
 from avlet.storage.reading import UNREADABLE
+from avlet.storage.table_files import table_in_file
 
 _LANGUAGE = re.compile(r"(?P<name>.*\S)\s*[(\[](?P<code>[A-Za-z]{2,3}(?:[-_][A-Za-z0-9]{2,8})*)[)\]]\s*")
 PASTED = "what was pasted"
@@ -88,8 +88,8 @@ class Sheet:
 
 
 def open_sheet(path: Path) -> Sheet:
-    """A table from a file; raises ``AnswerError`` in words."""
-    table = read_table(read_named_file(str(path)), path.name)
+    """A table from a file; raises ``AvletError`` in words."""
+    table = table_in_file(path)
     return _sheet(table.rows, path.name, path.resolve().parent, table.remarks, table.kept_as)
 
 

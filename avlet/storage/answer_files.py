@@ -5,18 +5,26 @@ from pathlib import Path
 
 from avlet.document.answers import check_answers
 from avlet.document.fields import Answer, brief
+from avlet.document.tables import Table
 from avlet.document.template import Template
 from avlet.errors import AnswerError
-from avlet.storage.reading import read_whole
+from avlet.storage.reading import read_named_file, read_whole
+from avlet.storage.table_files import table_in_file
 
 
-def read_named_file(path: str) -> bytes:
-    """The bytes of a file that an answer names; raises ``AnswerError`` in words."""
-    try:
-        return read_whole(Path(path))
-    except (OSError, ValueError) as error:
-        reason = getattr(error, "strerror", None) or "that is no path"
-        raise AnswerError(f"“{brief(path)}” cannot be read: {reason}.") from None
+class NamedFiles:
+    """The files of this machine that answers name."""
+
+    def read(self, path: str) -> bytes:
+        """The bytes of a file; raises ``AnswerError`` in words."""
+        return read_named_file(path)
+
+    def table(self, path: str) -> Table:
+        """The table in a file; raises ``AvletError`` in words."""
+        return table_in_file(Path(path))
+
+
+NAMED_FILES = NamedFiles()
 
 
 def answers_from_file(template: Template, path: Path) -> dict[str, Answer]:

@@ -9,6 +9,8 @@ from typing import TypeVar
 
 import msgspec
 
+from avlet.document.metadata import brief
+from avlet.errors import AnswerError
 from avlet.limits import MOST_FILE
 
 T = TypeVar("T")
@@ -28,6 +30,15 @@ def read_whole(path: Path, most: int = MOST_FILE) -> bytes:
     if len(data) > most:
         raise OSError(errno.EFBIG, f"it has more than {most // 1024**2:,} MB")
     return data
+
+
+def read_named_file(path: str) -> bytes:
+    """The bytes of a file that a person or an answer names; raises ``AnswerError`` in words."""
+    try:
+        return read_whole(Path(path))
+    except (OSError, ValueError) as error:
+        reason = getattr(error, "strerror", None) or "that is no path"
+        raise AnswerError(f"“{brief(path)}” cannot be read: {reason}.") from None
 
 
 def read_own(path: Path, kind: type[T], otherwise: T) -> T:

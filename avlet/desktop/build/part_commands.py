@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QMessageBox, QWidget
 
 from avlet.desktop.dialogs.tick_dialog import TickDialog, Ticked
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.asking import lasting
 from avlet.document import edits
 from avlet.document.grouping import grouped, spaced, taken_apart
 from avlet.document.lending import LENT, differs, lendable, lent
@@ -138,7 +139,7 @@ def remove_selected(session: Session, parent: QWidget) -> None:
         if echoes:
             question += f"\n{' and '.join(echoes)} can only go with it."
         buttons = QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.Cancel
-        if QMessageBox.question(parent, f"Remove {words}", question, buttons) != QMessageBox.StandardButton.Yes:
+        if QMessageBox.question(lasting(parent), f"Remove {words}", question, buttons) != QMessageBox.StandardButton.Yes:
             return
     boxes = {i: r.box for i, r in session.scene().rest.parts.items()}
     session.edit(f"Remove {words}", lambda t: edits.remove_parts(t, chosen, boxes))

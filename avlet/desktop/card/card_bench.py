@@ -14,6 +14,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.samples_strip import SamplesStrip, under_the_stage
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.theme import ROSE
 from avlet.document import carding
 from avlet.document.fields import FIELD_TYPES
@@ -262,14 +263,14 @@ class CardBench(QWidget):
 
     def add_section(self) -> None:
         """A new section at the end of the card."""
-        name, sure = QInputDialog.getText(self, "Section", "Its name on the card:", text="Look")
+        name, sure = QInputDialog.getText(lasting(self), "Section", "Its name on the card:", text="Look")
         if sure and name.strip():
             self.session.edit("Add a section", lambda t: carding.add_section(t, name.strip()))
 
     def rename_section(self, index: int) -> None:
         """Ask for a section's name; without one the section goes, its fields stay."""
         present = self.session.template.card.sections[index].name
-        name, sure = QInputDialog.getText(self, "Section", "Its name on the card (empty: no heading):", text=present)
+        name, sure = QInputDialog.getText(lasting(self), "Section", "Its name on the card (empty: no heading):", text=present)
         if not sure:
             return
         if name.strip():

@@ -1,9 +1,10 @@
 """The card as an editor gets it: paper-light, live, with nothing on it that could break the title."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QEvent, QMimeData, QObject, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QMimeData, QObject, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QDrag,
@@ -20,6 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.card.field_editors import FieldEditor
+from avlet.desktop.widgets.asking import is_behind_a_dialog
 from avlet.desktop.widgets.theme import PAPER_ROSE
 from avlet.document.answers import shown_fields
 from avlet.document.counting import languages_of
@@ -27,6 +29,8 @@ from avlet.document.fields import Field, NoteField
 from avlet.document.template import Template
 
 MIME = "application/x-avlet-field"
+_WAIT = 60
+"""ms until it is looked again whether a dialog has closed."""
 
 
 class FieldRow(QFrame):
@@ -103,6 +107,11 @@ class CardView(QFrame):
         self.rows: dict[str, FieldRow] = {}
         self._template: Template | None = None
         self._answers: dict[str, Any] = {}
+        self._wanted: Callable[[], None] | None = None
+        self._chosen: str | None = None
+        self._waiting = QTimer(self)
+        self._waiting.setSingleShot(True)
+        self._waiting.timeout.connect(self._go_on)
         self._pressed: QPointF | None = None
         self._drop: float | None = None
         self._sections: list[QWidget] = []
@@ -117,6 +126,8 @@ class CardView(QFrame):
 
     def show_nothing(self, words: str) -> None:
         """An empty card with a hint at the next step."""
+        if self._waits_with(partial(self.show_nothing, words)):
+            return
         body, layout = self._body()
         label = QLabel(words)
         label.setWordWrap(True)
@@ -127,7 +138,9 @@ class CardView(QFrame):
         self._template, self.inputs, self.rows = None, {}, {}
 
     def show_card(self, template: Template, answers: Mapping[str, Any]) -> None:
-        """Show the fields with their answers, starting answers where there is none."""
+        """Show the fields with their answers, starting answers where there is none; while a dialog is open, once that has closed."""
+        if self._waits_with(partial(self.show_card, template, dict(answers))):
+            return
         body, layout = self._body()
         self.inputs, self.rows, self._sections = {}, {}, []
         self._template, self._answers = template, dict(answers)
@@ -159,6 +172,22 @@ class CardView(QFrame):
         layout.addStretch(1)
         self._put(body)
         self._show_conditions()
+        self.choose(self._chosen)
+
+    def _waits_with(self, wanted: Callable[[], None]) -> bool:
+        """Whether a dialog is open that was perhaps asked for from this card: then what is wanted is done once it has closed."""
+        waits = is_behind_a_dialog(self)
+        self._wanted = wanted if waits else None
+        if waits:
+            self._waiting.start(_WAIT)
+        else:
+            self._waiting.stop()
+        return waits
+
+    def _go_on(self) -> None:
+        """Do what waited for a dialog to close."""
+        if self._wanted is not None:
+            self._wanted()
 
     def _put(self, body: QWidget) -> None:
         bar = self._scroll.verticalScrollBar()
@@ -244,6 +273,7 @@ class CardView(QFrame):
 
     def choose(self, field_id: str | None) -> None:
         """Show which field is chosen."""
+        self._chosen = field_id
         for one, row in self.rows.items():
             row.choose(one == field_id)
 

@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 
 from avlet.desktop.credits.list_dialog import ListDialog
 from avlet.desktop.credits.list_port import ListPort
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.flow import flowing
@@ -56,7 +57,7 @@ from avlet.document.fields.number import answer_of
 from avlet.document.parts import Align
 from avlet.errors import AnswerError
 from avlet.numbers.exact import exact, plain
-from avlet.storage.answer_files import read_named_file
+from avlet.storage.answer_files import NAMED_FILES
 from avlet.text.fonts import bundled_fonts
 
 Told = Callable[[Any], object]
@@ -311,7 +312,7 @@ class FieldEditor(QWidget):
         return button
 
     def _choose(self, button: QPushButton) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, self.field.label, "", PICTURES)
+        name, _ = QFileDialog.getOpenFileName(lasting(self), self.field.label, "", PICTURES)
         if name:
             self.take_picture(Path(name))
             button.setText(self.value["name"] or button.text())
@@ -319,7 +320,7 @@ class FieldEditor(QWidget):
     def take_picture(self, path: Path) -> None:
         """Answer with a picture's file."""
         try:
-            self._tell(self.field.read(str(path), self.house, read_named_file))
+            self._tell(self.field.read(str(path), self.house, NAMED_FILES))
         except AnswerError as error:
             self.refused.emit(str(error))
 

@@ -22,6 +22,7 @@ from avlet.desktop.card.wire_editor import WireEditor
 from avlet.desktop.card.wire_menus import fill_targets
 from avlet.desktop.recipe.sentences import Sentence, Ticked
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.numbers import NumberBox
@@ -392,7 +393,7 @@ class FieldPanel(QWidget):
         if said:
             buttons = QMessageBox.StandardButton
             words = f"Take “{self.field.label}” off the card?\n\n" + "\n".join(said)
-            if QMessageBox.question(self, "Off the card", words, buttons.Ok | buttons.Cancel) != buttons.Ok:
+            if QMessageBox.question(lasting(self), "Off the card", words, buttons.Ok | buttons.Cancel) != buttons.Ok:
                 return
         at = self.field.id
         self.session.edit("Off the card", lambda t: carding.remove_field(t, at))

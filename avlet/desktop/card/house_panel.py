@@ -5,6 +5,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QLineEdit, QPushB
 from avlet.desktop.card.wire_editor import WireEditor
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.document import sharing
@@ -132,7 +133,7 @@ class HousePanel(QWidget):
         if not isinstance(part, TypesetPart):
             self.session.refused.emit("Select a text on the stage first; its face and setting become the style.")
             return
-        name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=part.name)
+        name, sure = QInputDialog.getText(lasting(self), "Text style", "Its name:", text=part.name)
         if sure and name.strip():
             self.session.edit("Text style", lambda t: sharing.share_style(t, part.id, name.strip())[0])
 

@@ -9,13 +9,16 @@ from PyQt6.QtWidgets import QDialog, QFileDialog, QWidget
 from avlet.desktop.credits.list_port import ListPort
 from avlet.desktop.credits.table_dialog import TableDialog
 from avlet.desktop.dialogs.tick_dialog import TickDialog, Ticked
+from avlet.desktop.widgets.asking import lasting
 from avlet.document.blocks import Block, Blocks, Names, Pictures, Role, words_in
 from avlet.document.fields.credits import blocks_in_file
 from avlet.document.listing import Change, changes_between, csv_of, rows_from, with_changes
-from avlet.document.tables import as_csv, read_table
+from avlet.document.tables import as_csv
 from avlet.errors import AnswerError, AvletError
-from avlet.storage.answer_files import read_named_file
+from avlet.storage.answer_files import NAMED_FILES
 from avlet.storage.atomic import write_whole
+from avlet.storage.reading import read_named_file
+from avlet.storage.table_files import table_in_file
 
 LISTS = "Lists (*.csv *.tsv *.txt *.xlsx *.ods)"
 WRITTEN = "CSV (*.csv);;Tab-separated (*.tsv)"
@@ -45,7 +48,7 @@ class ListFiles(QObject):
 
     def open(self) -> None:
         """Ask for a list file and take what is in it."""
-        name, _ = QFileDialog.getOpenFileName(self.owner, "Open a list", self._start(), LISTS)
+        name, _ = QFileDialog.getOpenFileName(lasting(self.owner), "Open a list", self._start(), LISTS)
         if name:
             self.take(Path(name))
 
@@ -55,8 +58,8 @@ class ListFiles(QObject):
         if port is None:
             return False
         try:
-            table = read_table(read_named_file(str(path)), path.name)
-        except AnswerError as error:
+            table = table_in_file(path)
+        except AvletError as error:
             self.refused.emit(str(error))
             return False
         if not table.rows:
@@ -86,7 +89,7 @@ class ListFiles(QObject):
 
     def write(self) -> None:
         """Ask for a name and write the list as a table."""
-        name, chosen = QFileDialog.getSaveFileName(self.owner, "Write the list", str(Path(self._start()) / "list.csv"), WRITTEN)
+        name, chosen = QFileDialog.getSaveFileName(lasting(self.owner), "Write the list", str(Path(self._start()) / "list.csv"), WRITTEN)
         if name:
             path = Path(name)
             if path.suffix.lower() not in (".csv", ".tsv"):
@@ -116,7 +119,7 @@ class ListFiles(QObject):
 
     def follow(self) -> None:
         """Ask for a file that the list is to follow."""
-        name, _ = QFileDialog.getOpenFileName(self.owner, "Follow a list file", self._start(), LISTS)
+        name, _ = QFileDialog.getOpenFileName(lasting(self.owner), "Follow a list file", self._start(), LISTS)
         if name:
             self.follow_file(Path(name))
 
@@ -156,8 +159,8 @@ class ListFiles(QObject):
         self.changes = []
         if path is not None and port is not None and path.exists():
             try:
-                self.changes = changes_between(port.blocks(), blocks_in_file(str(path), read_named_file))
-            except AnswerError as error:
+                self.changes = changes_between(port.blocks(), blocks_in_file(str(path), NAMED_FILES))
+            except AvletError as error:
                 self.refused.emit(str(error))
         self.news.emit(len(self.changes))
 

@@ -12,6 +12,7 @@ from avlet.desktop.credits.list_files import ListFiles
 from avlet.desktop.credits.list_model import FIRST, SECOND, ListModel, kinds
 from avlet.desktop.credits.list_port import ListPort
 from avlet.desktop.credits.list_table import ListTable
+from avlet.desktop.widgets.asking import lasting
 from avlet.document.blocks import BLOCK_KINDS, Blocks, Names, Pictures, lines_of, put_block
 from avlet.document.lines import Line, block_added
 from avlet.document.parts import PictureFile
@@ -187,7 +188,7 @@ class ListPanel(QFrame):
 
     def choose_pictures(self, line: Line) -> None:
         """Ask for the pictures of a block."""
-        names, _ = QFileDialog.getOpenFileNames(self, "Pictures, all in one row", "", PICTURES)
+        names, _ = QFileDialog.getOpenFileNames(lasting(self), "Pictures, all in one row", "", PICTURES)
         if names:
             self.take_pictures(line, [Path(name) for name in names])
 

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QM
 from avlet.desktop.desk.cut_view import CutView
 from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.counting import languages_of
 from avlet.document.cut import (
@@ -127,7 +128,7 @@ class DeskCommands:
         title = self.session.title
         if title is None:
             return
-        name, sure = QInputDialog.getText(self.owner, "Keep these words", "Their name:", text=self.view.label_of(title))
+        name, sure = QInputDialog.getText(lasting(self.owner), "Keep these words", "Their name:", text=self.view.label_of(title))
         if sure and name.strip():
             self.keep_as(name.strip())
 
@@ -193,7 +194,7 @@ class DeskCommands:
 
     def choose_footage(self) -> None:
         kinds = " ".join(f"*{suffix}" for suffix in (*FILMS, *STILLS))
-        name, _ = QFileDialog.getOpenFileName(self.owner, "Film or still", "", f"Films and stills ({kinds})")
+        name, _ = QFileDialog.getOpenFileName(lasting(self.owner), "Film or still", "", f"Films and stills ({kinds})")
         if name:
             self.add_footage(Path(name))
 

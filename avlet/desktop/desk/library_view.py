@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.desk.library_reader import Found, LibraryReader
 from avlet.desktop.desk.packages_list import PackagesList
 from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.flow import flowing
 from avlet.errors import AvletError
 from avlet.storage.handing_over import bring_back, versions_of
@@ -277,7 +278,7 @@ class LibraryView(QWidget):
         _act(menu, "Import packages…", self._choose_packages)
 
     def _choose_folder(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self, "Shared library", str(self.session.library))
+        folder = QFileDialog.getExistingDirectory(lasting(self), "Shared library", str(self.session.library))
         if folder:
             self.add_folder(Path(folder))
 
@@ -294,7 +295,7 @@ class LibraryView(QWidget):
         self.rescan()
 
     def _choose_packages(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Import packages", "", f"Avlet templates (*{SUFFIX})")
+        names, _ = QFileDialog.getOpenFileNames(lasting(self), "Import packages", "", f"Avlet templates (*{SUFFIX})")
         self.import_packages([Path(name) for name in names])
 
     def import_packages(self, paths: list[Path]) -> None:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from pathlib import Path
 
-from PyQt6.QtCore import QThread, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from avlet.desktop.sessions.runner import Runner
 from avlet.desktop.widgets.buttons import FolderRow
 from avlet.desktop.widgets.forms import name_controls
 from avlet.errors import AvletError
@@ -41,18 +42,17 @@ class Job:
     drawing: Drawing
 
 
-class RenderThread(QThread):
+class RenderThread(Runner):
     """Renders jobs one after another beside the window."""
 
     progressed = pyqtSignal(int, int, str)
     failed = pyqtSignal(str)
     done = pyqtSignal(list)
 
-    def __init__(self, jobs: list[Job], folder: Path, kind: str, parent: QWidget | None = None, whole: CutRender | None = None) -> None:
-        super().__init__(parent)
+    def __init__(self, jobs: list[Job], folder: Path, kind: str, whole: CutRender | None = None) -> None:
+        super().__init__()
         self.jobs, self.folder, self.whole = jobs, folder, whole
         self.suffix, self.codec = KINDS[kind]
-        self.stopping = False
 
     def run(self) -> None:
         if self.whole is not None:
@@ -166,13 +166,13 @@ class RenderDialog(QDialog):
         self.bar.setRange(0, 0)
         if self.whole is not None:
             self.whole.film, self.whole.height = self.film.isChecked(), int(self.lines.currentData())
-        thread = RenderThread(self.jobs, self.folder.folder, self.kind.currentText(), self, self.whole)
+        thread = RenderThread(self.jobs, self.folder.folder, self.kind.currentText(), self.whole)
         thread.progressed.connect(self._progressed)
         thread.failed.connect(self._failed)
         thread.done.connect(self._done)
         thread.finished.connect(self._ended)
         self.thread_ = thread
-        thread.start()
+        thread.begin()
 
     def _progressed(self, done: int, total: int, name: str) -> None:
         self.bar.setRange(0, total)
@@ -198,7 +198,7 @@ class RenderDialog(QDialog):
 
     def reject(self) -> None:
         if self.thread_ is not None:
-            self.thread_.stopping = True
+            self.thread_.stop()
             self.words.setText("Stopping…")
         else:
             super().reject()
@@ -212,7 +212,6 @@ class RenderDialog(QDialog):
         """Stop what is being rendered, wait until nothing of it is left, and close."""
         thread = self.thread_
         if thread is not None:
-            thread.stopping = True
-            thread.wait()
+            thread.stop(wait=True)
             self._ended()
         super().reject()

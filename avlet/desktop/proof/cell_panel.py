@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QGridLayout, QInputDialog, QLabel, QPushButton, QVBo
 
 from avlet.desktop.proof.proof_model import ProofModel
 from avlet.desktop.proof.sheet_view import SheetView
+from avlet.desktop.widgets.asking import lasting
 from avlet.review.checks import CHECKS
 from avlet.review.mends import Mend
 
@@ -125,6 +126,6 @@ class CellPanel(QWidget):
         finding = self.model.chosen
         if finding is None:
             return
-        reason, sure = QInputDialog.getText(self, "It is meant so", f"{finding.words}\nThe reason, for whoever reads the proof:")
+        reason, sure = QInputDialog.getText(lasting(self), "It is meant so", f"{finding.words}\nThe reason, for whoever reads the proof:")
         if sure and reason.strip():
             self.model.mean_it(finding, reason.strip()[:500])

@@ -5,12 +5,12 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QWidget
 
 from avlet.desktop.proof.proof_model import ProofModel
+from avlet.desktop.widgets.asking import lasting
 from avlet.document.tables import TABLES
 from avlet.errors import AvletError
 from avlet.review.awkward import KINDS, Row
 from avlet.review.proof_rows import rows_from_table
 from avlet.review.proof_sheet import MOMENTS, Moment
-from avlet.storage.answer_files import read_named_file
 
 _WORDS = {"as designed": "As designed", "sample": "Samples", "own": "My own rows", "made": "Made-up answers"}
 
@@ -50,7 +50,7 @@ def toggle(model: ProofModel, moment: Moment) -> None:
 
 def keep_answers(model: ProofModel, parent: QWidget) -> None:
     """Keep the answers that are on the stage as a row, under a name."""
-    name, sure = QInputDialog.getText(parent, "A row to prove", "What the row is called:")
+    name, sure = QInputDialog.getText(lasting(parent), "A row to prove", "What the row is called:")
     if sure and name.strip():
         start = model.session.template.starting_answers()
         given = {key: value for key, value in model.session.scene().bound.answers.items() if value != start[key]}
@@ -60,12 +60,12 @@ def keep_answers(model: ProofModel, parent: QWidget) -> None:
 def rows_from_file(model: ProofModel, parent: QWidget) -> None:
     """Keep the rows of a table."""
     patterns = " ".join(f"*{suffix}" for suffix in TABLES)
-    name, _ = QFileDialog.getOpenFileName(parent, "Rows to prove", "", f"Tables ({patterns})")
+    name, _ = QFileDialog.getOpenFileName(lasting(parent), "Rows to prove", "", f"Tables ({patterns})")
     if not name:
         return
     path = Path(name)
     try:
-        rows = rows_from_table(model.session.template, read_named_file(name), path)
+        rows = rows_from_table(model.session.template, path)
     except AvletError as error:
         model.session.refused.emit(str(error))
         return

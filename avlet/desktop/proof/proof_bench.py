@@ -14,6 +14,7 @@ from avlet.desktop.proof.proof_model import ProofModel
 from avlet.desktop.proof.sheet_view import SheetView
 from avlet.desktop.proof.traces_view import TracesView
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.buttons import flat_switch
 from avlet.document.naming import slug
 from avlet.errors import AvletError
@@ -112,7 +113,7 @@ class ProofBench(QWidget):
     def write_report(self, suffix: str) -> None:
         """Ask where to, and write what was found."""
         suggestion = str(Path.home() / f"{slug(self.session.template.name)}-proof{suffix}")
-        name, _ = QFileDialog.getSaveFileName(self, "Write the report", suggestion, f"{_REPORTS[suffix]} (*{suffix})")
+        name, _ = QFileDialog.getSaveFileName(lasting(self), "Write the report", suggestion, f"{_REPORTS[suffix]} (*{suffix})")
         if name:
             path = Path(name)
             self.write_to(path if path.suffix else path.with_suffix(suffix), suffix)

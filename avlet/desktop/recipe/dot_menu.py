@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QInputDialog, QLineEdit, QMenu, QWidget
 
 from avlet.desktop.card.wire_menus import fill_sources
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.asking import lasting
 from avlet.document import carding, edits, keying, sharing
 from avlet.document.fields import TextField
 from avlet.document.house import PALETTE
@@ -101,7 +102,7 @@ class DotMenu(QMenu):
 
     def into_the_house(self) -> None:
         """Make a house colour or gradient of it, and follow that from now on."""
-        name, sure = QInputDialog.getText(self, "House palette", "Its name:", text=words_for(self.session.template, self.target))
+        name, sure = QInputDialog.getText(lasting(self), "House palette", "Its name:", text=words_for(self.session.template, self.target))
         if sure and name.strip():
             self.share(name.strip())
 
@@ -139,12 +140,12 @@ class DotMenu(QMenu):
         self.session.edit("Lines of a field", lambda t: _with_field(t, field_id, several_lines=several))
 
     def _relabel(self, field_id: str, label: str) -> None:
-        words, sure = QInputDialog.getText(self, "Label on the card", "The editor reads:", QLineEdit.EchoMode.Normal, label)
+        words, sure = QInputDialog.getText(lasting(self), "Label on the card", "The editor reads:", QLineEdit.EchoMode.Normal, label)
         if sure and words.strip():
             self.session.edit("Label of a field", lambda t: _with_field(t, field_id, label=words.strip()))
 
     def _rehint(self, field_id: str, hint: str) -> None:
-        words, sure = QInputDialog.getText(self, "Hint on the card", "A short hint for the editor:", QLineEdit.EchoMode.Normal, hint)
+        words, sure = QInputDialog.getText(lasting(self), "Hint on the card", "A hint for the editor:", QLineEdit.EchoMode.Normal, hint)
         if sure:
             self.session.edit("Hint of a field", lambda t: _with_field(t, field_id, hint=words.strip()))
 

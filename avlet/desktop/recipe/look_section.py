@@ -14,6 +14,7 @@ from avlet.desktop.recipe.headings import FoldHeading
 from avlet.desktop.recipe.look_rows import LookRow
 from avlet.desktop.recipe.sentences import Choice, Sentence, Ticked
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.document import edits, sharing
 from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
@@ -176,7 +177,7 @@ class LookSection(QWidget):
             self._form(part)
 
     def _choose(self, take: Callable[[Path], object]) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Picture", "", "Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
+        name, _ = QFileDialog.getOpenFileName(lasting(self), "Picture", "", "Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
         if name:
             take(Path(name))
 
@@ -221,7 +222,7 @@ class LookSection(QWidget):
             self.session.edit("Text style", lambda t: sharing.use_style(t, part_id, style_id, at))
             return
         said = f"{self.part.name}: {at.removesuffix('_style')}" if at else self.part.name
-        name, sure = QInputDialog.getText(self, "Text style", "Its name:", text=said)
+        name, sure = QInputDialog.getText(lasting(self), "Text style", "Its name:", text=said)
         if sure and name.strip():
             self.session.edit("Text style", lambda t: sharing.share_style(t, part_id, name.strip(), at)[0])
 

@@ -7,6 +7,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QMessageBox, QPlainTextEdit, QVBoxLayout, QWidget
 
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.families import FamilyBox
 from avlet.desktop.widgets.forms import name_controls
 from avlet.desktop.widgets.numbers import NumberBox
@@ -134,7 +135,8 @@ class TemplateFacts(QWidget):
         frame: Frame = replace(self.session.template.frame, width=int(width), height=int(height))
         if frame == self.session.template.frame:
             return
-        asked = QMessageBox(QMessageBox.Icon.Question, "Another frame", f"Bring {self.session.template.name} to {words} px:", parent=self)
+        words = f"Bring {self.session.template.name} to {words} px:"
+        asked = QMessageBox(QMessageBox.Icon.Question, "Another frame", words, parent=lasting(self))
         scale = asked.addButton("Scale everything", QMessageBox.ButtonRole.AcceptRole)
         keep = asked.addButton("Keep sizes", QMessageBox.ButtonRole.AcceptRole)
         asked.addButton(QMessageBox.StandardButton.Cancel)

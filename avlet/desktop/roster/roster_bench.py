@@ -26,6 +26,7 @@ from avlet.desktop.roster.row_panel import RowPanel
 from avlet.desktop.roster.rows_view import RowsView
 from avlet.desktop.roster.threads_view import ThreadsView
 from avlet.desktop.roster.wanted_panel import WantedPanel, heading
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.buttons import flat_switch
 from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.document.naming import slug
@@ -255,7 +256,7 @@ class RosterBench(QWidget):
     def open(self) -> None:
         """Choose a table."""
         start = str(self.session.path.parent if self.session.path is not None else self.demo)
-        name, _ = QFileDialog.getOpenFileName(self, "Open a table", start, f"Tables ({_PATTERNS})")
+        name, _ = QFileDialog.getOpenFileName(lasting(self), "Open a table", start, f"Tables ({_PATTERNS})")
         if name:
             self.open_path(Path(name))
 
@@ -281,7 +282,7 @@ class RosterBench(QWidget):
         """Write the table as CSV somewhere else."""
         path = self.session.path
         suggestion = (path.parent if path is not None else Path.home()) / f"{path.stem if path is not None else 'table'}.csv"
-        name, _ = QFileDialog.getSaveFileName(self, "Write the table", str(suggestion), "Tables (*.csv *.tsv)")
+        name, _ = QFileDialog.getSaveFileName(lasting(self), "Write the table", str(suggestion), "Tables (*.csv *.tsv)")
         return bool(name) and self.session.write_table(Path(name) if Path(name).suffix else Path(name).with_suffix(".csv"))
 
     # State

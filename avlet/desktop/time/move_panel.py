@@ -13,6 +13,7 @@ from avlet.desktop.time.ease_view import EaseBox
 from avlet.desktop.time.key_panel import KeyPanel, slopes_word
 from avlet.desktop.time.ruler import Ruler
 from avlet.desktop.time.time_facts import TimeFacts
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.kept_panel import KeptPanel
 from avlet.desktop.widgets.theme import WARNING
 from avlet.document import edits, timing
@@ -229,7 +230,7 @@ class MovePanel(KeptPanel):
     def _keep(self, what: str, at: MoveAt) -> None:
         """Keep the ease or the move under a name, for this template and others."""
         move = move_at(self.session.template, at)
-        name, sure = QInputDialog.getText(self, f"Keep this {what}", "Under which name?", QLineEdit.EchoMode.Normal, "")
+        name, sure = QInputDialog.getText(lasting(self), f"Keep this {what}", "Under which name?", QLineEdit.EchoMode.Normal, "")
         if not sure or move is None:
             return
         try:

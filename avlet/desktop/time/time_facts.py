@@ -8,6 +8,7 @@ from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.recipe.look_rows import LookRow, show_in
 from avlet.desktop.recipe.sentences import Sentence
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
 from avlet.document import edits
@@ -109,7 +110,7 @@ class TimeFacts(QWidget):
 
     def add_mark(self) -> None:
         """Name the present frame."""
-        name, sure = QInputDialog.getText(self, "Mark", "Name of the mark:", QLineEdit.EchoMode.Normal, "")
+        name, sure = QInputDialog.getText(lasting(self), "Mark", "Name of the mark:", QLineEdit.EchoMode.Normal, "")
         if sure and name.strip():
             mark = Mark(self.session.frame, name.strip()[:100])
             self.session.edit("Mark", lambda t: edits.replace(t, marks=tuple(sorted((*t.marks, mark), key=lambda m: m.frame))))

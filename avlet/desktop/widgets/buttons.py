@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QWidget
 
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.icons import icon, quiet
 
 
@@ -51,6 +52,6 @@ class FolderRow(QWidget):
         return Path(self.line.text()).expanduser()
 
     def _browse(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self, self.title, self.line.text())
+        chosen = QFileDialog.getExistingDirectory(lasting(self), self.title, self.line.text())
         if chosen:
             self.line.setText(chosen)

@@ -4,6 +4,8 @@ from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QApplication, QScrollArea, QVBoxLayout, QWidget
 
+from avlet.desktop.widgets.asking import is_behind_a_dialog
+
 _WAIT = 60
 """ms until it is looked again whether the hand has let go."""
 
@@ -88,8 +90,12 @@ class KeptPanel(QScrollArea):
         self.later()
 
     def rebuild(self) -> None:
-        """Build the panel for the present document."""
+        """Build the panel for the present document; while a dialog is open, once that has closed."""
         self._timer.stop()
+        if is_behind_a_dialog(self):
+            self._shape = None
+            self._timer.start(_WAIT)
+            return
         whole = (self.subject(), self.shape())
         bar = self.verticalScrollBar()
         at = bar.value() if bar is not None and isinstance(self._shape, tuple) and self._shape[0] == whole[0] else 0

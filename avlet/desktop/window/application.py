@@ -1,16 +1,17 @@
 """Starting the application."""
 
-import signal
 import sys
 import traceback
 from pathlib import Path
 from types import TracebackType
+from typing import NoReturn
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
-from avlet.desktop.proof.proof_runner import ProofRunner
+from avlet.desktop.dialogs.waiting import wait_in_windows
 from avlet.desktop.widgets import theme
+from avlet.desktop.window.ending import end, end_when_told, take_down
 from avlet.desktop.window.window import Window
 from avlet.document.starts import blank
 from avlet.errors import AvletError
@@ -38,17 +39,10 @@ def _surprise(window: Window, kind: type[BaseException], error: BaseException, t
     window.say(f"Something went wrong inside Avlet ({kind.__name__}: {error}). Your work is kept; the details are in {log}.")
 
 
-def _ended(window: Window, application: QApplication) -> None:
-    """The machine ends it: unsaved work is kept for the next time, rendering is stopped, and nothing is asked."""
-    window.keep_unsaved()
-    window.files.stop_rendering()
-    ProofRunner.stop_all()
-    application.exit(0)
-
-
-def run(path: Path | None, demo: bool) -> int:
+def run(path: Path | None, demo: bool) -> NoReturn:
     """Open the window, with a file or the demo in it, and run until it closes."""
     application = make_application(sys.argv[:1])
+    wait_in_windows()
     window = Window()
     window.session.open(blank(), window.session.book, None, saved=False)
     try:
@@ -63,9 +57,8 @@ def run(path: Path | None, demo: bool) -> int:
     sys.excepthook = lambda kind, error, trace: _surprise(window, kind, error, trace)
     window.show()
     QTimer.singleShot(0, window.files.offer_lost_work)
-    signal.signal(signal.SIGINT, lambda *_: window.close())
-    signal.signal(signal.SIGTERM, lambda *_: _ended(window, application))
-    beat = QTimer()
-    beat.timeout.connect(lambda: None)
-    beat.start(300)
-    return application.exec()
+    beat = end_when_told(window, application)
+    status = application.exec()
+    beat.stop()
+    take_down(window)
+    end(status)

@@ -5,7 +5,7 @@ An answer is plain data, as JSON has it: words, a number, yes or no, the id of a
 
 from typing import get_args
 
-from avlet.document.fields.base import Answer, BaseField, Condition, FieldId, House, Label, ReadFile, plain
+from avlet.document.fields.base import Answer, BaseField, Condition, FieldId, Files, House, Label, plain
 from avlet.document.fields.choice import ChoiceField, Option
 from avlet.document.fields.colour import ColourField, Swatch
 from avlet.document.fields.credits import CreditsField, answer_of, blocks_in_file, blocks_of
@@ -36,7 +36,35 @@ Field = (
 FIELD_TYPES: tuple[type[BaseField], ...] = get_args(Field)
 
 __all__ = [
-    "FIELD_TYPES", "Answer", "BaseField", "ChoiceField", "ColourField", "Condition", "CreditsField", "Field", "FieldId", "FontChoice",
-    "FontField", "Formatting", "GradientField", "House", "Label", "LengthField", "NoteField", "NumberField", "Option", "PictureField",
-    "ReadFile", "Swatch", "SwitchField", "TextField", "answer_of", "blocks_in_file", "blocks_of", "brief", "plain", "stops_of", "words_of",
+    "FIELD_TYPES",
+    "Answer",
+    "BaseField",
+    "ChoiceField",
+    "ColourField",
+    "Condition",
+    "CreditsField",
+    "Field",
+    "FieldId",
+    "Files",
+    "FontChoice",
+    "FontField",
+    "Formatting",
+    "GradientField",
+    "House",
+    "Label",
+    "LengthField",
+    "NoteField",
+    "NumberField",
+    "Option",
+    "PictureField",
+    "Swatch",
+    "SwitchField",
+    "TextField",
+    "answer_of",
+    "blocks_in_file",
+    "blocks_of",
+    "brief",
+    "plain",
+    "stops_of",
+    "words_of",
 ]  # fmt: skip

@@ -4,19 +4,28 @@ A kind is one class in a file of its own: what it takes, how an answer is read f
 what an answer is as a property's value. All else (card, wires, versions, command line) asks the class.
 """
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from typing import Annotated, Any, ClassVar, Protocol, Self
 
 import msgspec
 
 from avlet.document.metadata import PropertyType, Value, brief
+from avlet.document.tables import Table
 from avlet.errors import AnswerError, DocumentError
 
 FieldId = Annotated[str, msgspec.Meta(pattern=r"^[a-z0-9][a-z0-9-]*$", max_length=64)]
 Label = Annotated[str, msgspec.Meta(min_length=1, max_length=200)]
 Answer = str | float | bool | list[Any] | dict[str, Any]
-ReadFile = Callable[[str], bytes]
-"""Gives the bytes of a file that an answer names; raises ``AnswerError`` in words."""
+
+
+class Files(Protocol):
+    """Files that answers name by their paths. Both raise ``AvletError`` in words."""
+
+    def read(self, path: str) -> bytes:
+        """The bytes of a file."""
+
+    def table(self, path: str) -> Table:
+        """The table in a file."""
 
 
 class NamedColour(Protocol):
@@ -105,7 +114,7 @@ class BaseField(Value, frozen=True, kw_only=True, tag_field="kind"):
         taken: Answer = answer
         return taken
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         """An answer typed as words, e.g. on the command line, not yet checked; raises ``AnswerError``."""
         raise NotImplementedError
 

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Self
 
 import msgspec
 
-from avlet.document.fields.base import Answer, BaseField, House, Label, ReadFile, by_name, one_of
+from avlet.document.fields.base import Answer, BaseField, Files, House, Label, by_name, one_of
 from avlet.document.forms import READY_FORMS, name_of_form
 from avlet.document.metadata import PropertyType, Value
 from avlet.numbers.languages import USUAL, language_name
@@ -39,7 +39,7 @@ class ChoiceField(BaseField, frozen=True, kw_only=True, tag="choice"):
     def fault(self, answer: Any, house: House = ()) -> str:
         return one_of(self.label, answer, [o.id for o in self.options])
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         return by_name(words.strip(), self.options_with(house))
 
     def schema(self, house: House) -> dict[str, Any]:

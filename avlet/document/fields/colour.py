@@ -6,7 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal, Self
 import msgspec
 
 from avlet.document.colours import is_colour
-from avlet.document.fields.base import Answer, BaseField, FieldId, House, Label, NamedColour, ReadFile, by_name, one_of, refused
+from avlet.document.fields.base import Answer, BaseField, FieldId, Files, House, Label, NamedColour, by_name, one_of, refused
 from avlet.document.fields.choice import doubled, options_schema
 from avlet.document.metadata import COLOUR_PATTERN, PropertyType, Value, brief
 from avlet.document.parts import Colour
@@ -42,7 +42,7 @@ class ColourField(BaseField, frozen=True, kw_only=True, tag="colour"):
             return "" if fits else f"“{self.label}” takes a colour such as #20435C, not “{brief(answer)}”."
         return one_of(self.label, answer, [s.id for s in self.offered(house)])
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         return by_name(words.strip(), [(s.id, s.name) for s in self.offered(house)])
 
     def schema(self, house: House) -> dict[str, Any]:

@@ -8,10 +8,9 @@ from typing import Annotated, Any, ClassVar, Self
 import msgspec
 
 from avlet.document.blocks import Block, Blocks, multiplied
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.listing import blocks_from, recognised
 from avlet.document.metadata import PropertyType
-from avlet.document.tables import read_table
 from avlet.errors import AnswerError
 from avlet.limits import MOST_BLOCKS
 
@@ -62,11 +61,11 @@ class CreditsField(BaseField, frozen=True, kw_only=True, tag="list"):
             return f"The list for “{self.label}” does not hold together: {error}."
         return ""
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         path = words.strip().removeprefix("@").strip()
         if not path:
             raise AnswerError(f"“{self.label}” takes a list file: @list.csv.")
-        return answer_of(blocks_in_file(path, read_file))
+        return answer_of(blocks_in_file(path, files))
 
     def schema(self, house: House) -> dict[str, Any]:
         return _schema()
@@ -88,13 +87,13 @@ class CreditsField(BaseField, frozen=True, kw_only=True, tag="list"):
         return cls(id=field_id, label=label, default=value) if kind.kind == "list" else None
 
 
-def blocks_in_file(path: str, read_file: ReadFile) -> Blocks:
+def blocks_in_file(path: str, files: Files) -> Blocks:
     """The list of a file; pictures that it names are looked for beside it. Raises ``AnswerError`` in words."""
-    table = read_table(read_file(path), PurePath(path).name)
+    table = files.table(path)
 
     def load(name: str) -> bytes:
         try:
-            return read_file(str(PurePath(path).parent / name))
+            return files.read(str(PurePath(path).parent / name))
         except AnswerError:
             return b""
 

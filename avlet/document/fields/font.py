@@ -5,7 +5,7 @@ from typing import Annotated, Any, Self
 
 import msgspec
 
-from avlet.document.fields.base import Answer, BaseField, House, Label, ReadFile, by_name, one_of
+from avlet.document.fields.base import Answer, BaseField, Files, House, Label, by_name, one_of
 from avlet.document.fields.choice import doubled, options_schema
 from avlet.document.metadata import PropertyType, Value
 from avlet.errors import DocumentError
@@ -32,7 +32,7 @@ class FontField(BaseField, frozen=True, kw_only=True, tag="font"):
     def fault(self, answer: Any, house: House = ()) -> str:
         return one_of(self.label, answer, [f.name for f in self.fonts])
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         return by_name(words.strip(), self.options_with(house))
 
     def schema(self, house: House) -> dict[str, Any]:

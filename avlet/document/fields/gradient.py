@@ -5,7 +5,7 @@ from typing import Any, Self
 import msgspec
 
 from avlet.document.colours import is_colour
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.metadata import COLOUR_PATTERN, PropertyType, brief, is_number
 from avlet.document.paints import Stop, Stops
 from avlet.errors import AnswerError
@@ -37,7 +37,7 @@ class GradientField(BaseField, frozen=True, kw_only=True, tag="gradient"):
             return f"“{self.label}” lets colours be changed, not their places."
         return ""
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         try:
             stops = [piece.split() for piece in words.split(",")]
             return [{"at": float(at), "colour": colour} for colour, at in stops]

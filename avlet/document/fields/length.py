@@ -5,7 +5,7 @@ from typing import Annotated, Any, ClassVar, Self
 
 import msgspec
 
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.fields.number import limits_schema, number_fault, read_number
 from avlet.document.metadata import PropertyType
 from avlet.limits import MOST_FRAMES
@@ -34,7 +34,7 @@ class LengthField(BaseField, frozen=True, kw_only=True, tag="length"):
     def kept(self, answer: Any) -> Answer:
         return int(answer)
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         return float(read_number(self.label, words))
 
     def schema(self, house: House) -> dict[str, Any]:

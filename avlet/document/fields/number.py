@@ -6,7 +6,7 @@ from typing import Annotated, Any, ClassVar, Self
 
 import msgspec
 
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.metadata import PropertyType, brief, is_number
 from avlet.errors import AnswerError
 from avlet.numbers.exact import exact, plain
@@ -74,7 +74,7 @@ class NumberField(BaseField, frozen=True, kw_only=True, tag="number"):
     def kept(self, answer: Any) -> Answer:
         return answer_of(exact(answer)) if isinstance(answer, str) else float(answer)
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         return read_number(self.label, words)
 
     def schema(self, house: House) -> dict[str, Any]:

@@ -5,7 +5,7 @@ import binascii
 from pathlib import PurePath
 from typing import Any, Self
 
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.metadata import PropertyType
 from avlet.document.parts import PictureFile
 
@@ -28,9 +28,9 @@ class PictureField(BaseField, frozen=True, kw_only=True, tag="picture"):
             return f"The picture for “{self.label}” is damaged: its data is no base64."
         return ""
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         path = words.strip()
-        return {"name": PurePath(path).name, "data": base64.b64encode(read_file(path)).decode()}
+        return {"name": PurePath(path).name, "data": base64.b64encode(files.read(path)).decode()}
 
     def schema(self, house: House) -> dict[str, Any]:
         name, data = {"type": "string", "maxLength": 200}, {"type": "string", "contentEncoding": "base64", "pattern": _BASE64}

@@ -2,7 +2,7 @@
 
 from typing import Any, Self
 
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.metadata import PropertyType, brief
 from avlet.errors import AnswerError
 
@@ -19,7 +19,7 @@ class SwitchField(BaseField, frozen=True, kw_only=True, tag="switch"):
     def fault(self, answer: Any, house: House = ()) -> str:
         return "" if isinstance(answer, bool) else f"“{self.label}” takes yes or no, not “{brief(answer)}”."
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         word = words.strip().casefold()
         if word not in _YES + _NO:
             raise AnswerError(f"“{self.label}” takes yes or no, not “{brief(words)}”.")

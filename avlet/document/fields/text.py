@@ -4,7 +4,7 @@ from typing import Annotated, Any, ClassVar, Literal, Self, get_args
 
 import msgspec
 
-from avlet.document.fields.base import Answer, BaseField, House, ReadFile
+from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.metadata import PropertyType, brief, is_number
 from avlet.document.parts import Align
 from avlet.limits import MOST_LETTERS
@@ -63,7 +63,7 @@ class TextField(BaseField, frozen=True, kw_only=True, tag="text"):
             return "" if given in get_args(Align) else f"“{self.label}” is aligned to one of {', '.join(get_args(Align))}."
         return "" if isinstance(given, str) else f"The {brief(key)} of “{self.label}” is given by its name."
 
-    def read(self, words: str, house: House, read_file: ReadFile) -> Answer:
+    def read(self, words: str, house: House, files: Files) -> Answer:
         return words.replace("\\n", "\n")
 
     def schema(self, house: House) -> dict[str, Any]:
