@@ -15,6 +15,12 @@ LAYER = 1_000
 """How many letters a soft matte, a matte by coverage or a group that is faded counts for: they need a layer of their own."""
 SOFT_EACH = 0.02
 """How much more a shadow or a glow counts for each px of its blur, a letter being 1."""
+BALL = 800
+"""How many letters a ball in a space counts for."""
+SOLID = 50
+"""How many letters a letter or a copy counts for that is solid in a space."""
+LAMP_SHARE = 0.6
+"""How much more everything in a space counts for each lamp there: a lamp looks six ways for its shadows."""
 MOST_COPIES = 4_000
 """Copies that one pattern has, however small its steps."""
 MOST_LAMPS = 4
@@ -52,6 +58,10 @@ MOST_FRAMES = 1_000_000
 """Frames of a title."""
 MOST_BLOCKS = 50_000
 """Blocks of a list of credits."""
+MOST_LINES = 100_000
+"""Lines of credits (names, headings, paragraphs) of one list, and of all lists of a template and its samples together."""
+MOST_LIST_LETTERS = 4_000_000
+"""Letters of those."""
 MOST_ROWS = 50_000
 """Rows of a table below its heads."""
 MOST_COLUMNS = 1_000
@@ -79,6 +89,8 @@ MOST_PACKAGE = 256 * 1024**2
 """Bytes that a package unpacks to."""
 MOST_DOCUMENT = 64 * 1024**2
 """Bytes of a ``template.json``, and of a cut."""
+MOST_VALUES = 2_000_000
+"""Values, lists and objects in a file of JSON, counted by the signs between them."""
 MOST_THUMBNAIL = 4 * 1024**2
 """Bytes of a thumbnail, and of a manifest."""
 MOST_FILE = 512 * 1024**2

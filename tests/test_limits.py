@@ -9,15 +9,25 @@ import pytest
 from test_commands import avlet  # noqa: F401 - the fixture
 
 from avlet.command_app import size_of
+from avlet.document.blocks import Names
+from avlet.document.card import Card, Section
 from avlet.document.checking import check
-from avlet.document.parts import EchoPart, GroupPart, ShapePart, TextPart
+from avlet.document.fields import CreditsField, TextField, answer_of
+from avlet.document.metadata import brief
+from avlet.document.parts import BallPart, CreditsPart, EchoPart, GroupPart, LampPart, ShapePart, SpacePart, TextPart
 from avlet.document.parts.base import Fit, Matte, Place
-from avlet.document.template import Frame, Template
+from avlet.document.solids import Solidity
+from avlet.document.template import Frame, Sample, Template
+from avlet.document.wires import Wire
 from avlet.errors import AnswerError, DocumentError, StorageError
 from avlet.limits import MOST_CHAINED, MOST_DEPTH, MOST_FIELDS, MOST_LETTERS, MOST_PAINTED, MOST_PARTS, MOST_SAMPLES, MOST_WIRES
+from avlet.media.timeline import read_cut
 from avlet.paint.scene import Scene
+from avlet.roster.delivery import LIST, Delivery, read_delivery
+from avlet.storage.answer_files import answers_from_file
 from avlet.storage.bounded import Clock, bounded
 from avlet.storage.package import open_template
+from avlet.storage.recovery import lost_work
 from avlet.text.fonts import bundled_fonts
 
 
@@ -79,9 +89,9 @@ TOO_MUCH = {
     "parts": (Template(parts=tuple(text(f"t{n}") for n in range(MOST_PARTS + 1))), f"parts: {MOST_PARTS + 1:,} parts, at most {MOST_PARTS:,}"),
     "groups": (nest(MOST_DEPTH), f"parts: {MOST_DEPTH + 1} groups, echoes and mattes .* down from G, at most {MOST_DEPTH}"),
     "echoes": (echoes(MOST_DEPTH), f"{MOST_DEPTH + 1} groups, echoes and mattes"),
-    "echo tree": (echo_tree(20), "letters, copies, shadows and layers .* at most"),
+    "echo tree": (echo_tree(20), "letters, copies, shadows, solid bodies and layers .* at most"),
     "mattes": (mattes(MOST_DEPTH + 1), f"{MOST_DEPTH + 1} groups, echoes and mattes"),
-    "soft mattes": (mattes(MOST_DEPTH - 1, soft=500.0), "letters, copies, shadows and layers"),
+    "soft mattes": (mattes(MOST_DEPTH - 1, soft=500.0), "letters, copies, shadows, solid bodies and layers"),
     "mattes of one": (Template(parts=(shape("s"), shape("t", mattes=(Matte("s"),) * 17))), r"parts\[1\].mattes: 17 mattes of t, at most 16"),
     "places": (chain(MOST_CHAINED), f"{MOST_CHAINED + 1} parts follow each other in one chain"),
     "fits": (fits(MOST_CHAINED), f"{MOST_CHAINED + 1} parts follow each other"),
@@ -185,3 +195,121 @@ def test_what_is_painted_counts_shadows_by_their_blur():
     for blur, over in ((100.0, False), (500.0, True)):
         many = (text("t", text=letters, shadows=(Shadow(blur=blur),) * 3), text("u", text=letters, shadows=(Shadow(blur=blur),) * 3))
         assert any("shadows" in fault for fault in crowding(Template(parts=many))) == over
+
+
+# Spaces, lists, values
+
+
+def space(balls=0, lamps=0, words="", inner=False, solid=True):
+    """A space with balls, lamps and solid words; with ``inner`` they lie in a group within it."""
+    group = "g" if inner else "s"
+    parts = [SpacePart(id="s", name="S", across=None, down=None)]
+    parts += [GroupPart(id="g", name="G", across=None, down=None, group="s")] if inner else []
+    parts += [BallPart(id=f"b{n}", name="B", group=group) for n in range(balls)]
+    parts += [LampPart(id=f"l{n}", name="L", group="s") for n in range(lamps)]
+    parts += [text("t", text=words, group=group, solid=Solidity() if solid else None)] if words else []
+    return Template(parts=tuple(parts))
+
+
+@pytest.mark.parametrize(
+    ("most", "more"),
+    [
+        ({"balls": 249}, {"balls": 251}), ({"balls": 72, "lamps": 4}, {"balls": 75, "lamps": 4}), ({"words": "a" * 3_990}, {"words": "a" * 4_005}),
+        ({"words": "a" * 19_999, "solid": False}, {"words": "a" * 3_000, "lamps": 2}), ({"balls": 249, "inner": True}, {"balls": 251, "inner": True}),
+        ({"balls": 125, "words": "a" * 1_990}, {"balls": 125, "words": "a" * 2_010}),
+    ],
+)  # fmt: skip
+def test_bodies_and_letters_of_a_space_are_weighed_with_its_lamps(most, more):
+    check(space(**most))
+    with pytest.raises(DocumentError, match=r"solid bodies and layers to be painted .* at most 200,000 are possible"):
+        check(space(**more))
+
+
+def test_balls_outside_of_a_space_are_discs():
+    check(Template(parts=tuple(BallPart(id=f"b{n}", name="B") for n in range(900))))
+
+
+def test_answers_that_make_too_much_are_refused_as_answers():
+    field = TextField(id="w", label="W", longest=20_000)
+    template = msgspec.structs.replace(
+        space(words="a"), card=Card(sections=(Section(name="S", fields=(field,)),)), wires=(Wire("w", "t/text"),), samples=(Sample("x", "X", {"w": "Bo"}),)
+    )
+    check(template)
+    with pytest.raises(AnswerError, match=r"With these answers .* Give shorter ones"):
+        Scene(template, bundled_fonts(), {"w": "a" * 4_100})
+    assert Scene(template, bundled_fonts(), {"w": "a" * 2_000}).rest
+    flat = msgspec.structs.replace(template, parts=(*template.parts[:1], msgspec.structs.replace(template.parts[1], solid=None)))
+    assert Scene(flat, bundled_fonts(), {"w": "a" * 4_100}).rest
+
+
+def names(count, of=1):
+    return tuple(Names(names=("Ann Berg",) * count) for _ in range(of))
+
+
+def listed(parts=(), default=(), samples=()):
+    field = CreditsField(id="l", label="L", default=default)
+    return Template(
+        parts=tuple(CreditsPart(id=f"c{n}", name="C", blocks=blocks) for n, blocks in enumerate(parts)), card=Card(sections=(Section(name="S", fields=(field,)),)),
+        samples=tuple(Sample(f"s{n}", "S", {"l": answer_of(blocks)}) for n, blocks in enumerate(samples)),
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("how", ["parts", "default", "samples", "together"])
+def test_lines_of_all_lists_are_counted_together(monkeypatch, how):
+    monkeypatch.setattr("avlet.document.crowding.MOST_LINES", 30)
+
+    def template(lines):
+        part = lines // 3
+        match how:
+            case "parts":
+                return listed(parts=(names(part), names(lines - part)))
+            case "default":
+                return listed(default=names(lines))
+            case "samples":
+                return listed(samples=(names(part), names(lines - part)))
+        return listed((names(part),), names(part), (names(lines - 2 * part),))
+
+    check(template(30))
+    with pytest.raises(DocumentError, match="31 lines of credits in all lists and samples, at most 30"):
+        check(template(31))
+    monkeypatch.setattr("avlet.document.crowding.MOST_LINES", 100)
+    monkeypatch.setattr("avlet.document.crowding.MOST_LIST_LETTERS", 31 * 8 - 1)
+    with pytest.raises(DocumentError, match="248 letters of credits"):
+        check(template(31))
+    check(template(30))
+
+
+def test_a_list_that_is_answered_has_the_same_limits(monkeypatch):
+    field = CreditsField(id="l", label="L")
+    monkeypatch.setattr("avlet.document.fields.credits.MOST_LINES", 5)
+    assert not field.fault(answer_of(names(5)))
+    assert "6 lines, at most 5" in field.fault(answer_of(names(3, 2)))
+    monkeypatch.setattr("avlet.document.fields.credits.MOST_LIST_LETTERS", 39)
+    assert "40 letters, at most 39" in field.fault(answer_of(names(5)))
+    assert field.fault([3, None, {"names": 3}, {"names": [3]}]), "anything may be asked"
+
+
+def test_json_of_too_many_values_is_not_decoded(monkeypatch, tmp_path):
+    empties = '{"format":1,"samples":[{"id":"x","name":"X","answers":{"a":[' + ",".join(["[]"] * 40) + "]}}]}"
+    monkeypatch.setattr("avlet.storage.reading.MOST_VALUES", 60)
+    with zipfile.ZipFile(tmp_path / "a.avlet", "w") as archive:
+        archive.writestr("template.json", empties)
+    with pytest.raises(StorageError, match=r"has 87 values, at most 60 are possible"):
+        open_template(tmp_path / "a.avlet")
+    (tmp_path / "a.json").write_text(empties)
+    with pytest.raises(StorageError, match=r"“a.json” has 87 values"):
+        answers_from_file(Template(), tmp_path / "a.json")
+    (tmp_path / "a.otio").write_text(empties)
+    with pytest.raises(StorageError, match=r"“a.otio” has 87 values"):
+        read_cut(tmp_path / "a.otio")
+    (tmp_path / LIST).write_text(empties)
+    assert read_delivery(tmp_path) == Delivery()
+    (tmp_path / "kept.json").write_text(empties)
+    (lost,) = lost_work(tmp_path, {})[:1]
+    assert lost.document is None and "damaged" in lost.fault
+
+
+def test_a_long_value_is_told_in_short_without_writing_it_all():
+    begun = time.process_time()
+    assert brief([[]] * 30_000_000).startswith("[[], []") and time.process_time() - begun < 1
+    assert brief({n: n for n in range(40)}).startswith("[0, 1") and brief([1, 2]) == "[1, 2]"

@@ -4,6 +4,7 @@ The recipe panel, the card, wires, the command line and the JSON Schema all read
 """
 
 import functools
+import itertools
 import math
 import typing
 from collections.abc import Iterator
@@ -86,6 +87,8 @@ def piece(words: str, changes: Changes = "look") -> msgspec.Meta:
 
 def brief(value: object) -> str:
     """A value for a message, cut where it would fill the screen."""
+    if isinstance(value, list | tuple | dict) and len(value) > 30:
+        value = list(itertools.islice(value, 30))
     words = (
         f"a number of about {value.bit_length() * 30103 // 100_000} digits"
         if isinstance(value, int) and value.bit_length() > 1000

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from avlet.document.answers import check_answers, find_field
+from avlet.document.crowding import crowded_by
 from avlet.document.fields import Answer
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
@@ -57,6 +58,8 @@ def bind(template: Template, answers: Mapping[str, Any] | None = None, length: i
 def _bound(at_work: WiresAtWork, measured: tuple[Wire, ...], hangs_on: Mapping[str, frozenset[tuple[str, str]]]) -> Bound:
     length = at_work.length if at_work.length is not None else at_work.template.length
     parts, notes = tuple(at_work.parts.values()), tuple(at_work.notes)
+    if fault := crowded_by(parts):
+        raise AnswerError(fault)
     return Bound(at_work.own, at_work.template, dict(at_work.answers), parts, length, at_work.length, measured, hangs_on, notes)
 
 

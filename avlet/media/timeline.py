@@ -23,7 +23,7 @@ from avlet.limits import MOST_CUT_DEPTH, MOST_CUT_FRAMES, MOST_DOCUMENT
 from avlet.media.plates import PLATES
 from avlet.storage.atomic import write_whole
 from avlet.storage.library import is_file_name
-from avlet.storage.reading import read_whole
+from avlet.storage.reading import read_whole, refuse_crowded
 
 TITLE_GENERATOR = "avlet.template"
 PLATE_GENERATOR = "avlet.plate"
@@ -103,7 +103,9 @@ def read_cut(path: Path) -> Cut:
 def cut_from(data: Callable[[], bytes], path: Path) -> Cut:
     """The cut in what a file at ``path`` holds. Raises ``StorageError`` in words."""
     try:
-        words = data().decode()
+        given = data()
+        refuse_crowded(given, brief(path.name))
+        words = given.decode()
         _refuse_hostile(json.loads(words))
         timeline = otio.adapters.read_from_string(words, "otio_json")
         if not isinstance(timeline, otio.schema.Timeline):

@@ -14,7 +14,7 @@ from avlet.errors import StorageError
 from avlet.limits import MOST_DOCUMENT
 from avlet.roster.making import measured
 from avlet.storage.atomic import write_whole
-from avlet.storage.reading import UNREADABLE, read_whole
+from avlet.storage.reading import UNREADABLE, read_whole, refuse_crowded
 
 LIST, TABLE = "delivery.json", "delivery.csv"
 FORMAT = 1
@@ -69,8 +69,10 @@ class Delivery(msgspec.Struct, frozen=True, kw_only=True):
 def read_delivery(folder: Path) -> Delivery:
     """The list in a folder; an empty one where there is none, or where it is damaged."""
     try:
-        found = msgspec.json.decode(read_whole(folder / LIST, MOST_DOCUMENT), type=Delivery)
-    except UNREADABLE:
+        data = read_whole(folder / LIST, MOST_DOCUMENT)
+        refuse_crowded(data, LIST)
+        found = msgspec.json.decode(data, type=Delivery)
+    except (*UNREADABLE, StorageError):
         return Delivery()
     return found if found.format == FORMAT else Delivery()
 

@@ -8,7 +8,8 @@ from avlet.document.fields import Answer, brief
 from avlet.document.tables import Table
 from avlet.document.template import Template
 from avlet.errors import AnswerError
-from avlet.storage.reading import read_named_file, read_whole
+from avlet.limits import MOST_DOCUMENT
+from avlet.storage.reading import read_named_file, read_whole, refuse_crowded
 from avlet.storage.table_files import table_in_file
 
 
@@ -30,7 +31,9 @@ NAMED_FILES = NamedFiles()
 def answers_from_file(template: Template, path: Path) -> dict[str, Answer]:
     """Answers from a JSON file: an object of field ids or labels. Raises ``AnswerError`` in words."""
     try:
-        found = json.loads(read_whole(path))
+        data = read_whole(path, MOST_DOCUMENT)
+        refuse_crowded(data, path.name)
+        found = json.loads(data)
     except OSError as error:
         raise AnswerError(f"The answers “{path}” cannot be read: {error.strerror}.") from None
     except (ValueError, RecursionError) as error:

@@ -10,8 +10,8 @@ from typing import TypeVar
 import msgspec
 
 from avlet.document.metadata import brief
-from avlet.errors import AnswerError
-from avlet.limits import MOST_FILE
+from avlet.errors import AnswerError, StorageError
+from avlet.limits import MOST_FILE, MOST_VALUES
 
 T = TypeVar("T")
 UNREADABLE = (OSError, ValueError, msgspec.DecodeError, RecursionError)
@@ -39,6 +39,13 @@ def read_named_file(path: str) -> bytes:
     except (OSError, ValueError) as error:
         reason = getattr(error, "strerror", None) or "that is no path"
         raise AnswerError(f"“{brief(path)}” cannot be read: {reason}.") from None
+
+
+def refuse_crowded(data: bytes, where: str) -> None:
+    """Raise ``StorageError`` for JSON of so many values that decoding it would fill the memory."""
+    values = data.count(b",") + data.count(b"[") + data.count(b"{")
+    if values > MOST_VALUES:
+        raise StorageError(f"“{where}” has {values:,} values, at most {MOST_VALUES:,} are possible. It may not be what it says.")
 
 
 def read_own(path: Path, kind: type[T], otherwise: T) -> T:

@@ -14,7 +14,7 @@ from avlet.document.metadata import brief
 from avlet.document.template import Template
 from avlet.errors import StorageError
 from avlet.storage.atomic import write_whole
-from avlet.storage.reading import read_whole
+from avlet.storage.reading import read_whole, refuse_crowded
 from avlet.storage.template_json import decode, encode_as_it_is
 
 T = TypeVar("T")
@@ -107,8 +107,9 @@ def _lost(file: Path, readers: Mapping[str, Reader]) -> Lost | None:
     except OSError:
         return None
     try:
+        refuse_crowded(data, file.name)
         kept = msgspec.json.decode(data, type=_Kept)
-    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
+    except (StorageError, msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
         return Lost(file, None, None, written_at, data, f"What was kept is damaged ({error}).")
     if kept.begun and kept.begun == _begun(kept.process):
         return None

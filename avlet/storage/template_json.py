@@ -7,6 +7,7 @@ from avlet.document.template import FORMAT, Template
 from avlet.errors import DocumentError, StorageError
 from avlet.layout.holding import hold
 from avlet.limits import MOST_DOCUMENT
+from avlet.storage.reading import refuse_crowded
 
 
 class _FormatOnly(msgspec.Struct):
@@ -17,6 +18,7 @@ def decode(data: bytes, where: str) -> Template:
     """A template from its JSON. Raises ``StorageError`` that names the place: ``parts[3].corner: …``."""
     if len(data) > MOST_DOCUMENT:
         raise StorageError(f"“{where}” has a template of {len(data) // 1024**2:,} MB; at most {MOST_DOCUMENT // 1024**2} MB are possible.")
+    refuse_crowded(data, where)
     try:
         number = msgspec.json.decode(data, type=_FormatOnly).format
         if number > FORMAT:

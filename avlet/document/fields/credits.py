@@ -2,6 +2,7 @@
 
 import functools
 from collections import OrderedDict
+from collections.abc import Sequence
 from pathlib import PurePath
 from typing import Annotated, Any, ClassVar, Self
 
@@ -12,7 +13,7 @@ from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.listing import blocks_from, recognised
 from avlet.document.metadata import PropertyType
 from avlet.errors import AnswerError
-from avlet.limits import MOST_BLOCKS
+from avlet.limits import MOST_BLOCKS, MOST_LINES, MOST_LIST_LETTERS
 
 _List = Annotated[tuple[Block, ...], msgspec.Meta(max_length=MOST_BLOCKS)]
 _taken: OrderedDict[int, tuple[Any, Blocks]] = OrderedDict()
@@ -38,6 +39,19 @@ def answer_of(blocks: Blocks) -> Answer:
     return answer
 
 
+def weight_of_answer(answer: Sequence[Any]) -> tuple[int, int]:
+    """How many lines and letters an answer has, whatever else is wrong with it."""
+    lines = letters = 0
+    for block in answer:
+        names = block.get("names") if isinstance(block, dict) else None
+        listed = names if isinstance(names, list) else ()
+        lines += max(1, len(listed))
+        letters += sum(len(name) for name in listed if isinstance(name, str))
+        written = block.items() if isinstance(block, dict) else ()
+        letters += sum(len(words) for key, words in written if key != "block" and isinstance(words, str))
+    return lines, letters
+
+
 class CreditsField(BaseField, frozen=True, kw_only=True, tag="list"):
     """A list of credits. The answer is a list of blocks, each an object with its ``block`` and what that has."""
 
@@ -55,6 +69,11 @@ class CreditsField(BaseField, frozen=True, kw_only=True, tag="list"):
     def fault(self, answer: Any, house: House = ()) -> str:
         if not isinstance(answer, list):
             return f"“{self.label}” takes a list of blocks, such as a list file gives: @list.csv."
+        lines, letters = weight_of_answer(answer)
+        if lines > MOST_LINES:
+            return f"The list for “{self.label}” has {lines:,} lines, at most {MOST_LINES:,} are possible. Split it."
+        if letters > MOST_LIST_LETTERS:
+            return f"The list for “{self.label}” has {letters:,} letters, at most {MOST_LIST_LETTERS:,} are possible. Split it."
         try:
             blocks_of(answer)
         except (msgspec.ValidationError, RecursionError) as error:

@@ -6,6 +6,7 @@ from avlet.document.metadata import piece, prop
 from avlet.document.paints import Paint, Solid
 from avlet.document.parts.base import PaintedPart
 from avlet.document.solids import Surface
+from avlet.limits import BALL
 
 
 class BallPart(PaintedPart, frozen=True, kw_only=True, tag="ball"):
@@ -18,6 +19,10 @@ class BallPart(PaintedPart, frozen=True, kw_only=True, tag="ball"):
     @property
     def deep(self) -> float:
         return self.diameter
+
+    @property
+    def pieces_in_depth(self) -> int:
+        return BALL
 
     @property
     def shines(self) -> Surface:

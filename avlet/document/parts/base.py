@@ -15,7 +15,7 @@ from avlet.document.moves import Mirrored, Move, Sway, WayOut
 from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
 from avlet.document.solids import Solidity, Stand, Surface
 from avlet.geometry import Axis
-from avlet.limits import SOFT_EACH
+from avlet.limits import SOFT_EACH, SOLID
 
 Edge = Literal["start", "middle", "end", "baseline"]
 TextBox = Literal["line box", "capitals", "ink"]
@@ -175,6 +175,11 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
         return 1 + sum(map(len, self.written.values()))
 
     @property
+    def pieces_in_depth(self) -> int:
+        """The same, where it is a member of a space."""
+        return self.pieces
+
+    @property
     def painted_for(self) -> tuple[str, ...]:
         """The ids of the parts that are painted wherever it is painted: the sources of its mattes."""
         return tuple(matte.inside for matte in self.mattes)
@@ -210,6 +215,10 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     def shines(self) -> Surface:
         """The surface that it has in a space."""
         return self.solid.surface if self.solid is not None else "matt"
+
+    @property
+    def pieces_in_depth(self) -> int:
+        return self.pieces * (SOLID if self.solid is not None else 1)
 
     @property
     def round_it(self) -> float:
