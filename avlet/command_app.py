@@ -7,13 +7,15 @@ from typing import Annotated, Any
 import typer
 from rich.console import Console
 from rich.measure import Measurement
-from rich.progress import BarColumn, Progress, TextColumn, TimeRemainingColumn
+from rich.progress import BarColumn, Progress, Task, TextColumn, TimeRemainingColumn
 from rich.table import Table
+from rich.text import Text
 
 from avlet.document.answers import read_answers
 from avlet.document.fields import Answer
 from avlet.document.template import Frame
 from avlet.errors import AnswerError
+from avlet.harmless import harmless
 from avlet.limits import MOST_FRAME_PIXELS, MOST_SIDE
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
@@ -24,9 +26,22 @@ app = typer.Typer(
     add_completion=False, pretty_exceptions_enable=False, no_args_is_help=False,
     help="Animated titles whose shapes size themselves to the words.",
 )  # fmt: skip
-out = Console(highlight=False, soft_wrap=True, markup=False)
-err = Console(stderr=True, highlight=False, soft_wrap=True, markup=False)
-"""Nothing that is printed is markup: a template may be called ``[/]``."""
+
+
+class Printer(Console):
+    """Prints words that may be a stranger's: nothing in them is markup, and no code in them reaches the terminal.
+
+    A template may be called ``[/]``. JSON is printed past it, as it is.
+    """
+
+    def __init__(self, **options: Any) -> None:
+        super().__init__(highlight=False, soft_wrap=True, markup=False, **options)
+
+    def render_str(self, text: str, **options: Any) -> Text:
+        return super().render_str(harmless(text), **options)
+
+
+out, err = Printer(), Printer(stderr=True)
 
 File = Annotated[Path, typer.Argument(metavar="FILE", help="A template: NAME.avlet, a file or a folder.")]
 Set = Annotated[list[str] | None, typer.Option("--set", metavar="FIELD=VALUE", help="Answer a field, by its id or label.")]
@@ -43,9 +58,14 @@ def scene_of(file: Path, answers: list[str] | None, length: int | None, answers_
     return opened, Scene(opened.template, opened.book, {**given, **read_answers(opened.template, answers or (), NAMED_FILES)}, length)
 
 
+class _Words(TextColumn):
+    def render(self, task: Task) -> Text:
+        return Text(harmless(task.description))
+
+
 def progress_bar(what: str = "frames") -> Progress:
     """A bar on standard error that goes away when it is done; ``what`` is counted."""
-    words, done = TextColumn("{task.description}", markup=False), TextColumn(f"{{task.completed}}/{{task.total}} {what}")
+    words, done = _Words("{task.description}", markup=False), TextColumn(f"{{task.completed}}/{{task.total}} {what}")
     columns = (words, BarColumn(), done, TimeRemainingColumn())
     return Progress(*columns, console=err, transient=True)
 
@@ -99,7 +119,7 @@ def print_table(title: str, columns: tuple[str, ...], rows: list[dict[str, Any]]
         made.add_row(*(str(row[column]).replace("\n", " / ") for column in columns))
     needed = Measurement.get(out, out.options.update(max_width=_WIDEST), made).minimum
     width = max(needed, out.width) if out.is_terminal else _WIDEST
-    Console(highlight=False, soft_wrap=True, markup=False, width=width, force_terminal=out.is_terminal).print(made)
+    Printer(width=width, force_terminal=out.is_terminal).print(made)
 
 
 _WIDEST = 100_000

@@ -25,6 +25,7 @@ Into = Annotated[Path, typer.Option("-o", "--output", metavar="DIR", help="The f
 Codecs = Annotated[list[str] | None, typer.Option("--codec", metavar="KIND", help="prores, png, qtrle, webm, still, over; again for more.")]
 At = Annotated[int | None, typer.Option("--at", min=0, metavar="N", help="The frame of stills, or the last; else the hold's middle.")]
 Workers = Annotated[int | None, typer.Option("--workers", min=1, max=64, metavar="N", help="Processes on this machine.")]
+Replace = Annotated[bool, typer.Option("--replace", help="Write over files of the same names that were made of something else.")]
 Cluster = Annotated[str | None, typer.Option("--cluster", metavar="ADDRESS", help="A Dask scheduler, such as tcp://host:8786.")]
 
 
@@ -92,7 +93,7 @@ def _proved(opened: Any, plan: Any, said: list[Any]) -> list[Any]:
 def render_command(
     template: TemplateFile, table: TableFile, output: Into, given: Map = None, name: Name = None, codec: Codecs = None,
     frames: Frames = None, languages: Languages = None, plate: Plate = None, empty: Empty = False, at: At = None,
-    workers: Workers = None, cluster: Cluster = None,
+    workers: Workers = None, cluster: Cluster = None, replace: Replace = False,
 ) -> None:  # fmt: skip
     """Render all rows of a table. What is finished already is not made again; exit status 1 where some could not be made.
 
@@ -104,7 +105,7 @@ def render_command(
     from avlet.roster.crew import Crew, LocalCrew
     from avlet.roster.delivery import LIST
     from avlet.roster.kinds import KINDS, kind_named
-    from avlet.roster.rendering import State, render_roster
+    from avlet.roster.rendering import State, in_the_way, in_the_way_words, render_roster
 
     if cluster is not None and workers is not None:
         raise AnswerError("--workers is for this machine, --cluster for another: give one of them.")
@@ -117,6 +118,9 @@ def render_command(
     )
     for remark in plan.remarks:
         err.print(f"note: {remark}")
+    if not replace and (names := in_the_way(plan, output)):
+        words = in_the_way_words(names, output)
+        raise AnswerError(f"{words} Choose another folder or other names (--name), or write over them with --replace.")
     crew: Crew = ClusterCrew(cluster) if cluster is not None else LocalCrew(workers)
     shares = dict.fromkeys(range(len(plan.items)), 0.0)
     with progress_bar("files") as bar:
@@ -127,7 +131,7 @@ def render_command(
             bar.update(task, completed=round(sum(shares.values()), 2), description=plan.items[state.item].name)
             return True
 
-        outcome = render_roster(plan, opened.book, output, crew, told)
+        outcome = render_roster(plan, opened.book, output, crew, told, replace=replace)
     for left in outcome.delivery.left_out:
         err.print(f"Row {left.row}{f', {left.file}' if left.file else ''} is left out: {left.why}")
     facts = [f"{len(outcome.delivery.files)} files", f"{outcome.made} made"]

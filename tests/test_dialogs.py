@@ -200,9 +200,9 @@ def test_buttons_and_dialogs_in_any_order_while_timers_fire(window, qtbot, monke
         monkeypatch.setattr(QFileDialog, name, lambda *a, **k: ("", ""))
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: "")
     answering = meanwhile(lambda: answered(chance, told), 30)
-    telling = meanwhile(lambda: everything_is_told(window), 40)
+    telling = meanwhile(lambda: everything_is_told(window), 150)
     parts = [part.id for part in window.session.template.parts]
-    for _ in range(60):
+    for _ in range(40):
         if chance.random() < 0.2:
             window.show_bench(chance.randrange(len(BENCHES) - 3))
             window.session.select(chance.choice(parts))

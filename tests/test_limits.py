@@ -232,7 +232,10 @@ def test_balls_outside_of_a_space_are_discs():
 def test_answers_that_make_too_much_are_refused_as_answers():
     field = TextField(id="w", label="W", longest=20_000)
     template = msgspec.structs.replace(
-        space(words="a"), card=Card(sections=(Section(name="S", fields=(field,)),)), wires=(Wire("w", "t/text"),), samples=(Sample("x", "X", {"w": "Bo"}),)
+        space(words="a"),
+        card=Card(sections=(Section(name="S", fields=(field,)),)),
+        wires=(Wire("w", "t/text"),),
+        samples=(Sample("x", "X", {"w": "Bo"}),),
     )
     check(template)
     with pytest.raises(AnswerError, match=r"With these answers .* Give shorter ones"):

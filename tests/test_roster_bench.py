@@ -352,7 +352,12 @@ def test_ten_thousand_rows_are_opened_at_once_and_looked_at_where_one_looks(wind
     window.show_bench(BENCHES.index(ROSTER))
     bench = window.roster
     bench.open_path(tmp_path / "many.csv")
-    assert len(bench.view.rows) == 10_000
+    assert bench.session.plan is None and "Working out 10,000 rows" in bench.counts.text(), "not in the window's thread"
+    qtbot.waitUntil(lambda: len(bench.view.rows) == 10_000, timeout=20_000)
+    bench.session.put_cell(3, 0, "Bo Li")
+    bench.session.put_cell(3, 0, "Ann Li")
+    qtbot.waitUntil(lambda: len(bench.view.rows) == 10_000 and bench.session.plan.rows[3].cells[0] == "Ann Li", timeout=20_000)
+    assert bench.session._planner is None
     qtbot.keyClick(bench.view, Qt.Key.Key_End)
     qtbot.waitUntil(lambda: 9_999 in bench.session.said and 9_999 in bench.view._kept, timeout=20_000)
     assert len(bench.session.said) < 5_000 and "looked at …" in bench.counts.text()

@@ -130,6 +130,62 @@ def test_a_scheduler_that_is_not_there_or_has_no_workers(strap, tmp_path, tmp_pa
         lonely.end()
 
 
+@pytest.mark.parametrize(
+    ("address", "says"),
+    [
+        ("inproc://127.0.0.1:8786", "“inproc” is no kind of address that is known here: tcp, tls, ws"), ("ucx://a:1", "“ucx” is no kind"),
+        ("http://a:80", "“http” is no kind"), ("tcp://a:70000", "written as tcp"), ("tcp://a:0", "written as tcp"), ("tcp://a b:1", "written as tcp"),
+        ("tls://127.0.0.1:9", "an encrypted address needs its files: set DASK_DISTRIBUTED__COMM__TLS__CA_FILE"), ("tcp://[::1]:9", "No scheduler answers"),
+        ("ws://127.0.0.1:9", "No scheduler answers"), ("127.0.0.1:9", "No scheduler answers"), ("tcp://x:1\x1b[31m", "written as tcp"),
+    ],
+)  # fmt: skip
+def test_only_kinds_of_address_that_are_known_are_tried_and_nothing_is_left(strap, tmp_path, monkeypatch, address, says):  # noqa: F811
+    monkeypatch.setattr(cluster_module, "_REACHING", 1.5)
+    with pytest.raises(RenderError, match="No scheduler answers") as told:
+        render_roster(plan(strap, WORDS), strap.book, tmp_path / "films", ClusterCrew(address))
+    assert says in str(told.value) and "\n" not in str(told.value)
+    assert not (tmp_path / "films").exists(), "no list where nothing was begun"
+
+
+def test_an_encrypted_address_names_the_file_that_is_not_there(monkeypatch):
+    import dask
+
+    files = {f"distributed.comm.tls.{name}": "/nowhere/a.pem" for name in ("ca-file", "client.cert", "client.key")}
+    with (
+        dask.config.set(files),
+        pytest.raises(RenderError, match=r"no file “/nowhere/a.pem”, which DASK_DISTRIBUTED__COMM__TLS__CA_FILE names"),
+    ):
+        ClusterCrew("tls://127.0.0.1:9").begin()
+
+
+def test_a_port_that_takes_a_connection_and_says_nothing_is_left_in_time():
+    import socket
+
+    silent = socket.create_server(("127.0.0.1", 0))
+    begun = time.monotonic()
+    with pytest.raises(RenderError, match="No scheduler answers"):
+        ClusterCrew(f"tcp://127.0.0.1:{silent.getsockname()[1]}").begin()
+    assert time.monotonic() - begun < 25, "10 s wanted; this machine may be busy"
+    silent.close()
+
+
+def test_workers_with_other_fonts_are_refused(strap, tmp_path, cluster, monkeypatch):  # noqa: F811
+    monkeypatch.setattr(making, "fonts_digest", lambda: "0000")
+    with pytest.raises(RenderError, match=r"has other fonts: films would differ"):
+        render_roster(plan(strap, WORDS), strap.book, tmp_path / "films", ClusterCrew(cluster.address))
+    assert not (tmp_path / "films").exists()
+
+
+def test_the_digest_of_the_fonts_is_of_their_bytes(tmp_path, monkeypatch):
+    (tmp_path / "a").mkdir()
+    digests = set()
+    for name, data in (("a/x.ttf", b"one"), ("a/x.ttf", b"two"), ("a/y.otf", b"one")):
+        (tmp_path / name).write_bytes(data)
+        monkeypatch.setattr(making, "BUNDLED", tmp_path)
+        digests.add(making.fonts_digest.__wrapped__())
+    assert len(digests) == 3
+
+
 def test_without_dask_it_is_said_what_to_install(strap, tmp_path, monkeypatch):  # noqa: F811
     monkeypatch.setitem(sys.modules, "distributed", None)
     with pytest.raises(RenderError, match="avlet\\[cluster\\]"):

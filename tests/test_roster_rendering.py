@@ -52,6 +52,9 @@ class HereCrew:
     def __init__(self):
         self.made = []
 
+    def begin(self):
+        pass
+
     def run(self, jobs, sources):
         for source in sources.values():
             learn(source)
@@ -145,7 +148,7 @@ def test_what_is_finished_is_not_made_again(strap, tmp_path):
     assert third.made == ["03-ida.mov"], "only the row that changed"
     other = msgspec.structs.replace(strap.template, length=strap.template.length + 1, name="Other")
     fourth = HereCrew()
-    render_roster(plan_of(plan(strap).roster, other), strap.book, tmp_path, fourth)
+    render_roster(plan_of(plan(strap).roster, other), strap.book, tmp_path, fourth, replace=True)
     assert fourth.made == ["01-bo-li.mov", "03-ida.mov"], "another template makes all anew"
 
 

@@ -6,16 +6,21 @@ import re
 import time
 import uuid
 from collections.abc import Iterable, Iterator, Mapping
+from pathlib import Path
 from typing import Any
 
+from avlet.document.metadata import brief
 from avlet.errors import AvletError, RenderError
 from avlet.media.render import StoppedError
 from avlet.roster.crew import Event, Failed
-from avlet.roster.making import Job, Made, Source, learn, make, versions
+from avlet.roster.making import FONTS, Job, Made, Source, learn, make, versions
+from avlet.storage.reading import is_there
 
-_ADDRESS = re.compile(r"([a-z]+://)?[^\s/:]+:\d{1,5}|([a-z]+://)?\[[0-9a-fA-F:]+\]:\d{1,5}")
-_REACHING = 8.0
-"""Seconds in which a scheduler has to answer."""
+_ADDRESS = re.compile(r"(?:(?P<kind>[a-z]+)://)?(?:[^\s/:]+|\[[0-9a-fA-F:]+\]):(?P<port>\d{1,5})")
+_KINDS = ("tcp", "tls", "ws")
+"""Kinds of address: plain, encrypted, and over a web socket."""
+_REACHING = 10.0
+"""Seconds in which a scheduler and a worker have to answer."""
 _LOST = 12.0
 """Seconds without a scheduler, and four times as many without a worker, until that is said."""
 _LOOK, _ASKING = 0.5, 5.0
@@ -38,12 +43,25 @@ class ClusterCrew:
 
     def __init__(self, address: str) -> None:
         self.address = address
+        self._client: Any = None
+
+    def begin(self) -> None:
+        if self._client is not None:
+            return
+        until = time.monotonic() + _REACHING
+        client = self._reached()
+        try:
+            self._compare_versions(client, until)
+        except BaseException:
+            self._leave(client)
+            raise
+        self._client = client
 
     def run(self, jobs: Iterable[Job], sources: Mapping[str, Source]) -> Iterator[Event]:
-        client = self._reached()
+        self.begin()
+        client, self._client = self._client, None
         at_work: dict[Any, Job] = {}
         try:
-            self._compare_versions(client)
             name = uuid.uuid4().hex[:12]
             carriers = {mark: client.submit(carried, source, key=f"avlet-source-{name}-{mark}") for mark, source in sources.items()}
             waiting = iter(jobs)
@@ -66,8 +84,12 @@ class ClusterCrew:
         finally:
             with contextlib.suppress(Exception):  # whatever the cluster says to that: it is left
                 client.cancel(list(at_work), force=True)
-            with contextlib.suppress(Exception):
-                client.close(timeout=5)
+            self._leave(client)
+
+    @staticmethod
+    def _leave(client: Any) -> None:
+        with contextlib.suppress(Exception):
+            client.close(timeout=5)
 
     def _reached(self) -> Any:
         try:
@@ -77,22 +99,43 @@ class ClusterCrew:
                 "Rendering on a cluster needs Dask: pip install 'avlet[cluster]'. Without it rows are rendered on this machine."
             ) from None
         logging.getLogger("distributed").setLevel(logging.CRITICAL)
-        if not _ADDRESS.fullmatch(self.address):
+        found = _ADDRESS.fullmatch(self.address)
+        if found is None or not 0 < int(found["port"]) < 65_536:
             raise self._unreachable("an address is written as tcp://host:8786")
+        if (kind := found["kind"] or "tcp") not in _KINDS:
+            raise self._unreachable(f"“{kind}” is no kind of address that is known here: {', '.join(_KINDS)}")
+        security = self._security() if kind == "tls" else None
         try:
-            return Client(self.address, timeout=_REACHING, set_as_default=False, name="avlet")
-        except (OSError, ValueError, TimeoutError, RuntimeError) as error:
+            return Client(self.address, timeout=0.6 * _REACHING, set_as_default=False, name="avlet", security=security)
+        except (OSError, ValueError, TypeError, TimeoutError, RuntimeError, ImportError) as error:
             raise self._unreachable(str(error).splitlines()[0][:160] if str(error) else type(error).__name__) from None
+
+    def _security(self) -> Any:
+        """The files of an encrypted connection, which Dask's own configuration names; raises ``RenderError`` where it does not."""
+        from distributed.security import Security
+
+        security = Security(require_encryption=True)
+        files = {"CA_FILE": security.tls_ca_file, "CLIENT__CERT": security.tls_client_cert, "CLIENT__KEY": security.tls_client_key}
+        for name, file in files.items():
+            if not file:
+                raise self._unreachable(f"an encrypted address needs its files: set DASK_DISTRIBUTED__COMM__TLS__{name}")
+            if "\n" not in file and not is_there(Path(file)):
+                raise self._unreachable(f"there is no file “{brief(file)}”, which DASK_DISTRIBUTED__COMM__TLS__{name} names")
+        return security
 
     def _unreachable(self, why: str) -> RenderError:
         return RenderError(f"No scheduler answers at “{self.address}” ({why}). Start one with “dask scheduler”, or render on this machine.")
 
-    def _compare_versions(self, client: Any) -> None:
+    def _compare_versions(self, client: Any, until: float) -> None:
         """All workers have to draw and code as this program does; raises ``RenderError`` that names the one that does not."""
         if not self._threads(client):
             with contextlib.suppress(Exception):
-                client.wait_for_workers(1, timeout=_REACHING)
-        told: dict[str, Any] = client.run(versions, on_error="return")
+                client.wait_for_workers(1, timeout=max(1.0, until - time.monotonic() - 1))
+        left = max(1.0, until - time.monotonic())
+        try:
+            told: dict[str, Any] = client.sync(client._run, versions, on_error="return", callback_timeout=left)
+        except Exception:  # whatever a cluster says that is busy, or half gone
+            raise RenderError(f"The workers of {self.address} do not answer within {_REACHING:g} seconds. See what keeps them.") from None
         if not told:
             raise RenderError(f"The scheduler at {self.address} has no workers. Start some: dask worker {self.address} --nthreads 1.")
         own = versions()
@@ -100,6 +143,8 @@ class ClusterCrew:
             if not isinstance(theirs, dict):
                 raise RenderError(f"The worker at {worker} has no Avlet of this kind ({theirs}). Install avlet {own['avlet']} there.")
             for name, version in own.items():
+                if name == FONTS and theirs.get(name) != version:
+                    raise RenderError(f"The worker at {worker} has other fonts: films would differ. Install the same there.")
                 if theirs.get(name) != version:
                     raise RenderError(
                         f"The worker at {worker} has {name} {theirs.get(name, 'not at all')}, this machine {version}: "

@@ -45,6 +45,9 @@ Event = Going | Made | Failed
 class Crew(Protocol):
     """Whoever makes files: processes here, or a cluster."""
 
+    def begin(self) -> None:
+        """Make sure that there is somebody to make them; raises ``RenderError`` before anything is written."""
+
     def run(self, jobs: Iterable[Job], sources: Mapping[str, Source]) -> Iterator[Event]:
         """Make all, in whatever order; closing the iterator stops it. Raises ``RenderError`` when nothing can go on."""
 
@@ -63,6 +66,9 @@ class LocalCrew:
     def __init__(self, count: int | None = None) -> None:
         self.count = max(1, count or os.cpu_count() or 2)
         self._workers: list[_Worker] = []
+
+    def begin(self) -> None:
+        pass
 
     def run(self, jobs: Iterable[Job], sources: Mapping[str, Source]) -> Iterator[Event]:
         waiting = iter(jobs)

@@ -1,6 +1,8 @@
 """The delivery list: ``delivery.json`` and ``delivery.csv``, what each file is, with its SHA-256, and what it was made of."""
 
 import contextlib
+import hashlib
+import re
 import time
 from collections.abc import Iterable
 from pathlib import Path
@@ -26,7 +28,8 @@ _Sha = Annotated[str, msgspec.Meta(pattern="^[0-9a-f]{64}$")]
 class Delivered(msgspec.Struct, frozen=True, kw_only=True):
     """One file. ``made_of`` is what its bytes follow from: template, fonts, answers, settings, versions. ``said`` is what proof says.
 
-    ``row`` counts from 1 below the table's heads, ``size`` is in bytes, ``frames`` at ``rate`` a second.
+    ``row`` counts from 1 below the table's heads, ``size`` is in bytes, ``frames`` at ``rate`` a second. ``source`` is that of its
+    roster, see ``Delivery``.
     """
 
     file: str
@@ -43,6 +46,7 @@ class Delivered(msgspec.Struct, frozen=True, kw_only=True):
     made_of: _Sha
     said: tuple[str, ...] = ()
     answers: dict[str, Any] = {}
+    source: str = ""
 
 
 class LeftOut(msgspec.Struct, frozen=True, kw_only=True):
@@ -54,7 +58,11 @@ class LeftOut(msgspec.Struct, frozen=True, kw_only=True):
 
 
 class Delivery(msgspec.Struct, frozen=True, kw_only=True):
-    """The whole list, in the order of the table. ``planned`` are the names of all files, until it is ``complete``."""
+    """The whole list, in the order of the table. ``planned`` are the names of all files, until it is ``complete``.
+
+    ``source`` names the template and the table that it was made of, see :func:`source_of`; ``others`` are files of other rosters that
+    lie in the same folder.
+    """
 
     format: int = FORMAT
     avlet: str = __version__
@@ -64,6 +72,21 @@ class Delivery(msgspec.Struct, frozen=True, kw_only=True):
     planned: tuple[str, ...] = ()
     files: tuple[Delivered, ...] = ()
     left_out: tuple[LeftOut, ...] = ()
+    source: str = ""
+    others: tuple[Delivered, ...] = ()
+
+    @property
+    def owners(self) -> dict[str, str]:
+        """All files that the list knows by name, each with the source of its roster."""
+        own = self.source
+        named = {one.file: one.source for one in self.others}
+        return {**named, **dict.fromkeys(self.planned, own), **{one.file: one.source or own for one in self.files}}
+
+
+def source_of(template: str, table: str, folder: Path) -> str:
+    """What tells one roster from another: the names of its template and its table, and where the table lies."""
+    told = "\0".join((template, table, str(folder.absolute())))
+    return hashlib.sha256(told.encode(errors="surrogatepass")).hexdigest()[:16]
 
 
 def read_delivery(folder: Path) -> Delivery:
@@ -122,14 +145,20 @@ def table_of(delivery: Delivery) -> bytes:
 
 def _harmless(cell: str) -> str:
     """Words that a spreadsheet would work out as a formula, kept from that."""
-    return f"'{cell}" if cell[:1] in ("=", "+", "@") or (cell[:1] == "-" and not cell[1:2].isdigit()) else cell
+    return f"'{cell}" if cell[:1] in _FORMULAS and not _NUMBER.fullmatch(cell) else cell
+
+
+_FORMULAS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
+"""Signs before which a cell is worked out (OWASP, CSV Injection), full width ones among them."""
+_NUMBER = re.compile(r"[-+]?\d+([.,]\d+)?")
 
 
 class Ledger:
     """Keeps the list in its folder while files are made."""
 
-    def __init__(self, folder: Path, template: str, table: str) -> None:
-        self.folder, self.template, self.table = folder, template, table
+    def __init__(self, folder: Path, template: str, table: str, source: str = "") -> None:
+        self.folder, self.template, self.table, self.source = folder, template, table, source
+        self.others: tuple[Delivered, ...] = ()
         self.files: dict[int, Delivered] = {}
         self.left_out: dict[int, LeftOut] = {}
         self.planned: tuple[str, ...] = ()
@@ -153,9 +182,14 @@ class Ledger:
         left = sorted([*self.left_out.values(), *more], key=lambda one: one.row)
         files = tuple(self.files[number] for number in sorted(self.files))
         delivery = Delivery(template=self.template, table=self.table, complete=complete, files=files, left_out=tuple(left),
-                            planned=() if complete else self.planned)  # fmt: skip
+                            planned=() if complete else self.planned, source=self.source, others=self._left_of(files))  # fmt: skip
         if not self.folder.is_dir():
             raise StorageError(f"The folder “{self.folder}” is gone. Make it again, or choose another; what was in it cannot be found.")
         write_whole(self.folder / LIST, msgspec.json.format(msgspec.json.encode(delivery), indent=1) + b"\n")
         write_whole(self.folder / TABLE, table_of(delivery))
         return delivery
+
+    def _left_of(self, files: Iterable[Delivered]) -> tuple[Delivered, ...]:
+        """Files of other rosters that are still there, and not this roster's by now."""
+        own = {one.file for one in files}
+        return tuple(one for one in self.others if one.file not in own and (self.folder / one.file).exists())

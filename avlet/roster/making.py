@@ -2,6 +2,7 @@
 
 import contextlib
 import dataclasses
+import functools
 import hashlib
 import os
 import pickle
@@ -26,16 +27,29 @@ from avlet.review.samples import said_of
 from avlet.storage.atomic import write_whole
 from avlet.storage.embedding import faces_used
 from avlet.storage.reading import read_whole
-from avlet.text.fonts import Face, FontBook, bundled_fonts
+from avlet.text.fonts import BUNDLED, Face, FontBook, bundled_fonts
 
 _ENGINE = ("skia-python", "uharfbuzz", "pyicu", "av", "numpy", "pillow")
 _MOST_KEPT = 64
 """Templates that a worker keeps."""
 
 
+FONTS = "fonts"
+
+
+@functools.cache
+def fonts_digest() -> str:
+    """A digest of the fonts that ship, by their names and their bytes."""
+    told = hashlib.sha256()
+    for file in sorted(font for font in BUNDLED.rglob("*") if font.suffix in (".ttf", ".otf")):
+        told.update(file.name.encode())
+        told.update(hashlib.sha256(file.read_bytes()).digest())
+    return told.hexdigest()[:16]
+
+
 def versions() -> dict[str, str]:
-    """What decides the bytes of a film: this program's version, and those of what it draws and codes with."""
-    found = {"avlet": __version__}
+    """What decides the bytes of a film: this program's version, its fonts, and versions of what it draws and codes with."""
+    found = {"avlet": __version__, FONTS: fonts_digest()}
     for name in _ENGINE:
         with contextlib.suppress(PackageNotFoundError):
             found[name] = version(name)

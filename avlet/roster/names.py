@@ -47,12 +47,14 @@ class Names:
 def unlike(names: Iterable[str]) -> tuple[list[str], list[tuple[int, int]]]:
     """The names with a number behind those that were taken, and which of them were: the place of each, and of the one before it."""
     first: dict[str, int] = {}
+    later: dict[str, int] = {}
     made: list[str] = []
     changed: list[tuple[int, int]] = []
     for place, name in enumerate(names):
-        unique, number = name, 2
+        unique, number = name, later.get(name, 2)
         while unique in first:
             unique, number = f"{name}-{number}", number + 1
+        later[name] = number
         if unique != name:
             changed.append((place, first[name]))
         first[unique] = place

@@ -17,11 +17,12 @@ from avlet.document.template import Template
 from avlet.errors import AvletError, StorageError
 from avlet.media.render import StoppedError
 from avlet.roster.crew import Crew, Failed, Going, LocalCrew
-from avlet.roster.delivery import Delivered, Delivery, Ledger, LeftOut, read_delivery, still_there
+from avlet.roster.delivery import Delivered, Delivery, Ledger, LeftOut, read_delivery, source_of, still_there
 from avlet.roster.making import Job, Made, Source, put_in_place, sees, token_file
 from avlet.roster.roster import Item, Plan
 from avlet.roster.timeline import write_timelines
 from avlet.storage.atomic import replacing
+from avlet.storage.reading import is_there
 from avlet.text.fonts import FontBook
 
 
@@ -65,27 +66,62 @@ class _Going:
 
 
 def render_roster(
-    plan: Plan, book: FontBook, folder: Path, crew: Crew | None = None, told: Told = lambda state: True, timeline: bool = True
+    plan: Plan,
+    book: FontBook,
+    folder: Path,
+    crew: Crew | None = None,
+    told: Told = lambda state: True,
+    timeline: bool = True,
+    replace: bool = False,
 ) -> Outcome:
-    """Make all files of a plan. Raises ``AvletError`` for what hinders all of them; what was finished stays, and the list says so."""
-    return _Rendering(plan, book, folder, crew or LocalCrew(), told, timeline).run()
+    """Make all files of a plan. Raises ``AvletError`` for what hinders all of them; what was finished stays, and the list says so.
+
+    Files of the same names that are none of this roster's are only written over with ``replace``.
+    """  # fmt: skip
+    return _Rendering(plan, book, folder, crew or LocalCrew(), told, timeline, replace).run()
+
+
+def in_the_way(plan: Plan, folder: Path) -> list[str]:
+    """Names of files that a plan would write over, and that were made of another template or table, or by nobody that is known."""
+    owners, source = read_delivery(folder).owners, source_of_plan(plan)
+    names = dict.fromkeys(item.name for item in plan.items)
+    return [name for name in names if owners.get(name) != source and is_there(folder / name)]
+
+
+def source_of_plan(plan: Plan) -> str:
+    """What tells this plan's roster from others."""
+    return source_of(plan.templates[0].name, plan.roster.sheet.name, plan.roster.sheet.folder)
+
+
+def in_the_way_words(names: list[str], folder: Path) -> str:
+    """What is to be said of files in the way."""
+    what = f"“{names[0]}” is" if len(names) == 1 else f"{len(names)} files, the first of them “{names[0]}”, are"
+    return f"{what} in “{folder}” already, made of another template or table."
 
 
 class _Rendering:
-    def __init__(self, plan: Plan, book: FontBook, folder: Path, crew: Crew, told: Told, timeline: bool) -> None:
+    def __init__(self, plan: Plan, book: FontBook, folder: Path, crew: Crew, told: Told, timeline: bool, replace: bool) -> None:
         self.plan, self.folder, self.crew, self.told, self.timeline = plan, folder, crew, told, timeline
         self.template: Template = plan.templates[0]
         self.sources = [Source.of(template, book) for template in plan.templates]
-        self.ledger = Ledger(folder, self.template.name, plan.roster.sheet.name)
+        self.source, self.replace = source_of_plan(plan), replace
+        self.ledger = Ledger(folder, self.template.name, plan.roster.sheet.name, self.source)
         self.going = _Going()
         self.before: Mapping[str, Delivered] = {}
         self.ours: set[str] = set()
 
     def run(self) -> Outcome:
+        self.crew.begin()
         with _token_in(self.folder) as token:
             before = read_delivery(self.folder)
-            self.before = {one.file: one for one in before.files}
-            self.ours = {*before.planned, *self.before}
+            known = {**{one.file: one for one in before.others}, **{one.file: one for one in before.files}}
+            owners = before.owners
+            self.before = {name: one for name, one in known.items() if owners[name] == self.source}
+            self.ours = {name for name, source in owners.items() if source == self.source}
+            own = before.source
+            self.ledger.others = tuple(
+                msgspec.structs.replace(one, source=one.source or own) for name, one in known.items() if name not in self.before
+            )
             self.ledger.planned = tuple(item.name for item in self.plan.items)
             self.ledger.write(complete=False)
             stopped = False
@@ -123,7 +159,7 @@ class _Rendering:
                 self.ledger.put(number, msgspec.structs.replace(there, row=self._row(item)))
                 if not self.told(State(number, 1.0, done=True, kept=True)):
                     raise StoppedError
-            elif item.name not in self.ours and (self.folder / item.name).exists():
+            elif item.name not in self.ours and not self.replace and (self.folder / item.name).exists():
                 self._fail(number, f"“{item.name}” is there already and is none of this roster's. Move it, or choose another folder.")
             elif (first := self.going.by_mark.get(mark)) is not None:
                 self._copy(first, number, job)
@@ -177,7 +213,7 @@ class _Rendering:
         one = Delivered(
             file=item.name, row=self._row(item), kind=item.kind.id, codec=item.kind.codec or item.kind.suffix[1:], language=item.language,
             width=width, height=height, frames=frames, rate=rate, size=size, sha256=sha, made_of=job.mark, said=said,
-            answers=_told_answers(job.answers),
+            answers=_told_answers(job.answers), source=self.source,
         )  # fmt: skip
         self.ledger.put(number, one)
         return self.told(State(number, 1.0, done=True))

@@ -23,15 +23,15 @@ class RenderRunner(Runner):
     done = pyqtSignal(object)
     failed = pyqtSignal(str)
 
-    def __init__(self, plan: Plan, book: FontBook, folder: Path, crew: Crew) -> None:
+    def __init__(self, plan: Plan, book: FontBook, folder: Path, crew: Crew, replace: bool = False) -> None:
         super().__init__()
-        self.plan, self.book, self.folder, self.crew = plan, book, folder, crew
+        self.plan, self.book, self.folder, self.crew, self.replace = plan, book, folder, crew, replace
         self._since: dict[int, State] = {}
         self._told_at = 0.0
 
     def run(self) -> None:
         try:
-            outcome: Outcome = render_roster(self.plan, self.book, self.folder, self.crew, self._told)
+            outcome: Outcome = render_roster(self.plan, self.book, self.folder, self.crew, self._told, replace=self.replace)
         except AvletError as error:
             self._tell()
             self.failed.emit(str(error))

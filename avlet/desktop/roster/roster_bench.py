@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QMenu,
+    QMessageBox,
     QProgressBar,
     QPushButton,
     QScrollArea,
@@ -33,7 +34,7 @@ from avlet.document.naming import slug
 from avlet.document.tables import TABLES, TEXTS
 from avlet.roster.delivery import LIST
 from avlet.roster.looking import Verdict, counted
-from avlet.roster.rendering import Outcome, State
+from avlet.roster.rendering import Outcome, State, in_the_way, in_the_way_words
 from avlet.roster.time_left import TimeLeft
 
 _PATTERNS = " ".join(f"*{suffix}" for suffix in TABLES)
@@ -346,14 +347,24 @@ class RosterBench(QWidget):
         plan = self.session.plan
         if plan is None or not plan.items:
             return
+        folder = self.wanted.folder.folder
+        names = in_the_way(plan, folder)
+        if names and not self._may_replace(in_the_way_words(names, folder)):
+            return
         self.session.states = {}
         self._left_of = TimeLeft()
-        runner = self.runner = RenderRunner(plan, self.session.session.book, self.wanted.folder.folder, self.wanted.crew)
+        runner = self.runner = RenderRunner(plan, self.session.session.book, folder, self.wanted.crew, replace=bool(names))
         runner.progressed.connect(lambda states: self._take(runner, states))
         runner.done.connect(lambda outcome: self._done(runner, outcome))
         runner.failed.connect(lambda words: self._failed(runner, words))
         runner.begin()
         self._show_progress()
+
+    def _may_replace(self, words: str) -> bool:
+        """Ask before films of something else are written over."""
+        buttons = QMessageBox.StandardButton
+        question = f"{words} Write over them? Else choose another folder, or another pattern of names."
+        return QMessageBox.question(lasting(self), "Render", question, buttons.Yes | buttons.Cancel, buttons.Cancel) == buttons.Yes
 
     def _take(self, runner: RenderRunner, states: list[State]) -> None:
         if self.runner is runner and self.session.plan is runner.plan:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QFileSystemWatcher, QTimer, pyqtSignal
 
+from avlet.desktop.roster.plan_runner import PlanRunner
 from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.sessions.template_session import Session
 from avlet.document.template import Template
@@ -26,6 +27,8 @@ if TYPE_CHECKING:
 _BUDGET = 0.012
 """Seconds of looking at rows at a time: less than a frame's."""
 _MOST_SCENES = 160
+PLANNED_AT_ONCE = 3_000
+"""Rows whose files are worked out in the window's thread; more are worked out beside it."""
 _SETTLING = 250
 """ms in which a file that changes is left to settle."""
 
@@ -51,6 +54,7 @@ class RosterSession(HistorySession[Roster | None]):
         """Which part of its time every row is shown at; None for the middle of its hold."""
         self.wanted_rows: Callable[[], list[int]] = list
         """Rows that are in sight: they are looked at first."""
+        self._planner: PlanRunner | None = None
         self._of: tuple[Template | None, Roster | None] = (None, None)
         self._scenes: OrderedDict[int, Scene | str] = OrderedDict()
         self._looking = QTimer(self)
@@ -241,13 +245,35 @@ class RosterSession(HistorySession[Roster | None]):
         self._of = (template, roster)
         self._scenes.clear()
         self.plan, self.fault, self.said, self.states = None, "", {}, {}
+        if self._planner is not None:
+            self._planner.stop()
+            self._planner = None
         if roster is None:
             return
+        if len(roster.sheet.lines) > PLANNED_AT_ONCE:
+            self.fault = f"Working out {len(roster.sheet.lines):,} rows …"
+            self._planner = PlanRunner(roster, template)
+            self._planner.planned.connect(lambda runner: self._planned(runner, known))
+            self._planner.begin()
+            return
         try:
-            self.plan = plan_of(roster, template)
+            plan = plan_of(roster, template)
         except AvletError as error:
             self.fault = str(error)
             return
+        self._take_plan(plan, known)
+
+    def _planned(self, runner: PlanRunner, known: dict[tuple[str, ...], Said]) -> None:
+        """What was worked out beside the window is there, if it is still what is wanted."""
+        if runner is not self._planner:
+            return
+        self._planner, self.fault = None, runner.fault
+        if runner.plan is not None:
+            self._take_plan(runner.plan, known)
+        super().announce()
+
+    def _take_plan(self, plan: Plan, known: dict[tuple[str, ...], Said]) -> None:
+        self.plan, roster = plan, plan.roster
         found = {n: known.get(line.cells) for n, line in enumerate(roster.sheet.lines)}
         self.said = {n: said for n, said in found.items() if said is not None}
         self.row = max(0, min(self.row, len(roster.sheet.lines) - 1))
