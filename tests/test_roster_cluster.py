@@ -158,14 +158,15 @@ def test_an_encrypted_address_names_the_file_that_is_not_there(monkeypatch):
         ClusterCrew("tls://127.0.0.1:9").begin()
 
 
-def test_a_port_that_takes_a_connection_and_says_nothing_is_left_in_time():
+def test_a_port_that_takes_a_connection_and_says_nothing_is_left_in_time(monkeypatch):
     import socket
 
+    monkeypatch.setattr(cluster_module, "_REACHING", 2.0)
     silent = socket.create_server(("127.0.0.1", 0))
     begun = time.monotonic()
     with pytest.raises(RenderError, match="No scheduler answers"):
         ClusterCrew(f"tcp://127.0.0.1:{silent.getsockname()[1]}").begin()
-    assert time.monotonic() - begun < 25, "10 s wanted; this machine may be busy"
+    assert time.monotonic() - begun < 20
     silent.close()
 
 

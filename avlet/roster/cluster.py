@@ -2,10 +2,12 @@
 
 import contextlib
 import logging
+import queue
 import re
+import threading
 import time
 import uuid
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
@@ -105,8 +107,12 @@ class ClusterCrew:
         if (kind := found["kind"] or "tcp") not in _KINDS:
             raise self._unreachable(f"“{kind}” is no kind of address that is known here: {', '.join(_KINDS)}")
         security = self._security() if kind == "tls" else None
-        try:
+
+        def reach() -> Any:
             return Client(self.address, timeout=0.6 * _REACHING, set_as_default=False, name="avlet", security=security)
+
+        try:
+            return _within(_REACHING, reach)
         except (OSError, ValueError, TypeError, TimeoutError, RuntimeError, ImportError) as error:
             raise self._unreachable(str(error).splitlines()[0][:160] if str(error) else type(error).__name__) from None
 
@@ -193,6 +199,26 @@ class ClusterCrew:
                 raise RenderError(f"The scheduler at {self.address} went away. {_GO_ON}") from None
             return Failed(job.number, f"{job.name} cannot be made ({type(error).__name__}: {error}).")
         return made
+
+
+def _within(seconds: float, reach: Callable[[], Any]) -> Any:
+    """What reaching gives; raises ``TimeoutError`` where it takes longer: some who take a connection never say a word."""
+    answer: queue.SimpleQueue[tuple[bool, Any]] = queue.SimpleQueue()
+
+    def reached() -> None:
+        try:
+            answer.put((True, reach()))
+        except BaseException as error:
+            answer.put((False, error))
+
+    threading.Thread(target=reached, name="reaching a cluster", daemon=True).start()
+    try:
+        done, value = answer.get(timeout=seconds)
+    except queue.Empty:
+        raise TimeoutError(f"no answer within {seconds:g} seconds") from None
+    if not done:
+        raise value
+    return value
 
 
 _GO_ON = "What was finished stays; render again to go on from there."
