@@ -80,17 +80,20 @@ def test_what_processes_left_is_swept_and_nothing_else(tmp_path):
     left = tmp_path / f".a.mov.{gone}-x.part"
     left.touch()
     aged(left)
-    kept = [f".a.mov.{mine}-x.part", f".b.mov.{gone}-x.part", ".a.mov.part", f"a.mov.{gone}-x.part", f".a.mov.{gone}-young.part"]
+    other = tmp_path / f".b.mov.{gone}-x.part"
+    other.touch()
+    aged(other)
+    kept = [f".a.mov.{mine}-x.part", ".a.mov.part", f".a.mov.{gone}-x.part.png", f"a.mov.{gone}-x.part", f".a.mov.{gone}-young.part"]
     for name in kept:
         (tmp_path / name).touch()
         if "young" not in name:
             aged(tmp_path / name)
     write_whole(tmp_path / "a.mov", b"x")
-    assert not left.exists() and {p.name for p in tmp_path.iterdir()} == {*kept, "a.mov"}
+    assert not left.exists() and not other.exists() and {p.name for p in tmp_path.iterdir()} == {*kept, "a.mov"}
     folder = tmp_path / f"avlet-{gone}-memory"
     folder.mkdir()
     aged(folder)
-    sweep(tmp_path, "avlet-")
+    sweep(tmp_path)
     assert not folder.exists()
 
 

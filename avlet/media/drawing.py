@@ -1,7 +1,6 @@
 """Drawing ahead: worker processes that paint frames and turn them into an encoder's planes."""
 
 import contextlib
-import ctypes
 import os
 import shutil
 import signal
@@ -12,7 +11,7 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass, field
-from multiprocessing import get_context, parent_process
+from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from pathlib import Path
 from types import ModuleType
@@ -29,11 +28,11 @@ from avlet.media.plates import paint_plate
 from avlet.paint.painter import Pixels, new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.atomic import sweep
+from avlet.storage.processes import end_with_parent
 from avlet.text.fonts import Face, FontBook, bundled_fonts
 from avlet.text.setting import named_faces
 
 _MEMORY = "/dev/shm"
-_PR_SET_PDEATHSIG = 1
 _DIED = "A drawing process ended unexpectedly (out of memory?). Try a smaller size."
 _LOOK = 1.0
 """Seconds after which it is looked whether the workers are there still."""
@@ -147,15 +146,6 @@ def begin_worker() -> None:
     end_with_parent()
 
 
-def end_with_parent() -> None:
-    """Let this process end when the one that began it does, however that ends (Linux: prctl(2), PR_SET_PDEATHSIG)."""
-    with contextlib.suppress(OSError, AttributeError):
-        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
-    parent = parent_process()
-    if parent is not None and os.getppid() != parent.pid:
-        os._exit(1)  # it ended before this was said
-
-
 def _draw_into(slot: int, frame: int, layout: Layout, used: Box | None) -> Box | None:
     assert _worker is not None
     planes = planes_in(_slots[slot], layout, _worker.drawing.width, _worker.drawing.height)
@@ -206,7 +196,7 @@ def _shared_slots(count: int, size: int) -> Iterator[list[str]]:
     roomy = os.access(_MEMORY, os.W_OK) and shutil.disk_usage(_MEMORY).free > count * size * 1.25
     memory = _MEMORY if roomy else None
     if memory is not None:
-        sweep(Path(memory), "avlet-")
+        sweep(Path(memory))
     with tempfile.TemporaryDirectory(prefix=f"avlet-{os.getpid()}-", dir=memory) as folder:
         names = [str(Path(folder) / str(number)) for number in range(count)]
         for name in names:

@@ -179,7 +179,7 @@ def _render_folder(drawing: Drawing, output: Path, alike: list[int], progress: P
         if strange is not None:
             raise StorageError(f"The folder “{output.name}” holds other files ({strange}). Choose an empty one, or a new name.")
         output.parent.mkdir(parents=True, exist_ok=True)
-        sweep(output.parent, f".{output.name}.")
+        sweep(output.parent)
         work = Path(tempfile.mkdtemp(prefix=f".{output.name}.{os.getpid()}-", dir=output.parent))
     except OSError as error:
         raise StorageError(f"Could not write “{output}”: {error.strerror}. Choose another place or make room.") from None

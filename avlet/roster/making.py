@@ -24,7 +24,7 @@ from avlet.media.drawing import Drawing
 from avlet.media.render import Progress, png_bytes, render
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
-from avlet.storage.atomic import write_whole
+from avlet.storage.atomic import sweep, write_whole
 from avlet.storage.embedding import faces_used
 from avlet.storage.reading import read_whole
 from avlet.text.fonts import BUNDLED, Face, FontBook, bundled_fonts
@@ -158,7 +158,8 @@ def _make(job: Job, progress: Progress) -> Made:
         path = Path(job.folder) / job.name
         _write(scene, job, path, progress)
         return _made(scene, job, path, False)
-    with tempfile.TemporaryDirectory(prefix="avlet-roster-") as folder:
+    sweep(Path(tempfile.gettempdir()))
+    with tempfile.TemporaryDirectory(prefix=f"avlet-{os.getpid()}-") as folder:
         path = Path(folder) / f"film{job.suffix}"
         _write(scene, job, path, progress)
         return _made(scene, job, path, True)

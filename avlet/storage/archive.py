@@ -2,18 +2,20 @@
 
 import errno
 import lzma
+import os
+import shutil
 import stat
 import struct
 import zipfile
 import zlib
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from pathlib import Path, PurePosixPath
 from typing import BinaryIO
 
 from avlet.document.metadata import brief
 from avlet.errors import StorageError
 from avlet.limits import MOST_FILES, MOST_PACKAGE
-from avlet.storage.atomic import replacing, write_whole
+from avlet.storage.atomic import cannot_write, replacing, staging
 from avlet.storage.reading import is_there, read_whole
 
 _DAMAGED = (
@@ -121,12 +123,60 @@ def write_zip(path: Path, files: Mapping[str, bytes]) -> None:
 
 
 def write_folder(path: Path, files: Mapping[str, bytes], last: str) -> None:
-    """Write a package as a folder, file by file, ``last`` at the end: until it is there, the old state stands."""
-    for name, data in sorted(files.items(), key=lambda item: item[0] == last):
-        target = path / name
-        if not (target.is_file() and target.read_bytes() == data):
-            write_whole(target, data)
-    for folder in ("fonts", "pictures"):
-        for item in (path / folder).iterdir() if (path / folder).is_dir() else ():
-            if f"{folder}/{item.name}" not in files:
+    """Write a package as a folder, whole or not at all; ``last`` takes its place after all others. Other files there stay.
+
+    Everything is written beside before anything takes its place, so that a full disk changes nothing; where one of the files cannot
+    take its place, those that have are put back. Raises ``StorageError``.
+    """
+    try:
+        with staging(path) as folder:
+            fresh = [name for name in sorted(files, key=lambda name: (name == last, name)) if not _is(path / name, files[name])]
+            for number, name in enumerate(fresh):
+                _write_through(folder / str(number), files[name])
+            _exchange(path, folder, fresh)
+    except OSError as error:
+        raise cannot_write(path, error) from None
+    for inner in ("fonts", "pictures"):
+        for item in (path / inner).iterdir() if (path / inner).is_dir() else ():
+            if f"{inner}/{item.name}" not in files:
                 item.unlink()
+
+
+def _is(path: Path, data: bytes) -> bool:
+    return path.is_file() and not path.is_symlink() and path.read_bytes() == data
+
+
+def _second(path: Path, other: Path) -> None:
+    """A file under another name as well; the first stays where it is all the while."""
+    try:
+        os.link(path, other)
+    except OSError:  # not every file system has several names for a file
+        shutil.copy2(path, other)
+
+
+def _write_through(path: Path, data: bytes) -> None:
+    with path.open("wb") as file:
+        file.write(data)
+        file.flush()
+        os.fsync(file.fileno())
+
+
+def _exchange(path: Path, folder: Path, names: Sequence[str]) -> None:
+    """Let written files take their places one after another, or none of them."""
+    before: list[tuple[Path, Path | None]] = []
+    try:
+        for number, name in enumerate(names):
+            target = path / name
+            target.parent.mkdir(exist_ok=True)
+            kept = folder / f"before-{number}" if target.exists() else None
+            if kept is not None:
+                _second(target, kept)
+            before.append((target, kept))
+            (folder / str(number)).replace(target)
+    except OSError:
+        for target, kept in reversed(before):
+            if kept is not None:
+                kept.replace(target)
+            else:
+                target.unlink(missing_ok=True)
+        raise

@@ -3,6 +3,7 @@
 import contextlib
 import errno
 import os
+import re
 import shutil
 import stat
 import tempfile
@@ -28,11 +29,11 @@ def replacing(path: Path) -> Iterator[Path]:
         path = path.resolve() if path.is_symlink() else path
         mode = _mode_of(path)
         path.parent.mkdir(parents=True, exist_ok=True)
-        sweep(path.parent, f".{path.name}.", ".part")
+        sweep(path.parent)
         handle, name = tempfile.mkstemp(prefix=f".{path.name}.{os.getpid()}-", suffix=".part", dir=path.parent)
         os.close(handle)
     except (OSError, ValueError) as error:
-        raise _cannot_write(asked, error) from None
+        raise cannot_write(asked, error) from None
     temporary = Path(name)
     try:
         yield temporary
@@ -41,7 +42,7 @@ def replacing(path: Path) -> Iterator[Path]:
         temporary.chmod(mode)
         temporary.replace(path)
     except OSError as error:
-        raise _cannot_write(asked, error) from None
+        raise cannot_write(asked, error) from None
     finally:
         temporary.unlink(missing_ok=True)
 
@@ -64,21 +65,40 @@ def _mode_of(path: Path) -> int:
     return mode
 
 
-def sweep(folder: Path, begin: str, end: str = "") -> None:
-    """Remove what a process that ended in the middle left in a folder: names with its number behind their beginning."""
+_LEFT = re.compile(r"\..+\.(?P<process>\d+)-[A-Za-z0-9_]+(\.part)?|avlet-(?P<other>\d+)-.+")
+"""Names of what is being written: beside what it will be, with the number of the process that writes it."""
+
+
+def sweep(folder: Path) -> None:
+    """Remove what processes that ended in the middle left in a folder: files and folders with such a one's number in their names.
+
+    What is younger than a minute stays.
+    """
     with contextlib.suppress(OSError):
         for item in folder.iterdir():
-            name = item.name
-            number = name[len(begin) :].partition("-")[0] if name.startswith(begin) and name.endswith(end) else ""
-            if number.isascii() and number.isdigit() and not _runs(int(number)) and time.time() - item.lstat().st_mtime > _AGE:
-                shutil.rmtree(item, ignore_errors=True) if item.is_dir() else item.unlink(missing_ok=True)
+            found = _LEFT.fullmatch(item.name)
+            number = int((found["process"] or found["other"])[:10]) if found else 0
+            if number and not _runs(number) and time.time() - item.lstat().st_mtime > _AGE:
+                shutil.rmtree(item, ignore_errors=True) if item.is_dir() and not item.is_symlink() else item.unlink(missing_ok=True)
+
+
+@contextlib.contextmanager
+def staging(folder: Path) -> Iterator[Path]:
+    """A folder of one's own within another, for what will take its place there; it is gone at the end. Raises ``OSError``."""
+    sweep(folder)
+    made = Path(tempfile.mkdtemp(prefix=f".avlet.{os.getpid()}-", suffix=".part", dir=folder))
+    try:
+        yield made
+    finally:
+        shutil.rmtree(made, ignore_errors=True)
+
+
+def cannot_write(path: Path, error: OSError | ValueError) -> StorageError:
+    """What is said when something could not be written, and nothing was changed."""
+    reason = getattr(error, "strerror", None) or str(error)
+    return StorageError(f"Could not write “{path}”: {reason}. What was there before is unchanged; choose another place or make room.")
 
 
 def _runs(process: int) -> bool:
     """Whether there is a process of a number on this machine."""
     return Path(f"/proc/{process}").exists()
-
-
-def _cannot_write(path: Path, error: OSError | ValueError) -> StorageError:
-    reason = getattr(error, "strerror", None) or str(error)
-    return StorageError(f"Could not write “{path}”: {reason}. What was there before is unchanged; choose another place or make room.")

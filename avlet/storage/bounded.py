@@ -15,6 +15,7 @@ from typing import Any, TypeVar
 
 from avlet.errors import AvletError, StorageError
 from avlet.limits import BYTES_OF_CHECKING, SECONDS_OF_CHECKING
+from avlet.storage.processes import end_with_parent
 
 T = TypeVar("T")
 _WALL = 15
@@ -103,6 +104,7 @@ def _too_much(name: str, most: int) -> str:
 
 def _in_the_copy(work: Callable[[], Any], there: Connection, seconds: float, most: int) -> None:
     """Does the work, and sends what comes of it. Nothing of the process that this is a copy of is taken down here."""
+    end_with_parent()
     gc.disable()
     faulthandler.disable()
     signal.signal(signal.SIGTERM, signal.SIG_DFL)

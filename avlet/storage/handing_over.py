@@ -13,6 +13,7 @@ from avlet.document.parts import CreditsPart
 from avlet.document.template import Template
 from avlet.errors import StorageError
 from avlet.storage.archive import read_files, read_one, write_zip
+from avlet.storage.atomic import sweep
 from avlet.storage.library import name_in
 from avlet.storage.manifest import MANIFEST, manifest_of, read_manifest, written
 from avlet.storage.package import SUFFIX, open_template, package_files, write_package
@@ -139,6 +140,12 @@ def bring_back(path: Path, version: int) -> HandedOver:
     return hand_over(opened.template, opened.book, path.parent, f"Back to version {version}")
 
 
+def sweep_library(folder: Path) -> None:
+    """Remove what a process that ended in the middle left in a library, and beside the versions that it keeps."""
+    for one in (folder, *(folder / VERSIONS).glob("*")):
+        sweep(one)
+
+
 @contextlib.contextmanager
 def writing(folder: Path) -> Iterator[None]:
     """Only one Avlet writes a library at a time."""
@@ -146,6 +153,7 @@ def writing(folder: Path) -> Iterator[None]:
     try:
         folder.mkdir(parents=True, exist_ok=True)
         lock.acquire(timeout=_PATIENCE)
+        sweep_library(folder)
     except Timeout:
         raise StorageError(f"Another Avlet is writing the library “{folder}”. Try again in a moment.") from None
     except OSError as error:
