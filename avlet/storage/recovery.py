@@ -14,6 +14,7 @@ from avlet.document.metadata import brief
 from avlet.document.template import Template
 from avlet.errors import StorageError
 from avlet.storage.atomic import write_whole
+from avlet.storage.processes import begun
 from avlet.storage.reading import read_whole, refuse_crowded
 from avlet.storage.template_json import decode, encode_as_it_is
 
@@ -28,6 +29,7 @@ class _Kept(msgspec.Struct):
     document: msgspec.Raw = msgspec.field(name="template")
     kind: str = "template"
     library: str | None = None
+    content: str = ""
 
 
 @dataclass(frozen=True)
@@ -45,6 +47,8 @@ class Lost:
     fault: str = ""
     kind: str = "template"
     library: Path | None = None
+    content: str = ""
+    """What its file held when it was opened (:mod:`avlet.storage.contents`)."""
 
 
 class Recovery(Generic[T]):
@@ -60,12 +64,12 @@ class Recovery(Generic[T]):
         """Keeps templates."""
         return Recovery(folder, "template", lambda template, _: encode_as_it_is(template))
 
-    def keep(self, document: T, path: Path | None, library: Path | None = None) -> None:
+    def keep(self, document: T, path: Path | None, library: Path | None = None, content: str = "") -> None:
         """Write the work down, if it has changed since; raises ``StorageError``."""
         if document is self._kept:
             return
         inside, places = msgspec.Raw(self.encode(document, path)), [str(p.absolute()) if p else None for p in (path, library)]
-        kept = _Kept(os.getpid(), _begun(os.getpid()), time.time(), places[0], inside, self.kind, places[1])
+        kept = _Kept(os.getpid(), begun(os.getpid()), time.time(), places[0], inside, self.kind, places[1], content)
         write_whole(self.file, msgspec.json.encode(kept))
         self._kept = document
 
@@ -73,15 +77,6 @@ class Recovery(Generic[T]):
         """The work is saved, or not wanted."""
         self.file.unlink(missing_ok=True)
         self._kept = None
-
-
-def _begun(process: int) -> float:
-    """When a process began, in ticks since the machine started; 0 if there is no such process. Numbers are used again."""
-    try:
-        stat = Path(f"/proc/{process}/stat").read_text()
-        return float(stat.rpartition(")")[2].split()[19])
-    except (OSError, IndexError, ValueError):
-        return 0.0
 
 
 Reader = Callable[[bytes, Path | None], Any]
@@ -111,7 +106,7 @@ def _lost(file: Path, readers: Mapping[str, Reader]) -> Lost | None:
         kept = msgspec.json.decode(data, type=_Kept)
     except (StorageError, msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
         return Lost(file, None, None, written_at, data, f"What was kept is damaged ({error}).")
-    if kept.begun and kept.begun == _begun(kept.process):
+    if kept.begun and kept.begun == begun(kept.process):
         return None
     path, inside = Path(kept.path) if kept.path else None, bytes(kept.document)
     library = Path(kept.library) if kept.library else None
@@ -120,6 +115,6 @@ def _lost(file: Path, readers: Mapping[str, Reader]) -> Lost | None:
         fault = f"What was kept is a “{brief(kept.kind)}”, which this Avlet does not know."
         return Lost(file, path, None, kept.saved_at, inside, fault, kept.kind, library)
     try:
-        return Lost(file, path, reader(inside, path), kept.saved_at, inside, "", kept.kind, library)
+        return Lost(file, path, reader(inside, path), kept.saved_at, inside, "", kept.kind, library, kept.content)
     except StorageError as error:
         return Lost(file, path, None, kept.saved_at, inside, str(error), kept.kind, library)

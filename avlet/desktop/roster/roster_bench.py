@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from avlet.desktop.dialogs.theirs_dialog import Choice, TheirsDialog
 from avlet.desktop.roster.render_runner import RenderRunner
 from avlet.desktop.roster.roster_session import RosterSession
 from avlet.desktop.roster.row_panel import RowPanel
@@ -30,11 +31,14 @@ from avlet.desktop.roster.wanted_panel import WantedPanel, heading
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.buttons import flat_switch
 from avlet.desktop.widgets.quiet_combo import QuietCombo
+from avlet.document.differences import of_rows
 from avlet.document.naming import slug
 from avlet.document.tables import TABLES, TEXTS
+from avlet.errors import AvletError
 from avlet.roster.delivery import LIST
 from avlet.roster.looking import Verdict, counted
 from avlet.roster.rendering import Outcome, State, in_the_way, in_the_way_words
+from avlet.roster.sheet import open_sheet
 from avlet.roster.time_left import TimeLeft
 
 _PATTERNS = " ".join(f"*{suffix}" for suffix in TABLES)
@@ -277,7 +281,27 @@ class RosterBench(QWidget):
     def write(self) -> bool:
         """Write the table into its file, or ask where to."""
         path = self.session.path
-        return self.session.write_table(path) if path is not None and path.suffix.lower() in TEXTS else self.write_as()
+        if path is None or path.suffix.lower() not in TEXTS:
+            return self.write_as()
+        if self.session.is_theirs(path):
+            return self._write_over_theirs(path)
+        return self.session.write_table(path)
+
+    def _write_over_theirs(self, path: Path) -> bool:
+        """Somebody else has written the file since it was read: show what differs, and ask which is to stay."""
+        roster = self.session.roster
+        try:
+            differs = of_rows(roster.sheet.rows if roster is not None else (), open_sheet(path).rows)
+        except AvletError as error:
+            differs = [str(error)]
+        match TheirsDialog.ask(path.name, (), differs, lasting(self)):
+            case Choice.OTHER:
+                return self.write_as()
+            case Choice.THEIRS:
+                return self.session.take_theirs()
+            case Choice.OVER:
+                return self.session.write_table(path)
+        return False
 
     def write_as(self) -> bool:
         """Write the table as CSV somewhere else."""

@@ -20,6 +20,7 @@ from avlet.roster.roster import Plan, Roster, leads_to_fields, plan_of, with_wan
 from avlet.roster.sheet import Sheet, open_sheet, pasted_sheet
 from avlet.roster.threads import Thread, threads_for, with_thread
 from avlet.storage.atomic import write_whole
+from avlet.storage.contents import GONE, content_of
 
 if TYPE_CHECKING:
     from avlet.roster.rendering import State
@@ -78,12 +79,13 @@ class RosterSession(HistorySession[Roster | None]):
 
     def open_table(self, path: Path) -> bool:
         """Open a table from a file; says why where that cannot be done."""
+        content = content_of(path)
         try:
             sheet = open_sheet(path)
         except AvletError as error:
             self.refused.emit(str(error))
             return False
-        self._begin(sheet, path)
+        self._begin(sheet, path, content)
         return True
 
     def paste(self, words: str) -> bool:
@@ -96,21 +98,21 @@ class RosterSession(HistorySession[Roster | None]):
         self._begin(sheet, None)
         return True
 
-    def _begin(self, sheet: Sheet, path: Path | None) -> None:
+    def _begin(self, sheet: Sheet, path: Path | None, content: str = "") -> None:
         wanted = self.roster.wanted if self.roster is not None else None
         roster = Roster.of(sheet, self.session.template)
         if wanted is not None:
             kept = tuple(language for language in wanted.languages if language in sheet.languages)
             roster = dataclasses.replace(roster, wanted=dataclasses.replace(wanted, pattern="", languages=kept))
-        self.take(roster, path, saved=True, frame=0)
+        self.take(roster, path, saved=True, frame=0, content=content)
         self.on_disk = sheet if path is not None else None
         self.row, self.states = 0, {}
         self.watch(path)
         self.announce()
 
-    def go_on_with(self, sheet: Sheet, path: Path | None) -> None:
+    def go_on_with(self, sheet: Sheet, path: Path | None, content: str = "") -> None:
         """Go on with a table that was found again after a crash: what its file has not is unsaved."""
-        self._begin(sheet, path)
+        self._begin(sheet, path, content)
         self.recovered = True
         try:
             self.on_disk = open_sheet(path) if path is not None else None
@@ -129,6 +131,7 @@ class RosterSession(HistorySession[Roster | None]):
         path, roster = self.path, self.roster
         if path is None or roster is None:
             return
+        content = content_of(path)
         try:
             sheet = open_sheet(path)
         except AvletError as error:
@@ -136,18 +139,33 @@ class RosterSession(HistorySession[Roster | None]):
             self.watch(path)
             return
         self.watch(path)
+        self.content = content
         before, self.on_disk = self.on_disk, sheet
         if sheet == before:
             return
         if before is not None and self.cells_unwritten:
             sheet = _with_own_cells(sheet, before, roster.sheet)
-        threads = roster.threads
-        if [head.words for head in sheet.heads] != [head.words for head in roster.sheet.heads]:
-            by_words = {roster.sheet.heads[t.column].words: t.target for t in threads}
-            kept = [Thread(n, by_words[head.words]) for n, head in enumerate(sheet.heads) if head.words in by_words]
-            threads = tuple(kept) or threads_for(sheet.heads, self.session.template)
-        self.push(dataclasses.replace(roster, sheet=sheet, threads=threads), "The table's file")
+        self.push(with_sheet(roster, sheet, self.session.template), "The table's file")
         self.refused.emit(f"“{path.name}” has changed and was read again.")
+
+    def is_theirs(self, path: Path) -> bool:
+        """Whether a file that the table came from holds something else by now, which nobody here has seen."""
+        return path == self.path and content_of(path) not in (self.content, GONE)
+
+    def take_theirs(self) -> bool:
+        """Take the table as its file has it now, as one undo; cells that were put right here go."""
+        path, roster = self.path, self.roster
+        if path is None or roster is None:
+            return False
+        self.on_disk, self.content = None, content_of(path)
+        try:
+            sheet = open_sheet(path)
+        except AvletError as error:
+            self.refused.emit(str(error))
+            return False
+        self.push(with_sheet(roster, sheet, self.session.template), "Take the table's file")
+        self.on_disk = sheet
+        return True
 
     @property
     def cells_unwritten(self) -> bool:
@@ -170,7 +188,7 @@ class RosterSession(HistorySession[Roster | None]):
         except AvletError as error:
             self.refused.emit(str(error))
             return False
-        self.path, self.on_disk = path, written
+        self.path, self.on_disk, self.content = path, written, content_of(path)
         roster = self.roster
         self.push(dataclasses.replace(roster, sheet=dataclasses.replace(roster.sheet, name=written.name, folder=written.folder)), "Written")
         self.on_disk = dataclasses.replace(written, lines=self.roster.sheet.lines)
@@ -376,6 +394,16 @@ class RosterSession(HistorySession[Roster | None]):
 
     def length(self) -> int:
         return 1
+
+
+def with_sheet(roster: Roster, sheet: Sheet, template: Template) -> Roster:
+    """The roster with another table; threads stay with columns of the same names."""
+    threads = roster.threads
+    if [head.words for head in sheet.heads] != [head.words for head in roster.sheet.heads]:
+        by_words = {roster.sheet.heads[t.column].words: t.target for t in threads}
+        kept = [Thread(n, by_words[head.words]) for n, head in enumerate(sheet.heads) if head.words in by_words]
+        threads = tuple(kept) or threads_for(sheet.heads, template)
+    return dataclasses.replace(roster, sheet=sheet, threads=threads)
 
 
 def _with_own_cells(sheet: Sheet, before: Sheet, own: Sheet) -> Sheet:

@@ -56,6 +56,8 @@ class CutSession(HistorySession[Cut]):
         self.settings = read_settings(state) if state is not None else Settings()
         own = Path(self.settings.library) if self.settings.library else library_folder()
         self.library = library or own
+        self._seen: set[Path] = set()
+        self.has_seen(self.library)
         self._opened: dict[tuple[str, int], _Package] = {}
         self._scenes: dict[str, tuple[Title, Opened, Scene]] = {}
 
@@ -71,9 +73,9 @@ class CutSession(HistorySession[Cut]):
     def length(self) -> int:
         return max(1, self.cut.length)
 
-    def open(self, cut: Cut, path: Path | None, library: Path | None = None, saved: bool = True) -> None:
-        """Take another cut."""
-        self.take(cut, path, saved, 0)
+    def open(self, cut: Cut, path: Path | None, library: Path | None = None, saved: bool = True, content: str | None = None) -> None:
+        """Take another cut; ``content`` as in ``take``."""
+        self.take(cut, path, saved, 0, content)
         if library is not None:
             self.take_library(library)
         self._scenes.clear()
@@ -85,7 +87,17 @@ class CutSession(HistorySession[Cut]):
         """Another folder is the library."""
         if folder != self.library:
             self.library = folder
+            self.has_seen(folder)
             self.forget_templates()
+
+    def has_seen(self, folder: Path) -> None:
+        """Remember that a library's folder was there."""
+        if folder.is_dir():
+            self._seen.add(folder)
+
+    def has_vanished(self, folder: Path) -> bool:
+        """Whether a library's folder is gone that was there before, or that the settings name."""
+        return not folder.exists() and (folder in self._seen or str(folder) == self.settings.library)
 
     def edit(self, label: str, change: Callable[[Cut], Cut], gesture: object = None) -> None:
         """Apply an edit. Titles whose credits lead them last as long as these make them."""

@@ -7,6 +7,7 @@ from typing import Generic, TypeVar
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from avlet.document.history import History
+from avlet.storage.contents import GONE, content_of
 
 T = TypeVar("T")
 
@@ -29,6 +30,8 @@ class HistorySession(QObject, Generic[T]):
         self._saved: T | None = start
         self.recovered = False
         """Whether it was found again after a crash, and not saved since."""
+        self.content = GONE
+        """What its file held when it was read or written last, see :func:`avlet.storage.contents.content_of`."""
 
     @property
     def unsaved(self) -> bool:
@@ -37,16 +40,18 @@ class HistorySession(QObject, Generic[T]):
 
     @property
     def has_work(self) -> bool:
-        """Whether something would be lost without saving: changes, or work that was found again."""
-        return self.unsaved and (self.recovered or self.history.undo_label is not None)
+        """Whether something would be lost without saving: changes, also those that were undone after saving, or work found again."""
+        return self.unsaved and (self.recovered or self._saved is not None or self.history.undo_label is not None)
 
     def mark_saved(self, path: Path) -> None:
         """The present value is what its file holds."""
         self.path, self._saved, self.recovered = path, self.history.value, False
+        self.content = content_of(path)
         self.changed.emit()
 
-    def take(self, value: T, path: Path | None, saved: bool, frame: int) -> None:
-        """Begin with another document."""
+    def take(self, value: T, path: Path | None, saved: bool, frame: int, content: str | None = None) -> None:
+        """Begin with another document; ``content`` is what its file held before it was read, what it holds now if left out."""
+        self.content = content if content is not None else content_of(path) if path is not None else GONE
         self.history = History(value)
         self.path = path
         self._saved, self.recovered = value if saved else None, False

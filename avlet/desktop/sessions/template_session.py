@@ -66,10 +66,10 @@ class Session(HistorySession[Template]):
         """How many frames the title on the stage has: those of the template, or of a list whose speed leads."""
         return self.scene().length
 
-    def open(self, template: Template, book: FontBook, path: Path | None, saved: bool = True) -> None:
-        """Take another document, with its hold on the stage."""
+    def open(self, template: Template, book: FontBook, path: Path | None, saved: bool = True, content: str | None = None) -> None:
+        """Take another document, with its hold on the stage; ``content`` as in ``take``."""
         frame = min((template.way_in + template.length - template.way_out) // 2, template.length - 1)
-        self.take(template, path, saved, frame)
+        self.take(template, path, saved, frame, content)
         self.book, self.answers_from = book, AS_DESIGNED
         self._scenes.clear()
         self.selection_changed.emit()

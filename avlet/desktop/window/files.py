@@ -10,6 +10,7 @@ from avlet.desktop.build.new_parts import add_picture
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.shell import BENCHES, ROSTER, Shell
+from avlet.desktop.window.theirs import Theirs
 from avlet.document.cut import Cut, Title, fresh_cut
 from avlet.document.edits import replace
 from avlet.document.naming import keywords_in, slug
@@ -22,6 +23,7 @@ from avlet.media.titles import film_name
 from avlet.places import demo_library
 from avlet.roster.sheet import kept_sheet
 from avlet.storage.atomic import write_whole
+from avlet.storage.contents import content_of
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import SUFFIX, handed_over_as, open_template, save_template
 from avlet.storage.recent import recent_files, remember
@@ -42,6 +44,7 @@ class Files:
     def __init__(self, window: Shell) -> None:
         self.window = window
         self.dialog: RenderDialog | None = None
+        self.theirs = Theirs(window)
 
     def fill_menu(self, menu: QMenu) -> None:
         """The main menu, with what was opened last."""
@@ -122,6 +125,7 @@ class Files:
         if path.suffix.lower() in TABLES:
             self.window.show_bench(BENCHES.index(ROSTER))
             return self.window.roster_session.open_table(path)
+        content = content_of(path)
         try:
             opened = open_template(path)
         except AvletError as error:
@@ -129,7 +133,7 @@ class Files:
             return False
         if not self.window.may_leave():
             return False
-        self.window.session.open(opened.template, opened.book, path)
+        self.window.session.open(opened.template, opened.book, path, content=content)
         self.window.show_bench(0)
         self._remember(path)
         for note in opened.notes:
@@ -173,6 +177,9 @@ class Files:
 
     def _save_to(self, path: Path) -> bool:
         session = self.window.session
+        settled = self.theirs.may_write_template(path, self.save_as)
+        if settled is not None:
+            return settled
         try:
             save_template(session.template, path, session.book)
         except AvletError as error:
@@ -203,11 +210,16 @@ class Files:
     def hand_over_to(self, library: Path, note: str = "") -> Path | None:
         """Write the package; says where and as which version, or why not."""
         session = self.window.session
+        if self.window.cut_session.has_vanished(library):
+            settled = self.theirs.may_make(library, self._hand_over_elsewhere)
+            if settled is not None:
+                return None
         try:
             done = hand_over(session.template, session.book, library, note)
         except AvletError as error:
             self.window.say(str(error))
             return None
+        self.window.cut_session.has_seen(library)
         if library == self.window.cut_session.library:
             self.window.cut_session.forget_templates()
         name = session.template.name
@@ -218,6 +230,11 @@ class Files:
         else:
             self.window.say(f"{name} is in the library as it is already, as version {done.version}; nothing was written.")
         return done.path
+
+    def _hand_over_elsewhere(self) -> bool:
+        """Ask for another library, and hand over into that."""
+        folder = QFileDialog.getExistingDirectory(self.window, "Hand over into", str(Path.home()))
+        return bool(folder) and self.hand_over_to(Path(folder)) is not None
 
     def keep_as_variant(self) -> None:
         """A template derived from this one, under a name of its own."""
@@ -264,20 +281,20 @@ class Files:
                 book = open_template(lost.path).book
             except AvletError as error:
                 self.window.say(str(error))
-        self.window.session.open(lost.document, book, lost.path, saved=False)
+        self.window.session.open(lost.document, book, lost.path, saved=False, content=lost.content)
         self.window.session.recovered = True
 
     def _take_cut(self, lost: Lost) -> None:
         """Go on with a cut that was found again."""
         library = lost.library if lost.library is not None and lost.library.is_dir() else None
-        self.window.cut_session.open(lost.document, lost.path, library, saved=False)
+        self.window.cut_session.open(lost.document, lost.path, library, saved=False, content=lost.content)
         self.window.cut_session.recovered = True
         self.window.show_desk()
 
     def _take_table(self, lost: Lost) -> None:
         """Go on with a roster's table that was found again."""
         self.window.show_bench(BENCHES.index(ROSTER))
-        self.window.roster_session.go_on_with(lost.document, lost.path)
+        self.window.roster_session.go_on_with(lost.document, lost.path, lost.content)
 
     def _offer_as_file(self, lost: Lost) -> None:
         """Work that cannot be opened is not passed over: it can be kept as a file."""
@@ -315,6 +332,7 @@ class Files:
             self._open_cut(Path(name))
 
     def _open_cut(self, path: Path) -> bool:
+        content = content_of(path)
         try:
             cut = read_cut(path)
         except AvletError as error:
@@ -324,7 +342,7 @@ class Files:
             return False
         beside = {t.template for t in cut.titles}
         library = path.parent if beside and all((path.parent / name).exists() for name in beside) else None
-        self.window.cut_session.open(cut, path, library)
+        self.window.cut_session.open(cut, path, library, content=content)
         self.window.show_desk()
         self._remember(path)
         return True
@@ -341,6 +359,9 @@ class Files:
             path = self._with_suffix(Path(name), CUT_SUFFIX)
             if path is None:
                 return False
+        settled = self.theirs.may_write_cut(path, lambda: self.save_cut(ask=True))
+        if settled is not None:
+            return settled
         try:
             write_cut(session.cut, path)
         except AvletError as error:

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import QEvent, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon
 from PyQt6.QtWidgets import (
     QDialog,
@@ -31,6 +31,7 @@ from avlet.desktop.widgets.icons import quiet
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.window.bench_stack import BenchStack
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
+from avlet.desktop.window.outside import Outside
 from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, Bench, Shell
 from avlet.desktop.window.shortcuts import Shortcuts
@@ -45,6 +46,7 @@ from avlet.numbers.languages import machine_language
 from avlet.numbers.timecode import rate_words
 from avlet.places import demo_library, state_folder
 from avlet.roster.sheet import Sheet, kept_bytes
+from avlet.storage.open_files import OpenFiles
 from avlet.storage.recovery import Recovery
 from avlet.storage.settings import Settings, replace
 
@@ -92,6 +94,7 @@ class Window(Shell):
         layout.addLayout(right, 1)
         self.setCentralWidget(body)
         self._start_timers()
+        self._watch_outside()
         self.put_to_work(self.cut_session.settings)
         self.shortcuts = Shortcuts(self, self.files)
         for session in (self.session, self.cut_session, self.roster_session):
@@ -147,6 +150,30 @@ class Window(Shell):
         self._message_timer.timeout.connect(self.message.hide)
         self._keeper = QTimer(self)
         self._keeper.timeout.connect(self.keep_unsaved)
+
+    def _watch_outside(self) -> None:
+        """Files of open documents may be changed by others, and be open in another window as well."""
+        theirs = self.files.theirs
+        self.outside = (
+            Outside(self.session, theirs.take_template, self.say, self),
+            Outside(self.cut_session, theirs.take_cut, self.say, self),
+        )
+        self.open_files = OpenFiles(self.state / "open")
+        for session in (self.session, self.cut_session, self.roster_session):
+            session.changed.connect(self._tell_twice)
+
+    def _tell_twice(self) -> None:
+        """Say so where a file that was opened is open in another window of this machine."""
+        sessions: tuple[HistorySession[Any], ...] = (self.session, self.cut_session, self.roster_session)
+        for path in self.open_files.are([session.path for session in sessions if session.path is not None]):
+            self.say(f"“{path.name}” is open in another window of Avlet as well. What is saved there is taken in here, and asked about.")
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        """Coming back to the window, one sees files as they are now: not every shared folder tells of changes."""
+        super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            for outside in getattr(self, "outside", ()):
+                outside.look()
 
     def _welcome(self) -> QWidget:
         self.welcome = WelcomePage(self.state)
@@ -364,15 +391,17 @@ class Window(Shell):
         """Write unsaved work down, so that a crash loses at most a few seconds."""
         try:
             if self.session.has_work:
-                self.recovery.keep(self.session.template, self.session.path)
+                self.recovery.keep(self.session.template, self.session.path, content=self.session.content)
             else:
                 self.recovery.forget()
             if self.cut_session.has_work:
-                self.cut_recovery.keep(self.cut_session.cut, self.cut_session.path, self.cut_session.library)
+                session = self.cut_session
+                self.cut_recovery.keep(session.cut, session.path, session.library, session.content)
             else:
                 self.cut_recovery.forget()
             if self.roster_session.has_work and self.roster_session.roster is not None:
-                self.table_recovery.keep(self.roster_session.roster.sheet, self.roster_session.path)
+                table = self.roster_session
+                self.table_recovery.keep(self.roster_session.roster.sheet, table.path, content=table.content)
             else:
                 self.table_recovery.forget()
         except AvletError as error:
@@ -425,6 +454,7 @@ class Window(Shell):
         self.recovery.forget()
         self.cut_recovery.forget()
         self.table_recovery.forget()
+        self.open_files.close()
         event.accept()
 
     # Files dropped on the window

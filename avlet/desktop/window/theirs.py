@@ -1,0 +1,122 @@
+"""Saving over what somebody else wrote, and into folders that are gone: nothing of theirs or of one's own is lost unasked."""
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QMessageBox
+
+from avlet.desktop.dialogs.theirs_dialog import Choice, TheirsDialog
+from avlet.desktop.sessions.history_session import HistorySession
+from avlet.desktop.window.shell import Shell
+from avlet.document.cut import Cut
+from avlet.document.differences import of_cuts, of_templates
+from avlet.errors import AvletError
+from avlet.media.timeline import read_cut
+from avlet.storage.contents import GONE, content_of
+from avlet.storage.package import Opened, open_template
+from avlet.storage.thumbnail import thumbnail_png
+
+
+class Theirs:
+    """Asks before a template or a cut of one window is written over what is not its own any more."""
+
+    def __init__(self, window: Shell) -> None:
+        self.window = window
+
+    def may_write_template(self, path: Path, elsewhere: Callable[[], bool]) -> bool | None:
+        """None where the template may be written; else what saving has come to instead. ``elsewhere`` saves under another name."""
+        return self._settled(self.window.session, path, self._ask_of_template, self.take_template, elsewhere)
+
+    def may_write_cut(self, path: Path, elsewhere: Callable[[], bool]) -> bool | None:
+        """The same for the cut."""
+        return self._settled(self.window.cut_session, path, self._ask_of_cut, self.take_cut, elsewhere)
+
+    def _settled(
+        self, session: HistorySession[Any], path: Path, ask: Callable[[Path], Choice | None], take: Callable[[Path], bool],
+        elsewhere: Callable[[], bool],
+    ) -> bool | None:  # fmt: skip
+        if path != session.path:
+            return None
+        if not path.parent.exists():
+            return self.may_make(path.parent, elsewhere)
+        now = content_of(path)
+        if now in (session.content, GONE):
+            return None
+        choice = ask(path)
+        if choice is Choice.THEIRS:
+            return take(path)
+        if choice is Choice.OTHER:
+            return elsewhere()
+        return None if choice is Choice.OVER else False
+
+    def may_make(self, folder: Path, elsewhere: Callable[[], bool]) -> bool | None:
+        """Ask about a folder that is not there any more: None where it is to be made again."""
+        buttons = QMessageBox.StandardButton
+        words = f"The folder “{folder}” is not there any more; perhaps its drive is not connected. Make it again and save there?"
+        answer = QMessageBox.question(
+            self.window, "The folder is gone", f"{words}\n\nNo: save somewhere else.", buttons.Yes | buttons.No | buttons.Cancel, buttons.No
+        )
+        return None if answer == buttons.Yes else elsewhere() if answer == buttons.No else False
+
+    # Asking
+
+    def _ask_of_template(self, path: Path) -> Choice | None:
+        session = self.window.session
+        mine = _picture(thumbnail_png(session.template, session.book))
+        try:
+            theirs = open_template(path)
+        except AvletError as error:
+            return self._ask(path, [("Yours", mine), ("Theirs cannot be opened", None)], [str(error)])
+        pictures = [("Yours", mine), ("Theirs", _picture(thumbnail_png(theirs.template, theirs.book)))]
+        return self._ask(path, pictures, of_templates(session.template, theirs.template))
+
+    def _ask_of_cut(self, path: Path) -> Choice | None:
+        try:
+            theirs = read_cut(path)
+        except AvletError as error:
+            return self._ask(path, [("Yours", None), ("Theirs cannot be opened", None)], [str(error)])
+        mine = self.window.cut_session.cut
+        sides = [(f"{side}: {len(cut.titles)} titles, {cut.length} frames", None) for side, cut in (("Yours", mine), ("Theirs", theirs))]
+        return self._ask(path, sides, of_cuts(mine, theirs))
+
+    def _ask(self, path: Path, pictures: Sequence[tuple[str, QImage | None]], differs: Sequence[str]) -> Choice:
+        return TheirsDialog.ask(path.name, pictures, differs, self.window)
+
+    # Taking
+
+    def take_template(self, path: Path) -> bool:
+        """Take what the file holds now, as one undo; says why where that cannot be done."""
+        content = content_of(path)
+        try:
+            opened: Opened = open_template(path)
+        except AvletError as error:
+            self.window.say(f"“{path.name}” was changed by somebody else, and cannot be read now: {error} What is here stays.")
+            return False
+        session = self.window.session
+        session.book = opened.book
+        if opened.template != session.template and not session.edit(f"Take {path.name} as it is now", lambda _: opened.template):
+            return False
+        session.mark_saved(path)
+        session.content = content
+        return True
+
+    def take_cut(self, path: Path) -> bool:
+        """The same for the cut."""
+        content = content_of(path)
+        try:
+            cut: Cut = read_cut(path)
+        except AvletError as error:
+            self.window.say(f"“{path.name}” was changed by somebody else, and cannot be read now: {error} What is here stays.")
+            return False
+        session = self.window.cut_session
+        if cut != session.cut:
+            session.edit(f"Take {path.name} as it is now", lambda _: cut)
+        session.mark_saved(path)
+        session.content = content
+        return True
+
+
+def _picture(png: bytes) -> QImage:
+    return QImage.fromData(png)
