@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QMessageBox
 
@@ -13,10 +14,18 @@ from avlet.desktop.window.shell import Shell
 from avlet.document.cut import Cut
 from avlet.document.differences import of_cuts, of_templates
 from avlet.errors import AvletError
+from avlet.geometry import Box
 from avlet.media.timeline import read_cut
+from avlet.paint.painter import new_pixels
+from avlet.paint.scene import Scene
+from avlet.review.views import rest_box, view_round
 from avlet.storage.contents import GONE, content_of
 from avlet.storage.package import Opened, open_template
-from avlet.storage.thumbnail import thumbnail_png
+from avlet.storage.thumbnail import GROUND, landed_frame
+
+_WIDTH, _RATIO = 720, 16 / 9
+"""px of a picture, and its shape."""
+_MOST_SIDE = 6_000
 
 
 class Theirs:
@@ -64,13 +73,14 @@ class Theirs:
 
     def _ask_of_template(self, path: Path) -> Choice | None:
         session = self.window.session
-        mine = _picture(thumbnail_png(session.template, session.book))
+        mine = Scene(session.template, session.book)
         try:
-            theirs = open_template(path)
+            opened = open_template(path)
+            theirs = Scene(opened.template, opened.book)
         except AvletError as error:
-            return self._ask(path, [("Yours", mine), ("Theirs cannot be opened", None)], [str(error)])
-        pictures = [("Yours", mine), ("Theirs", _picture(thumbnail_png(theirs.template, theirs.book)))]
-        return self._ask(path, pictures, of_templates(session.template, theirs.template))
+            return self._ask(path, [("Yours", _pictures(mine)[0]), ("Theirs cannot be opened", None)], [str(error)])
+        sides = list(zip(("Yours", "Theirs"), _pictures(mine, theirs), strict=True))
+        return self._ask(path, sides, of_templates(session.template, opened.template))
 
     def _ask_of_cut(self, path: Path) -> Choice | None:
         try:
@@ -118,5 +128,18 @@ class Theirs:
         return True
 
 
-def _picture(png: bytes) -> QImage:
-    return QImage.fromData(png)
+def _pictures(*scenes: Scene) -> list[QImage]:
+    """What titles look like in their hold, all in the same piece of the frame: the one in which they differ."""
+    joint = Box.union(box for box in map(rest_box, scenes) if box is not None)
+    return [_picture(scene, view_round(joint, scene.template.frame, _RATIO)) for scene in scenes]
+
+
+def _picture(scene: Scene, view: Box) -> QImage:
+    frame = scene.template.frame
+    scale = min(_WIDTH / view.w, _MOST_SIDE / max(frame.width, frame.height))
+    pixels = new_pixels(max(1, round(frame.width * scale)), max(1, round(frame.height * scale)))
+    pixels[...] = (*GROUND, 255)
+    scene.paint(landed_frame(scene), pixels, clear=False)
+    x, y = (max(0, round(at * scale)) for at in (view.x, view.y))
+    piece = np.ascontiguousarray(pixels[y : y + max(1, round(view.h * scale)), x : x + max(1, round(view.w * scale))])
+    return QImage(piece.tobytes(), piece.shape[1], piece.shape[0], piece.shape[1] * 4, QImage.Format.Format_RGBA8888_Premultiplied).copy()
