@@ -2,7 +2,9 @@
 
 import numpy as np
 import pytest
-from scipy.interpolate import BPoly, CubicSpline
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.interpolate import BPoly, CubicHermiteSpline, CubicSpline, PchipInterpolator
 
 from avlet.document import edits
 from avlet.document.card import Card, Section
@@ -172,3 +174,20 @@ def test_on_the_way_from_a_clear_colour_only_the_other_ones_hue_shows():
     """Premultiplied, as CSS Color 4, section 12.3, mixes colours that are partly clear (from memory)."""
     assert mixed_by_cover("#FF000000", "#0000FFFF", 0.5) == "#0000FF80"
     assert mixed_by_cover("#FF0000", "#0000FF", 0.5) == "#800080"
+
+
+@given(st.lists(st.tuples(st.integers(1, 40), st.floats(-1000, 1000).map(lambda v: round(v, 3))), min_size=3, max_size=7))
+def test_a_smooth_key_has_the_slope_of_scipys_monotone_spline_and_no_value_leaves_its_neighbours(steps):
+    """scipy.interpolate.PchipInterpolator, for all keys but the first and last, which are level."""
+    times = np.cumsum([step for step, _ in steps]).astype(float)
+    values = [value for _, value in steps]
+    keyed = Keyed("turn", tuple(Key(float(t), v) for t, v in zip(times, values, strict=True)))
+    slopes = PchipInterpolator(times, values).derivative()(times)
+    slopes[[0, -1]] = 0.0
+    wanted = CubicHermiteSpline(times, values, slopes)
+    for frame in np.linspace(times[0], times[-1], 60):
+        at = min(int(np.searchsorted(times, frame, side="right")) - 1, len(times) - 2)
+        value = value_at(keyed, SPANS, float(frame))
+        low, high = sorted(values[at : at + 2])
+        assert low - 1e-6 <= value <= high + 1e-6
+        assert value == pytest.approx(float(wanted(frame)), abs=1e-6 * max(1.0, *map(abs, values)))

@@ -3,10 +3,12 @@
 import msgspec
 import numpy as np
 import pytest
+from conftest import DEMO
 from space_parts import FLAT_LIGHT, SMALL, STAYS, rgb, scene, sheet, template, word
 
 from avlet.document import edits
 from avlet.document.checking import check
+from avlet.document.keys import Key, Keyed
 from avlet.document.moves import READY_MOVES, Move, OwnWayOut, Tie
 from avlet.document.parts import BallPart, Camera, GroupPart, LampPart, Place, SpacePart
 from avlet.document.solids import Solidity, Stand
@@ -15,7 +17,9 @@ from avlet.document.template import Template
 from avlet.errors import DocumentError
 from avlet.motion.camera import position
 from avlet.motion.stands import corners_in_space
+from avlet.paint.scene import Scene
 from avlet.review.measuring import measure
+from avlet.storage.package import open_template
 
 
 def depths(made, frame, part_id):
@@ -165,3 +169,40 @@ def test_a_lamp_takes_no_room_in_its_space(book):
     box = scene(book, word(), lamp).rest.parts["space"].box
     assert box == scene(book, word()).rest.parts["space"].box
     assert scene(book, word(), lamp).pose(30).visible_box("space").x > 0
+
+
+@pytest.mark.parametrize("which", ["the word's depth", "the word's place", "the sheet's depth", "the screen's place"])
+def test_what_waits_is_behind_by_what_it_is_in_that_frame(book, which):
+    """Depths and places that are keyed: as long as its turn has not come nothing of a letter is seen."""
+    move = Move(travel="through the sheet", by="character", overlap=0, frames=20, through="screen")
+    path, low, high = {
+        "the word's depth": ("solid.depth", 20.0, 80.0), "the word's place": ("stand.before", 90.0, 200.0), "the sheet's depth": ("solid.depth", 30.0, 5.0),
+        "the screen's place": ("stand.before", 60.0, 10.0),
+    }[which]  # fmt: skip
+    keyed = (Keyed(path, (Key(0, high, to_next="straight"), Key(20, low))),)
+    own = {"keys": keyed} if which.startswith("the word") else {}
+    screen = sheet(
+        "screen", "#20435C", 420.0, 220.0, solid=Solidity(depth=30.0), stand=Stand(before=60.0), **({} if own else {"keys": keyed}), **STAYS
+    )
+    standing = word(stand=Stand(before=90.0), way_in=(move,), **STAYS, **own)
+    made = scene(book, sheet(), screen, standing, **FLAT_LIGHT)
+    without = scene(book, sheet(), screen, **FLAT_LIGHT)
+    assert (made.picture(0) == without.picture(0)).all()
+    fronts = corners_in_space(made.pose(9).parts["word"])[..., 2]
+    backs = depths(made, 9, "screen")[0]
+    last = fronts.reshape(made.rest.parts["word"].setting.counts["character"], -1)[-1]
+    assert last.max() == pytest.approx(backs - 1.0, abs=0.05), "the last letter waits just behind it"
+    for frame in range(4):
+        right = rgb(made.picture(frame))[:, 320:]
+        assert (right == rgb(without.picture(frame))[:, 320:]).all(), frame
+
+
+def test_the_demos_word_shows_no_letter_before_its_turn(book):
+    opened = open_template(DEMO / "rising-word.avlet")
+    made = Scene(opened.template, opened.book)
+    blank = Scene(opened.template, opened.book, {"word": " "})
+    for frame in (2, 5, 8, 11):
+        right, alone = (rgb(one.picture(frame, 480, 270))[:, 300:] for one in (made, blank))
+        assert abs(right - alone).max() <= 1, frame
+    depth = [made.pose(frame).parts["word"].part.solid.depth for frame in range(made.length)]
+    assert max(depth) <= 90.0 + 1e-9, "keys between two equal ones stay there"

@@ -68,14 +68,22 @@ def cubic(start: float, end: float, slope_start: float, slope_end: float, share:
 
 
 def _slope(times: NDArray[np.float64], keys: tuple[Key, ...], index: int) -> float:
-    """Through a key from the one before to the one after; level at both ends, so that nothing starts with a jerk."""
+    """The slope through a key that runs smoothly by itself; level at both ends, so that nothing starts with a jerk.
+
+    The values stay between those of the keys on both sides: a key that is the highest or lowest of its neighbours, or equal to one of
+    them, is level, and all others have the weighted harmonic mean of the slopes beside them (Fritsch and Butland 1984, after Fritsch and
+    Carlson 1980).
+    """
     if index in (0, len(keys) - 1):
         return 0.0
-    before, after = keys[index - 1].value, keys[index + 1].value
-    span = times[index + 1] - times[index - 1]
-    if isinstance(before, str) or isinstance(after, str) or span <= 0:
+    before, own, after = keys[index - 1].value, keys[index].value, keys[index + 1].value
+    first, second = float(times[index] - times[index - 1]), float(times[index + 1] - times[index])
+    if isinstance(before, str) or isinstance(own, str) or isinstance(after, str) or first <= 0 or second <= 0:
         return 0.0
-    return float((after - before) / span)
+    into, out = (own - before) / first, (after - own) / second
+    if into * out <= 0:
+        return 0.0
+    return (3 * (first + second)) / ((2 * second + first) / into + (second + 2 * first) / out)
 
 
 @functools.lru_cache(maxsize=512)

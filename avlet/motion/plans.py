@@ -1,6 +1,6 @@
 """Plans: the moves of one part, ready for any frame."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,8 +8,9 @@ import numpy as np
 from avlet.arrays import Floats, Ints
 from avlet.document.moves import Move, Unit
 from avlet.document.paints import SOFT_REACH
-from avlet.document.parts import FRAME, AnyPart, Matte, SpacePart, TextPart, TypesetPart
+from avlet.document.parts import FRAME, AnyPart, Matte, PaintedPart, SpacePart, TextPart, TypesetPart
 from avlet.document.standing import back_of, front_of, groups_round
+from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 from avlet.motion.camera import position, resting_distance
@@ -63,10 +64,15 @@ def plan_part(rest: RestPart, layout: Rest, timing: Timing) -> PartPlan:
     finest: Unit = max(units, key=UNITS.index, default="whole")
     hinge = hinges(rest, finest, moves[0][0] if moves else Move())
     plans = []
+    parts = {i: one.part for i, one in layout.parts.items()}
     for (move, arriving, times, back), unit in zip(moves, units, strict=False):
         index = _coarser(rest, finest, unit)
         track = _track(rest, finest, move) if move.tracking and rest.setting is not None else None
-        plans.append(Plan(move, times, back, index, _shift(move, rest, unit, layout)[index], track, arriving, _lift(move, part, layout)))
+        plans.append(
+            Plan(
+                move, times, back, index, _shift(move, rest, unit, layout)[index], track, arriving, lift_of(move, part, parts, layout.frame)
+            )
+        )
     return PartPlan(finest, hinge, tuple(plans))
 
 
@@ -132,22 +138,36 @@ def _shift(move: Move, rest: RestPart, unit: Unit, layout: Rest) -> Floats:
     return out_of(window, _displaced(move, edges, hinges(rest, unit, move)), move.side)
 
 
-def _lift(move: Move, part: AnyPart, layout: Rest) -> float:
-    """How much nearer to the viewer the displaced look is, in px.
+def lift_of(move: Move, part: AnyPart, parts: Mapping[str, AnyPart], frame: Frame) -> float:
+    """How much nearer to the viewer the displaced look is, in px; ``parts`` are all of them as they are at that moment.
 
     Just behind the sheet, or behind another member, with all its depth; just behind the camera; or as far as it says.
     """
     if move.travel == "by offset" or move.goes_out:
         return move.z
-    parts = {i: one.part for i, one in layout.parts.items()}
     if move.travel == "through the sheet":
         sheet = parts.get(move.through)
         return (back_of(parts, sheet) if sheet is not None else 0.0) - front_of(parts, part) - JUST_BEHIND
     space = next((one for one in groups_round(parts, part) if isinstance(one, SpacePart)), None)
     if space is None:
         return move.z
-    eye = float(position(space.camera, layout.frame)[2])
-    return max(eye, resting_distance(space.camera, layout.frame) / 10) - back_of(parts, part) + JUST_BEHIND
+    eye = float(position(space.camera, frame)[2])
+    return max(eye, resting_distance(space.camera, frame) / 10) - back_of(parts, part) + JUST_BEHIND
+
+
+def lifted_by(move: Move, part: AnyPart, parts: Mapping[str, AnyPart]) -> set[str]:
+    """The ids of the parts that decide how far a move lifts: the part and what it comes through, what these stand on, and its groups."""
+    if move.travel == "by offset" or move.goes_out:
+        return set()
+    found: set[str] = set()
+    todo = [part.id, move.through]
+    while todo:
+        one = parts.get(todo.pop())
+        if one is not None and one.id not in found:
+            found.add(one.id)
+            if isinstance(one, PaintedPart) and one.stand is not None:
+                todo.append(one.stand.on)
+    return found | {one.id for one in groups_round(parts, part)}
 
 
 JUST_BEHIND = 1.0

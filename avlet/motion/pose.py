@@ -21,7 +21,7 @@ from avlet.motion.counting import CountedPart, count_times
 from avlet.motion.credits import MovingList
 from avlet.motion.keyed import KeyedPart
 from avlet.motion.looks import Look, sway_share
-from avlet.motion.plans import PartPlan, Plan, hinges, plan_part, stance
+from avlet.motion.plans import PartPlan, Plan, hinges, lift_of, lifted_by, plan_part, stance
 from avlet.motion.posed import Pose, PosedPart, members_by_group
 from avlet.motion.riding import ride_shift, riding
 from avlet.motion.schedule import arrival, departure
@@ -297,7 +297,7 @@ class Choreography:
             else:
                 stands = translation(*moving.shift(time)) @ stands
         for one, units in shares:
-            look.add(one, units)
+            look.add(self._lifting(one, rest.part, moment) if part_id in self._in_space else one, units)
         for way, amount in sways:
             look.sway(way, amount)
         inside = part_id in self._in_space
@@ -309,6 +309,17 @@ class Choreography:
             look.blur, look.tint, look.opened, look.wipe, moving.pace(moment.time - moment.late) if rolls and moving is not None else 0.0,
             look.lift if inside else None, look.tilts() if inside else None, resting.stood_on,
         )  # fmt: skip
+
+    def _lifting(self, plan: Plan, part: AnyPart, moment: "_Moment") -> Plan:
+        """A move with the lift that it has in a frame: as deep as the part, and what it comes through, are there by their keys."""
+        parts = {i: one.part for i, one in self.rest.parts.items()}
+        deciding = [i for i in lifted_by(plan.move, part, parts) if i in self._keyed]
+        if not deciding:
+            return plan
+        for i in deciding:
+            now, _ = self._keyed[i].at(self.spans, moment.time, moment.late, lambda counter: self.share_of(counter, moment))
+            parts[i] = now.part
+        return dataclasses.replace(plan, lift=lift_of(plan.move, parts.get(part.id, part), parts, self.rest.frame))
 
     @functools.cached_property
     def wheels(self) -> frozenset[str]:
