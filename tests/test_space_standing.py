@@ -204,5 +204,5 @@ def test_the_demos_word_shows_no_letter_before_its_turn(book):
     for frame in (2, 5, 8, 11):
         right, alone = (rgb(one.picture(frame, 480, 270))[:, 300:] for one in (made, blank))
         assert abs(right - alone).max() <= 1, frame
-    depth = [made.pose(frame).parts["word"].part.solid.depth for frame in range(made.length)]
+    depth = [made.pose(frame).parts["word"].rest.part.solid.depth for frame in range(made.length)]
     assert max(depth) <= 90.0 + 1e-9, "keys between two equal ones stay there"
