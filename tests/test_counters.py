@@ -230,8 +230,19 @@ def test_a_count_that_does_not_fit_its_title_is_said(count, length, words):
     assert any(words in note for note in scene(counter(count=count), length=length).notes())
 
 
-def test_a_single_frame_shows_the_end():
-    assert shown(scene(counter(), length=1), 0) == "100"
+@pytest.mark.parametrize("count", [Counting(), Counting(lands="after", frames=50), Counting(start=5, frames=20), Counting(pace="in real time"), Counting(lands="after", start=3, frames=9)])  # fmt: skip
+def test_a_single_frame_shows_the_end(count):
+    assert shown(scene(counter(count=count), length=1), 0) == "100"
+    waits = counter(id="d", name="D", count=Counting(lands="after", frames=30, tie=Tie("c")))
+    assert shown(scene(counter(count=count), waits, length=1), 0, "d") == "100"
+
+
+@pytest.mark.parametrize("count", [Counting(start=90, frames=25), Counting(lands="after", start=40, frames=0)])
+def test_what_lands_before_it_begins_stands_at_its_end_from_the_first_frame_on(count):
+    made = scene(counter(count=count))
+    assert {shown(made, frame) for frame in (0, 10, 39, 41, 89, 99)} == {"100"} and any(
+        "stands at its end" in note for note in made.notes()
+    )
 
 
 # Slots

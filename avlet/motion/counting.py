@@ -55,6 +55,8 @@ def count_times(rest: Rest, timings: Mapping[str, Timing], spans: Spans) -> dict
 
 
 def _times(part: CounterPart, known: Mapping[str, CountTimes], timings: Mapping[str, Timing], spans: Spans, fps: float) -> CountTimes:
+    if spans.length == 1:
+        return CountTimes(0.0, 0.0)  # a single frame shows its rest, and that is the end of all counts
     count, last = part.count, spans.since_begin(spans.length - 1)
     lasts = float(part.counts.distance) * fps * spans.pace if count.pace == "in real time" else float(count.frames)
     begin = float(count.start)
@@ -107,7 +109,7 @@ class CountedPart:
     def moment(self, time: float) -> Moment:
         """Where the count is ``time`` designed frames after the first one."""
         count, times = self.figures.count, self.times
-        landed = time >= times.land - 1e-9 or count.steps == 0
+        landed = time >= times.land - 1e-9 or times.frames <= 0 or count.steps == 0
         if landed:
             return Moment(1.0, True, Fraction(count.steps))
         if time <= times.begin:

@@ -33,6 +33,9 @@ _WIDTHS: dict[Width, str] = {"short": "unit-width-short", "narrow": "unit-width-
 _ROUNDING: dict[Towards, tuple[str, str]] = {
     "down": ("rounding-mode-floor", ROUND_FLOOR), "up": ("rounding-mode-ceiling", ROUND_CEILING), "nearest": ("", ROUND_HALF_EVEN),
 }  # fmt: skip
+_PATTERN_ROUNDING: dict[Towards, int] = {
+    "down": icu.DecimalFormat.kRoundFloor, "up": icu.DecimalFormat.kRoundCeiling, "nearest": icu.DecimalFormat.kRoundHalfEven,
+}  # fmt: skip
 _DAY_0 = datetime.date(1970, 1, 1)
 FIRST_DAY, LAST_DAY = (datetime.date.min - _DAY_0).days, (datetime.date.max - _DAY_0).days
 _CURRENCY, _UNIT = re.compile(r"[A-Z]{3}"), re.compile(r"[a-z0-9-]{1,60}")
@@ -135,6 +138,7 @@ def _writer(how: How, towards: Towards) -> Callable[[Decimal], Written]:
         case "pattern":
             symbols = icu.DecimalFormatSymbols(locale)
             made = icu.DecimalFormat(how.pattern, symbols)
+            made.setRoundingMode(_PATTERN_ROUNDING[towards])
             return functools.partial(_by_formatter, made.toNumberFormatter(), symbols)
     formatter = icu.NumberFormatter.forSkeleton(_skeleton(how, towards)).locale(locale)
     return functools.partial(_by_formatter, formatter, icu.DecimalFormatSymbols(locale))
@@ -167,6 +171,8 @@ def _skeleton(how: How, towards: Towards) -> str:
 
 def _by_formatter(formatter: icu.LocalizedNumberFormatter, symbols: icu.DecimalFormatSymbols, value: Decimal) -> Written:
     words = str(formatter.formatDecimal(f"{value:f}".encode("ascii")))
+    if value.is_signed() and not any(unicodedata.digit(c) for c in words if is_digit(c)):
+        words = str(formatter.formatDecimal(b"0"))  # negative zero is zero
     return Written(words, _point_of(words, symbols.getSymbol(icu.DecimalFormatSymbols.kDecimalSeparatorSymbol)))
 
 

@@ -17,6 +17,7 @@ from avlet.document.parts import Change, CounterPart
 from avlet.easing import ease_progress
 from avlet.geometry import Box
 from avlet.numbers.exact import Count, exact
+from avlet.numbers.forms import WORDED, classes
 from avlet.numbers.written import How, Towards, Written, fault_of, is_digit, write
 from avlet.text.fonts import FontBook
 from avlet.text.numerals import Figure, Numeral, advance_of, as_text, joint_ink, point_at, slotted
@@ -92,10 +93,12 @@ class Figures:
             if share < 1:
                 self.size, self.remark = part.size * share, f"shrinks to {share * 100:.0f} %"
                 self._numerals.clear()
-                for name in ("_ten", "_slot_width"):
+                for name in ("_ten", "_slot_width", "_behind_the_point"):
                     self.__dict__.pop(name, None)
-        widest_figure = self._widest_figure()
-        width = max(self.numeral(self._widened(written, widest_figure)).width for written in tried)
+        sides = self._sides
+        width = max(before + behind for before, behind in sides)
+        if part.keeps == "decimal sign":  # the longest before the sign and the longest behind it may be of two numbers
+            width = max(before for before, _ in sides) + max(behind for _, behind in sides)
         return Slots(max(w.point for w in tried), max(len(w.words) - w.point for w in tried), width)
 
     @functools.cached_property
@@ -109,6 +112,25 @@ class Figures:
                 if name not in kept or _size(written, name) > _size(kept[name], name):
                     kept[name] = written
         return list(dict.fromkeys(written for kept in longest.values() for written in kept.values()))
+
+    @property
+    def _sides(self) -> list[tuple[float, float]]:
+        """px before and behind the decimal sign that each of the widest forms takes at most, whatever its figures are."""
+        figure = self._widest_figure()
+        return [self._roomy(self.numeral(self._widened(written, figure))) for written in self._widest_forms]
+
+    def _roomy(self, numeral: Numeral) -> tuple[float, float]:
+        """px before and behind the decimal sign; as the font sets figures, without the kerning that other figures may not have."""
+        before = point_at(numeral)
+        if self.slotted:
+            return before, numeral.width - before
+        setting = numeral.setting
+        gap, own, taken = setting.size * self.part.tracking / 1000, [0.0, 0.0], [before, numeral.width - before]
+        for n in range(len(setting.x)):
+            alone = advance_of(setting.faces[n], int(setting.glyphs[n]), float(setting.scale[n])) * setting.squeeze
+            own[int(setting.x[n] >= before - 1e-6)] += alone + gap
+        own[1] -= gap
+        return max(own[0], taken[0]), max(own[1], taken[1])
 
     def _candidates(self) -> list[tuple[Decimal, bool]]:
         """Numbers among which the widest is: the ends, around every power of ten, and where words beside it change."""
@@ -128,6 +150,8 @@ class Figures:
             at = (edge - distance) / step * direction
             if -1 <= at <= steps + over + 1:
                 found |= {int(at) + n for n in beside}
+        if self.how.style in WORDED:
+            found |= classes(count, self.how, over)
         if self.how.style == "date":
             found |= {int(steps * n / 400) for n in range(400)} | set(range(min(steps, 400)))
         return [(count.after(n), n == steps) for n in sorted(found) if 0 <= n <= steps + over]
@@ -251,14 +275,14 @@ class Figures:
             case "middle":
                 return spare / 2
             case "decimal sign":
-                widest = self.width - self._behind_the_point
-                return widest - point_at(numeral)
+                sign = point_at(self.last) if self.part.box == "last number" else self.width - self._behind_the_point
+                return sign - point_at(numeral)
         return spare
 
     @functools.cached_property
     def _behind_the_point(self) -> float:
         """px from the decimal sign to the right edge at most."""
-        return max(n.width - point_at(n) for n in map(self.numeral, self._widest_forms))
+        return max(behind for _, behind in self._sides)
 
     def slot_of(self, written: Written, index: int) -> int:
         """Which slot a place of a number is: the same for the same figure of a longer or shorter number."""
