@@ -66,7 +66,7 @@ MOST_ROWS = 50_000
 """Rows of a table below its heads."""
 MOST_COLUMNS = 1_000
 """Columns of a table."""
-MOST_CELLS = 1_000_000
+MOST_CELLS = 500_000
 """Cells of a table that hold something."""
 MOST_TABLE_LETTERS = 64 * 1024**2
 """Letters of all cells of a table, counted as often as they stand in it."""
@@ -97,6 +97,8 @@ MOST_FILE = 512 * 1024**2
 """Bytes of any other file that is read."""
 
 SECONDS_OF_CHECKING = 8.0
-"""Seconds that a check of a package may take; after three quarters of them it looks at no further sample, and says so."""
+"""Seconds of CPU that a check of a package may take; after three quarters of them it looks at no further sample, and says so."""
+SECONDS_OF_READING = 11.0
+"""Seconds of CPU that reading a table may take."""
 BYTES_OF_CHECKING = 850 * 1024**2
 """Bytes that it may take."""

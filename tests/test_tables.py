@@ -21,6 +21,7 @@ from avlet.document.tables import read_table, rows_of
 from avlet.document.tables.table import cell_name
 from avlet.document.tables.written_cells import duration_words, number_words, shown_as
 from avlet.errors import AnswerError, AvletError, StorageError
+from avlet.storage.bounded import bounded
 from avlet.storage.table_files import table_in
 
 SHEET = "xl/worksheets/sheet1.xml"
@@ -351,7 +352,7 @@ def test_a_reader_that_ends_its_process_ends_in_a_sentence(monkeypatch):
 
 def test_large_tables_as_text_are_read_beside_and_small_ones_at_once(monkeypatch):
     asked = []
-    monkeypatch.setattr("avlet.storage.table_files.bounded", lambda work, name: asked.append(name) or work())
+    monkeypatch.setattr("avlet.storage.table_files.bounded", lambda work, name, seconds: asked.append(name) or work())
     table_in(b"a,b\n1,2\n", "small.csv")
     table_in(b"x" * 900_000 + b"\n" + b"y" * 900_000, "large.csv")
     assert asked == ["large.csv"]
@@ -389,7 +390,31 @@ def test_fifty_thousand_rows_below_their_heads_are_read():
         read_table(b"Name\n" + b"Bo\n" * 50_001, "a.csv")
 
 
+def test_blanks_that_an_ods_asks_for_are_counted_as_they_are_made(monkeypatch):
+    monkeypatch.setattr("avlet.document.tables.ods.MOST_CELL", 1000)
+    blanks = "<text:s text:c='900'/>" * 50
+    row = f'<table:table-row><table:table-cell office:value-type="string"/><table:table-cell><text:p>{blanks}</text:p></table:table-cell></table:table-row>'
+    with pytest.raises(AnswerError, match="more than 1,000 letters in B1"):
+        read_table(ods(f"<table:table>{row}</table:table>"), "a.ods")
+
+
+def test_cells_far_apart_are_gathered_in_a_time_that_does_not_grow_with_their_rows():
+    from avlet.document.tables.table import Cells
+
+    def gathered():
+        cells = Cells("a")
+        for n in range(200_000):
+            cells.put(n // 10, n % 10, "x")
+        return cells.rows()
+
+    assert len(bounded(gathered, "cells", seconds=6)) == 20_000
+
+
 def test_tables_as_text_have_the_same_limits(monkeypatch):
+    monkeypatch.setattr("avlet.document.tables.texts.MOST_TABLE_LETTERS", 1 << 20)
+    with pytest.raises(AnswerError, match="has more than 1 MB"):
+        read_table(b"a" * ((1 << 20) + 1), "a.csv")
+    assert read_table(b"a" * 1000, "a.csv").rows
     monkeypatch.setattr("avlet.document.tables.texts.MOST_COLUMNS", 3)
     assert read_table(b"a,b,c,,,\n", "a.csv").rows
     with pytest.raises(AnswerError, match="more than 3 columns in row 2"):

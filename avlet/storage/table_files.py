@@ -6,6 +6,7 @@ from pathlib import Path
 from avlet.document.metadata import brief
 from avlet.document.tables import Table, read_table
 from avlet.document.tables.spreadsheets import is_spreadsheet
+from avlet.limits import SECONDS_OF_READING
 from avlet.storage.bounded import bounded
 from avlet.storage.reading import read_named_file
 
@@ -17,7 +18,7 @@ def table_in(data: bytes, name: str) -> Table:
     """The table that a file's bytes are; raises ``AnswerError`` or ``StorageError`` in words."""
     if len(data) <= _PLAIN and not is_spreadsheet(data):
         return read_table(data, name)
-    return bounded(partial(read_table, data, name), brief(name))
+    return bounded(partial(read_table, data, name), brief(name), SECONDS_OF_READING)
 
 
 def table_in_file(path: Path) -> Table:

@@ -2,10 +2,11 @@
 
 import re
 
-from avlet.document.tables.table import Cells, Remarks, Table
+from avlet.document.tables.table import Cells, Remarks, Table, cell_name
 from avlet.document.tables.written_cells import duration_words, number_words
 from avlet.document.tables.xlsx import AN_ERROR, NO_RESULT
 from avlet.document.tables.xml_parts import Parts, attribute
+from avlet.errors import AnswerError
 from avlet.limits import MOST_CELL, MOST_COLUMNS, MOST_ROWS
 
 _CELLS = ("table-cell", "covered-table-cell")
@@ -70,7 +71,8 @@ class _Sheets:
         if self._taking and self._paragraphs:
             self._paragraphs[-1] += piece
             if len(self._paragraphs[-1]) > MOST_CELL:
-                self._cells.put(self._row, self._column, self._paragraphs[-1])
+                cell = cell_name(self._row, self._column)
+                raise AnswerError(f"“{self.name}” has more than {MOST_CELL:,} letters in {cell}; a cell has at most {MOST_CELL:,}.")
 
     def end(self, element: str) -> None:
         if self._cell_depth and element == "p" and self._depth == self._cell_depth + 1:

@@ -42,6 +42,7 @@ class Cells:
     def __init__(self, name: str) -> None:
         self._name = brief(name)
         self._rows: dict[int, dict[int, str]] = {}
+        self._top: int | None = None
         self._count = self._letters = 0
 
     def put(self, row: int, column: int, words: str) -> None:
@@ -50,13 +51,20 @@ class Cells:
             return
         self._count += 1
         self._letters += len(words)
-        if fault := self._fault(row, column, words):
-            raise AnswerError(f"“{self._name}” {fault}")
-        self._rows.setdefault(row, {})[column] = words
+        top = self._top = row if self._top is None or row < self._top else self._top
+        if (
+            column >= MOST_COLUMNS or row - top > MOST_ROWS or len(words) > MOST_CELL or self._count > MOST_CELLS
+            or self._letters > MOST_TABLE_LETTERS
+        ):  # fmt: skip
+            raise AnswerError(f"“{self._name}” {self._fault(row, top, column, words)}")
+        cells = self._rows.get(row)
+        if cells is None:
+            cells = self._rows[row] = {}
+        cells[column] = words
 
-    def _fault(self, row: int, column: int, words: str) -> str:
+    def _fault(self, row: int, top: int, column: int, words: str) -> str:
         cell = cell_name(row, column)
-        if row - min(self._rows, default=row) > MOST_ROWS:
+        if row - top > MOST_ROWS:
             return f"has something in {cell}, below {MOST_ROWS:,} rows and their heads. Delete a stray cell, or split the table."
         if column >= MOST_COLUMNS:
             return f"has something in {cell}, beyond {MOST_COLUMNS:,} columns. Delete a stray cell."
@@ -64,9 +72,7 @@ class Cells:
             return f"has {len(words):,} letters in {cell}; a cell has at most {MOST_CELL:,}."
         if self._count > MOST_CELLS:
             return f"has more than {MOST_CELLS:,} cells with something in them, counted up to {cell}. Split it."
-        if self._letters > MOST_TABLE_LETTERS:
-            return f"has more than {MOST_TABLE_LETTERS:,} letters in all, counted up to {cell}. Split it."
-        return ""
+        return f"has more than {MOST_TABLE_LETTERS:,} letters in all, counted up to {cell}. Split it."
 
     def rows(self) -> tuple[tuple[str, ...], ...]:
         """All rows from the first to the last that holds something, each from the first column that does to its own last."""

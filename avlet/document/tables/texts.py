@@ -23,6 +23,8 @@ _DELIMITERS = {"\t": "tabs", ",": "commas", ";": "semicolons", "|": "bars"}
 def read_text(data: bytes, name: str) -> Table:
     """A table that is kept as text; raises ``AnswerError`` in words."""
     suffix = PurePath(name).suffix.lower()
+    if len(data) > MOST_TABLE_LETTERS:
+        raise AnswerError(f"“{brief(name)}” has more than {MOST_TABLE_LETTERS // 1024**2} MB; that is no table to be read here. Split it.")
     if suffix not in TEXTS and b"\0" in data[:1000] and data[:2] not in (b"\xff\xfe", b"\xfe\xff"):
         raise AnswerError(f"“{brief(name)}” is no table. Give it as CSV, TSV, XLSX or ODS.")
     words, remarks = decoded(data, name)

@@ -10,6 +10,8 @@ from avlet.errors import AnswerError
 from avlet.limits import MOST_CELLS
 
 _ESCAPED = re.compile(r"_x([0-9A-Fa-f]{4})_")
+_PLAIN = re.compile(r"0|-?[1-9][0-9]{0,14}")
+"""Numbers that are written as they are kept."""
 _REFERENCE = re.compile(r"\$?([A-Za-z]{1,3})\$?([0-9]{1,7})")
 NO_RESULT = "In {cell} there is a formula without a kept result; it counts as empty. Open and save the table where it was made."
 AN_ERROR = "In {cell} the spreadsheet has an error, such as #N/A; it counts as empty."
@@ -192,10 +194,12 @@ class _Sheet:
         return self._number(value)
 
     def _number(self, value: str) -> str:
+        style = _whole(self._style)
+        if not (style < len(self.book.shown) and self.book.shown[style]) and _PLAIN.fullmatch(value):
+            return value
         try:
             number = float(value)
         except ValueError:
             return value
-        style = _whole(self._style)
         shown = self.book.shown[style] if style < len(self.book.shown) else ""
         return serial_words(number, shown, self.book.since_1904) if shown else number_words(number)

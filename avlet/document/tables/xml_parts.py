@@ -10,10 +10,21 @@ from avlet.errors import AnswerError
 from avlet.limits import MOST_PACKAGE
 
 _PIECE = 1 << 16
+_NAMES = 10_000
 
 Begin = Callable[[str, dict[str, str]], None]
 End = Callable[[str], None]
 Words = Callable[[str], None]
+
+
+class _Local(dict[str, str]):
+    """Names of elements without their prefix, each taken apart once."""
+
+    def __missing__(self, name: str) -> str:
+        if len(self) > _NAMES:
+            self.clear()
+        self[name] = made = name.rpartition(":")[2]
+        return made
 
 
 class Parts:
@@ -37,9 +48,10 @@ class Parts:
         parser = expat.ParserCreate()
         parser.buffer_text = True
         parser.buffer_size = _PIECE
-        parser.StartElementHandler = lambda name, given: begin(name.rpartition(":")[2], given)
+        local = _Local()
+        parser.StartElementHandler = lambda name, given: begin(local[name], given)
         if end is not None:
-            parser.EndElementHandler = lambda name: end(name.rpartition(":")[2])
+            parser.EndElementHandler = lambda name: end(local[name])
         if words is not None:
             parser.CharacterDataHandler = words
         parser.EntityDeclHandler = self._entity
