@@ -421,7 +421,7 @@ def test_tables_as_text_have_the_same_limits(monkeypatch):
         read_table(b"a\na,b,c,d\n", "a.csv")
     monkeypatch.setattr("avlet.document.tables.texts.MOST_TABLE_LETTERS", 5)
     with pytest.raises(AnswerError, match="more than 5 letters up to row 2"):
-        read_table(b"abc\nabc\n", "a.csv")
+        rows_of("abc\nabc\n")
 
 
 # Damaged
