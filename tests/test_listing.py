@@ -139,6 +139,7 @@ def test_spreadsheets_by_odfpy_are_read(tmp_path):
         (b"a\0b\xff" * 20, "list.csv", "cannot be read as text"),
         (("Ann Berg\n" * 200_000).encode(), "list.csv", "more than 50,000 rows"),
         (b"x" * 1_100_000, "list.csv", "cannot be read as a table"),
+        (b'"' + b"x" * 1_100_000, "list.csv", "cannot be read as a table"),
     ],
 )
 def test_what_is_no_list_is_said(data, name, says):

@@ -74,7 +74,7 @@ from test_any_order import Walker
 from PyQt6.QtWidgets import QDialog
 QDialog.exec = lambda self: 0
 window.files.open_demo(DEMO)
-walker = Walker(window, 1)
+walker = Walker(window, int(what.split()[-1]))
 for number in range(count):
     walker.step()
     if number % 25 == 24:
@@ -82,7 +82,7 @@ for number in range(count):
     tell(number)
 """
 )
-KINDS = {"templates opened": (OPENING, 30, 200), "films": (FILMS, 16, 300), "a walk": (WALKING, 60, 5_000)}
+KINDS = {"templates opened": (OPENING, 30, 200), "films": (FILMS, 16, 300), **{f"walk {seed}": (WALKING, 60, 5_000) for seed in (1, 2, 3)}}
 
 
 def figures(what, count, folder):
@@ -96,7 +96,7 @@ def figures(what, count, folder):
     return [float(one) for one in line.split()[1:]]
 
 
-@pytest.mark.parametrize("what", KINDS)
+@pytest.mark.parametrize("what", list(KINDS)[:3])
 def test_memory_stays_within_its_bounds(tmp_path, what):
     told = figures(what, KINDS[what][1], tmp_path)
     assert max(told) < MOST, told

@@ -41,8 +41,11 @@ class ListFiles(QObject):
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self.look)
-        self._watcher.fileChanged.connect(lambda _: self._timer.start(_SETTLES))
-        self._watcher.directoryChanged.connect(lambda _: self._timer.start(_SETTLES))
+        self._watcher.fileChanged.connect(self._touched)
+        self._watcher.directoryChanged.connect(self._touched)
+
+    def _touched(self, _: str) -> None:
+        self._timer.start(_SETTLES)
 
     # Open and write
 

@@ -76,8 +76,8 @@ class LibraryView(QWidget):
         self.hint.setProperty("role", "small")
         layout.addWidget(self.hint)
         self._watcher = QFileSystemWatcher(self)
-        self._watcher.directoryChanged.connect(lambda _: self._timer.start(_SETTLING))
-        self._watcher.fileChanged.connect(lambda _: self._timer.start(_SETTLING))
+        self._watcher.directoryChanged.connect(self._touched)
+        self._watcher.fileChanged.connect(self._touched)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self.rescan)
@@ -139,6 +139,9 @@ class LibraryView(QWidget):
             self._watch()
         self._show_chips()
         self._show()
+
+    def _touched(self, _: str) -> None:
+        self._timer.start(_SETTLING)
 
     def _watch(self) -> None:
         folders = [folder for folder in self.session.folders if folder.is_dir()]

@@ -64,11 +64,14 @@ class RosterSession(HistorySession[Roster | None]):
         self._settling = QTimer(self)
         self._settling.setSingleShot(True)
         self._settling.timeout.connect(self._read_again)
-        self._watcher.fileChanged.connect(lambda _: self._settling.start(_SETTLING))
+        self._watcher.fileChanged.connect(self._touched)
         self.active = False
         self.on_disk: Sheet | None = None
         """The table as its file has it."""
         session.changed.connect(self._follow)
+
+    def _touched(self, _: str) -> None:
+        self._settling.start(_SETTLING)
 
     # The table
 

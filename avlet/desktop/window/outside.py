@@ -25,9 +25,12 @@ class Outside(QObject):
         self._settling = QTimer(self)
         self._settling.setSingleShot(True)
         self._settling.timeout.connect(self.look)
-        self._watcher.fileChanged.connect(lambda _: self._settling.start(_SETTLES))
-        self._watcher.directoryChanged.connect(lambda _: self._settling.start(_SETTLES))
+        self._watcher.fileChanged.connect(self._touched)
+        self._watcher.directoryChanged.connect(self._touched)
         session.changed.connect(self._follow)
+
+    def _touched(self, _: str) -> None:
+        self._settling.start(_SETTLES)
 
     def _follow(self) -> None:
         if self.session.path != self._watched:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QMessageBox
 
 from avlet.desktop.dialogs.theirs_dialog import Choice, TheirsDialog
 from avlet.desktop.sessions.history_session import HistorySession
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.window.shell import Shell
 from avlet.document.cut import Cut
 from avlet.document.differences import of_cuts, of_templates
@@ -64,9 +65,9 @@ class Theirs:
         """Ask about a folder that is not there any more: None where it is to be made again."""
         buttons = QMessageBox.StandardButton
         words = f"The folder “{folder}” is not there any more; perhaps its drive is not connected. Make it again and save there?"
-        answer = QMessageBox.question(
-            self.window, "The folder is gone", f"{words}\n\nNo: save somewhere else.", buttons.Yes | buttons.No | buttons.Cancel, buttons.No
-        )
+        question = f"{words}\n\nNo: save somewhere else."
+        wanted = buttons.Yes | buttons.No | buttons.Cancel
+        answer = QMessageBox.question(lasting(self.window), "The folder is gone", question, wanted, buttons.No)
         return None if answer == buttons.Yes else elsewhere() if answer == buttons.No else False
 
     # Asking

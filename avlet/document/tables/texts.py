@@ -72,7 +72,10 @@ def rows_and_remarks(words: str, name: str, delimiter: str | None = None) -> tup
     while (open_line := _take(rows, lines, first, given, name)) is not None:
         if len(remarks) == _MOST_OPEN:
             raise AnswerError(f"“{brief(name)}” has {_MOST_OPEN} quotation marks and more that are never closed. Save it again.")
-        rows.append(tuple(next(csv.reader([lines[open_line]], delimiter=given, quoting=csv.QUOTE_NONE), ())))
+        try:
+            rows.append(tuple(next(csv.reader([lines[open_line]], delimiter=given, quoting=csv.QUOTE_NONE), ())))
+        except csv.Error as error:
+            raise AnswerError(f"“{brief(name)}” cannot be read as a table near row {len(rows) + 1}: {error}.") from None
         remarks.append(f"Row {len(rows)} opens a quotation mark that is never closed; it was read as a sign like any other.")
         first = open_line + 1
     for number, row in enumerate(rows):
