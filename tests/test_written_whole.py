@@ -13,6 +13,7 @@ import pytest
 from conftest import DEMO
 from test_interrupted import aged, nobody
 
+from avlet.desktop.window.application import sweep_what_was_left
 from avlet.document.edits import replace
 from avlet.errors import StorageError
 from avlet.storage import archive
@@ -179,6 +180,25 @@ def test_handing_over_sweeps_the_library_and_its_versions_whoever_left_it(tmp_pa
     aged(young)
     sweep_library(tmp_path)
     assert not young.exists()
+
+
+def test_the_next_start_sweeps_wherever_one_has_worked(window, tmp_path):
+    gone = nobody()
+    work = tmp_path / "work" / "a.avlet"
+    work.parent.mkdir()
+    opened = open_template(DEMO / "side-rule.avlet")
+    save_template(opened.template, work, opened.book)
+    window.files.open_path(work)
+    library = window.cut_session.library
+    (library / "versions" / "a").mkdir(parents=True)
+    places = [work.parent, library, library / "versions" / "a", window.state, window.state / "recovery"]
+    left = [place / f".x.json.{gone}-ab_1.part" for place in places]
+    for path in left:
+        path.parent.mkdir(exist_ok=True)
+        path.touch()
+        aged(path)
+    sweep_what_was_left(window).join(10)
+    assert not [path for path in left if path.exists()] and work.exists()
 
 
 def test_work_in_a_process_of_its_own_ends_with_the_one_that_began_it(tmp_path):

@@ -1,6 +1,8 @@
 """Starting the application."""
 
 import sys
+import tempfile
+import threading
 import traceback
 from pathlib import Path
 from types import TracebackType
@@ -15,6 +17,9 @@ from avlet.desktop.window.ending import end, end_when_told, take_down
 from avlet.desktop.window.window import Window
 from avlet.document.starts import blank
 from avlet.errors import AvletError
+from avlet.storage.atomic import sweep
+from avlet.storage.handing_over import sweep_library
+from avlet.storage.recent import recent_files
 
 
 def make_application(arguments: list[str]) -> QApplication:
@@ -39,6 +44,23 @@ def _surprise(window: Window, kind: type[BaseException], error: BaseException, t
     window.say(f"Something went wrong inside Avlet ({kind.__name__}: {error}). Your work is kept; the details are in {log}.")
 
 
+def sweep_what_was_left(window: Window) -> threading.Thread:
+    """Remove, beside what goes on, what processes that ended in the middle left wherever this person's Avlet writes."""
+    near = {path.parent for path in recent_files(window.state)}
+    folders = {window.state, window.state / "recovery", window.state / "open", Path(tempfile.gettempdir()), *near}
+    libraries = list(window.cut_session.folders)
+
+    def swept() -> None:
+        for folder in folders:
+            sweep(folder)
+        for library in libraries:
+            sweep_library(library)
+
+    thread = threading.Thread(target=swept, name="sweeping", daemon=True)
+    thread.start()
+    return thread
+
+
 def run(path: Path | None, demo: bool) -> NoReturn:
     """Open the window, with a file or the demo in it, and run until it closes."""
     application = make_application(sys.argv[:1])
@@ -56,6 +78,7 @@ def run(path: Path | None, demo: bool) -> NoReturn:
         window.say(str(error))
     sys.excepthook = lambda kind, error, trace: _surprise(window, kind, error, trace)
     window.show()
+    sweep_what_was_left(window)
     QTimer.singleShot(0, window.files.offer_lost_work)
     beat = end_when_told(window, application)
     status = application.exec()
