@@ -38,6 +38,9 @@ class ListTable(QTableView):
     find_wanted = pyqtSignal()
     picture_wanted = pyqtSignal(object)
 
+    own_keys = None
+    """Words are typed here: all keys are its own."""
+
     def __init__(self, model: ListModel, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.lines = model

@@ -130,6 +130,9 @@ class PackagesList(QListView):
 
     menu_wanted = pyqtSignal(str, QPoint)
 
+    own_keys = frozenset((Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Return, Qt.Key.Key_Enter))
+    """Pictures in a grid are gone through in both directions, and put on the cut."""
+
     def __init__(self, reader: LibraryReader) -> None:
         super().__init__()
         self.packages = PackagesModel(reader, self)

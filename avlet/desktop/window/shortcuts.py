@@ -1,6 +1,6 @@
 """The keyboard: one table of keys and what they do."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Container, Iterator
 from functools import partial
 from typing import Any, NamedTuple
 
@@ -29,6 +29,8 @@ from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, TIME
 from avlet.motion.ruler_rows import rows_of
 
 EVERYWHERE = "Everywhere"
+OF_LISTS = frozenset((Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_F2))
+"""Keys that lists keep; one that needs others names them as ``own_keys``, None for all of them."""
 _OF_THE_SHEET = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Return, Qt.Key.Key_Space, Qt.Key.Key_Home, Qt.Key.Key_End)
 """Keys that go from cell to cell on the Proof bench, and to the part; nothing plays there."""
 _NUDGES = (("Left", "to the left", -1, 0), ("Right", "to the right", 1, 0), ("Up", "up", 0, -1), ("Down", "down", 0, 1))
@@ -159,7 +161,10 @@ class Shortcuts(QObject):
 
     def _kept_by(self, focus: object, key: Qt.Key) -> bool:
         """Some keys belong to the widget that has the focus: a button's Space and Return, the cut's Delete."""
-        if isinstance(focus, QComboBox | QAbstractItemView | QSlider):
+        if isinstance(focus, QAbstractItemView):
+            own: Container[Qt.Key] | None = getattr(focus, "own_keys", OF_LISTS)
+            return own is None or key in own
+        if isinstance(focus, QComboBox | QSlider):
             return True
         if self.window.in_front(ROSTER):
             return True  # its views have keys of their own, and nothing plays there
