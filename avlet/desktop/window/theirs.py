@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 from PyQt6.QtGui import QImage
@@ -27,6 +27,8 @@ from avlet.storage.thumbnail import GROUND, landed_frame
 _WIDTH, _RATIO = 720, 16 / 9
 """px of a picture, and its shape."""
 _MOST_SIDE = 6_000
+_TAKEN = "Take {} as it is now"
+T = TypeVar("T")
 
 
 class Theirs:
@@ -99,31 +101,34 @@ class Theirs:
 
     def take_template(self, path: Path) -> bool:
         """Take what the file holds now, as one undo; says why where that cannot be done."""
-        content = content_of(path)
-        try:
-            opened: Opened = open_template(path)
-        except AvletError as error:
-            self.window.say(f"“{path.name}” was changed by somebody else, and cannot be read now: {error} What is here stays.")
-            return False
         session = self.window.session
-        session.book = opened.book
-        if opened.template != session.template and not session.edit(f"Take {path.name} as it is now", lambda _: opened.template):
-            return False
-        session.mark_saved(path)
-        session.content = content
-        return True
+
+        def take(opened: Opened) -> bool:
+            session.book = opened.book
+            return opened.template == session.template or session.edit(_TAKEN.format(path.name), lambda _: opened.template)
+
+        return self._taken(session, path, open_template, take)
 
     def take_cut(self, path: Path) -> bool:
         """The same for the cut."""
+        session = self.window.cut_session
+
+        def take(cut: Cut) -> bool:
+            if cut != session.cut:
+                session.edit(_TAKEN.format(path.name), lambda _: cut)
+            return True
+
+        return self._taken(session, path, read_cut, take)
+
+    def _taken(self, session: HistorySession[Any], path: Path, read: Callable[[Path], T], take: Callable[[T], bool]) -> bool:
         content = content_of(path)
         try:
-            cut: Cut = read_cut(path)
+            found = read(path)
         except AvletError as error:
             self.window.say(f"“{path.name}” was changed by somebody else, and cannot be read now: {error} What is here stays.")
             return False
-        session = self.window.cut_session
-        if cut != session.cut:
-            session.edit(f"Take {path.name} as it is now", lambda _: cut)
+        if not take(found):
+            return False
         session.mark_saved(path)
         session.content = content
         return True
