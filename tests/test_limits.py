@@ -177,6 +177,14 @@ def test_what_takes_too_long_or_too_much_is_left():
         bounded(lambda: __import__("os")._exit(3), "a.avlet")
 
 
+def test_what_counts_is_cpu_and_not_a_busy_machines_time():
+    assert bounded(lambda: time.sleep(1.6) or "done", "a.avlet", seconds=0.5) == "done", "waiting is no work"
+    begun = time.monotonic()
+    with pytest.raises(StorageError, match=r"takes longer than 0.5 seconds"):
+        bounded(lambda: [None for _ in iter(int, 1)], "a.avlet", seconds=0.5)
+    assert time.monotonic() - begun < 6.5, "ended by its CPU, not by the wall's 7.5 s"
+
+
 def test_a_check_looks_at_no_further_sample_when_its_time_is_over(avlet, monkeypatch, tmp_path):  # noqa: F811
     template = card(samples=5)
     with zipfile.ZipFile(tmp_path / "a.avlet", "w") as archive:

@@ -18,7 +18,10 @@ from babel.units import format_unit
 from hypothesis import given
 from hypothesis import strategies as st
 
-from avlet.numbers.exact import MOST, Count, exact, plain
+from avlet.document.fields import NumberField
+from avlet.document.metadata import property_types
+from avlet.document.parts import ShapePart
+from avlet.numbers.exact import MOST, Count, exact, in_figures, in_full, plain
 from avlet.numbers.timecode import timecode
 from avlet.numbers.written import FIRST_DAY, LAST_DAY, How, Written, fault_of, is_digit, write
 
@@ -171,7 +174,7 @@ def test_what_is_no_pattern_is_refused_in_words(pattern):
         (How("timecode", drop=True), "29.97"),
     ],
 )  # fmt: skip
-def test_what_cannot_be_written_is_said(way, words):
+def test_what_cannot_be_written_is_in_figures(way, words):
     assert words in fault_of(way)
 
 
@@ -278,3 +281,29 @@ def test_what_is_no_number_within_the_limits_is_refused(wrong):
 def test_every_figure_is_found_whatever_its_script():
     assert all(is_digit(c) for c in "09٣۴४๕") and not any(is_digit(c) for c in "a,.½Ⅳ")
     assert unicodedata.digit("४") == 4
+
+
+# As screens say them
+
+
+@given(st.floats(-1e300, 1e300))
+def test_no_number_is_said_with_an_exponent_and_in_full_it_comes_back(value):
+    assert "e" not in in_figures(value).lower() and "e" not in in_full(value).lower()
+    assert float(in_full(value)) == value
+    assert float(in_figures(value).replace(",", "")) == pytest.approx(value, rel=1e-5, abs=1e-300)
+
+
+@pytest.mark.parametrize(
+    ("value", "words"),
+    [(1e7, "10,000,000"), (3_250_000, "3,250,000"), (1e6, "1,000,000"), (999_999.4, "999999"), (20_000, "20000"), (0.00001, "0.00001"), (-0.0, "0"), (1.5, "1.5"), (-1234567.25, "-1,234,567.25"), (1e15, "1,000,000,000,000,000")],
+)  # fmt: skip
+def test_numbers_are_said_plainly(value, words):
+    assert in_figures(value) == words
+
+
+def test_limits_of_a_million_and_more_are_said_in_full():
+    field = NumberField(id="n", label="To", default=0.0, low=0, high=10_000_000)
+    assert "from 0 to 10,000,000" in field.fault(20_000_000.0) and "not 20,000,000" in field.fault(20_000_000.0)
+    kind = property_types(ShapePart)["width"]
+    with pytest.raises(ValueError, match="must be at most"):
+        kind.check(1e12)

@@ -20,6 +20,7 @@ from avlet.document.wire_plans import inputs
 from avlet.document.wire_sources import NUMBERS, source_kind, source_words, table_rows
 from avlet.document.wires import Formula, Map, Range, Straight, Table, Wire, row_of
 from avlet.errors import DocumentError
+from avlet.numbers.exact import in_figures
 
 replace = msgspec.structs.replace
 SHARE_OF_OWN = Formula("own * value / 100")
@@ -126,7 +127,13 @@ def left_behind(template: Template, field_id: str) -> list[str]:
         field = template.card.field(field_id)
         value = field.start_value(template.palette) if field is not None and isinstance(wire.map, Straight) else None
         shown = value if isinstance(value, str | float | int) and not isinstance(value, bool) else None
-        stays = f"stays at {shown:g}" if isinstance(shown, float | int) else f"stays “{shown}”" if shown else "stays as it is designed"
+        stays = (
+            f"stays at {in_figures(shown)}"
+            if isinstance(shown, float | int)
+            else f"stays “{shown}”"
+            if shown
+            else "stays as it is designed"
+        )
         said.append(f"{type_of(template, wire.target).label} of {owner_name(template, wire.target)} {stays}.")
     losing = [s.name for s in template.samples if field_id in s.answers]
     if losing:

@@ -21,6 +21,7 @@ from avlet.document.targets import owner_name, struct_of, type_of
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_sources import COUNTED, NUMBERS, source_of_name
 from avlet.document.wires import LENGTH, Formula, Map, Range, Straight, Table, Wire, measure_of
+from avlet.numbers.exact import in_figures
 
 replace = msgspec.structs.replace
 _EXACT = 4
@@ -238,5 +239,5 @@ def limited_by(template: Template, conversion: Conversion) -> list[str]:
                 new = conversion.kept(prop.type, prop.value)
                 if abs(new - prop.value * conversion.factor) > 0.01:
                     target = f"{name}/{prop.path}"
-                    said.append(f"{prop.type.label} of {owner_name(template, target)} is held at {new:g} {prop.type.unit}")
+                    said.append(f"{prop.type.label} of {owner_name(template, target)} is held at {in_figures(new)} {prop.type.unit}")
     return said

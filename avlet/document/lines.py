@@ -24,6 +24,7 @@ from avlet.document.blocks import (
     turned_into,
     without,
 )
+from avlet.numbers.exact import in_full
 
 replace = msgspec.structs.replace
 LEFT, RIGHT = 0, 1
@@ -47,7 +48,7 @@ def lines_in(blocks: Iterable[Block]) -> list[Line]:
 
 
 def _measure(value: float) -> str:
-    return f"{value:g}"
+    return f"{in_full(value)}"
 
 
 def cell(block: Block, number: int, side: int) -> str:

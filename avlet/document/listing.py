@@ -22,6 +22,7 @@ from avlet.document.blocks import (
 from avlet.document.parts import PictureFile
 from avlet.document.tables import Table, as_csv
 from avlet.errors import AnswerError
+from avlet.numbers.exact import in_full
 
 replace = msgspec.structs.replace
 HEADS: dict[str, tuple[str, ...]] = {
@@ -204,11 +205,11 @@ def rows_from(blocks: Iterable[Block]) -> tuple[tuple[str, ...], ...]:
                     add(_MORE if number else "names", name=name, columns="" if number else how)
             case Pictures(pictures=pictures):
                 for number, picture in enumerate(pictures or (PictureFile(""),)):
-                    add(_MORE if number else "picture", picture=picture.name, height="" if number else f"{block.height:g}")
+                    add(_MORE if number else "picture", picture=picture.name, height="" if number else f"{in_full(block.height)}")
             case RuleLine():
-                add("rule", height=f"{block.thickness:g}", columns=f"{block.width:g}")
+                add("rule", height=f"{in_full(block.thickness)}", columns=f"{in_full(block.width)}")
             case Gap():
-                add("gap", height=f"{block.height:g}")
+                add("gap", height=f"{in_full(block.height)}")
             case PageBreak():
                 add("page break")
     return tuple(rows)

@@ -14,7 +14,7 @@ from typing import Any, Literal, TypeVar, get_args, get_origin
 import msgspec
 
 from avlet.limits import MOST_PX
-from avlet.numbers.exact import exact, plain
+from avlet.numbers.exact import exact, in_figures, plain
 
 ValueKind = Literal["number", "whole", "text", "colour", "switch", "choice", "font", "gradient", "picture", "form", "decimal", "list"]
 """What sort of value a property takes. ``whole`` is a number without fractions; a ``font`` is a family, which brings a style; a
@@ -161,9 +161,9 @@ class PropertyType:
             raise ValueError(f"takes a number, not “{brief(value)}”")
         assert isinstance(value, int | float)
         if self.low is not None and value < self.low:
-            raise ValueError(f"must be at least {self.low:g} {self.unit}".rstrip())
+            raise ValueError(f"must be at least {in_figures(self.low)} {self.unit}".rstrip())
         if self.high is not None and value > self.high:
-            raise ValueError(f"must be at most {self.high:g} {self.unit}".rstrip())
+            raise ValueError(f"must be at most {in_figures(self.high)} {self.unit}".rstrip())
         return round(value) if self.kind == "whole" else float(value)
 
     def _wanted(self) -> str:

@@ -11,6 +11,7 @@ from avlet.document.targets import owner_name, type_of
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_of_name, source_words, table_rows
 from avlet.document.wires import Formula, Range, Straight, Table, Wire, underscored
+from avlet.numbers.exact import in_figures
 
 
 def unit_of(kind: str, unit: str) -> Unit:
@@ -73,7 +74,8 @@ def _map_faults(template: Template, wire: Wire, given: str, kind: PropertyType) 
             if given not in NUMBERS or kind.kind not in NUMBERS:
                 yield f"a range leads from number to number; {named} is a {kind.kind}, {source_words(template, wire.source)} a {given}."
             elif wire.map.from_low == wire.map.from_high:
-                yield f"the range of {source_words(template, wire.source)} begins and ends at {wire.map.from_low:g}. Make it wider."
+                at = in_figures(wire.map.from_low)
+                yield f"the range of {source_words(template, wire.source)} begins and ends at {at}. Make it wider."
         case Table(rows=rows):
             keys = [key for key, _ in table_rows(template, wire.source)]
             if not keys:

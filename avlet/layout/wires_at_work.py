@@ -18,6 +18,7 @@ from avlet.document.template import TEMPLATE, Template
 from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_of_name
 from avlet.document.wires import LENGTH, Formula, Measure, Range, Straight, Table, Wire, measure_of, row_of
 from avlet.easing import ease_progress
+from avlet.numbers.exact import in_figures
 
 replace = msgspec.structs.replace
 
@@ -67,7 +68,8 @@ class WiresAtWork:
             if kind.kind in NUMBERS and isinstance(value, int | float) and not isinstance(value, bool):
                 held = within(kind, value)
                 if held != value and isinstance(wire.map, Straight | Table):
-                    self.notes.append(f"{named} is held at {held:g}{f' {kind.unit}' if kind.unit else ''}: {value:g} is beyond its limits.")
+                    at = f"{in_figures(held)} {kind.unit}".rstrip()
+                    self.notes.append(f"{named} is held at {at}: {in_figures(value)} is beyond its limits.")
                 value = held
             value = own if value is None else kind.check(value)
         except FormulaError as error:

@@ -38,6 +38,21 @@ def plain(value: Decimal) -> str:
     return "0" if text in ("-0", "") else text
 
 
+def in_full(value: float) -> str:
+    """A number with all of its figures, never with an exponent: read back it is the same."""
+    return plain(Decimal(repr(float(value))))
+
+
+def in_figures(value: float) -> str:
+    """A number as screens and messages say it: to six figures, large ones in full and in groups, never with an exponent."""
+    if not math.isfinite(value):
+        return f"{value:g}"
+    large = abs(value) >= 999_999.5
+    words = plain(Decimal(f"{value:.{15 if large else 6}g}"))
+    whole, point, rest = words.partition(".")
+    return f"{int(whole):,}{point}{rest}" if large else words
+
+
 def decimals_of(value: Decimal) -> int:
     """How many decimals a number needs."""
     return max(0, -int(value.normalize(_EXACT).as_tuple().exponent))

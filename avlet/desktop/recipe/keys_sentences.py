@@ -11,6 +11,7 @@ from avlet.document.metadata import type_at
 from avlet.document.parts import AnyPart
 from avlet.document.targets import path_words
 from avlet.motion.keyed import key_time
+from avlet.numbers.exact import in_figures
 
 
 def keys_sentences(session: Session, part: AnyPart) -> list[QWidget]:
@@ -28,4 +29,4 @@ def _sentence(session: Session, part: AnyPart, keyed: Keyed) -> QWidget:
 
 
 def _words(value: object) -> str:
-    return f"{value:g}" if isinstance(value, int | float) else str(value)
+    return f"{in_figures(value)}" if isinstance(value, int | float) else str(value)

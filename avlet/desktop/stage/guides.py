@@ -9,6 +9,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.widgets.theme import MUTED, PANEL, SEAGLASS, font
 from avlet.document.template import Guides
+from avlet.numbers.exact import in_figures
 
 THICK = 18
 _NEAR = 4.0
@@ -121,7 +122,7 @@ class Rulers:
             place = self.view.to_view(self.at, self.at)
             painter.setPen(QColor("#FFFFFF"))
             words = place + QPointF(4, THICK + 12) if self.held.axis == 0 else QPointF(THICK + 4, place.y() - 4)
-            painter.drawText(words, f"{self.at:g}")
+            painter.drawText(words, f"{in_figures(self.at)}")
 
     def _draw_grid(self, painter: QPainter) -> None:
         """The grid's lines over the frame, unless they would run together."""

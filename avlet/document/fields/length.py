@@ -9,6 +9,7 @@ from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.fields.number import limits_schema, number_fault, read_number
 from avlet.document.metadata import PropertyType
 from avlet.limits import MOST_FRAMES
+from avlet.numbers.exact import in_figures
 
 _Frames = Annotated[int, msgspec.Meta(ge=0, le=MOST_FRAMES)]
 
@@ -41,11 +42,11 @@ class LengthField(BaseField, frozen=True, kw_only=True, tag="length"):
         return {"type": "integer"} | limits_schema(self.low, self.high)
 
     def tried(self) -> list[tuple[str, Any]]:
-        return [(f"{self.label} {v:g}", v) for v in (self.low, self.high)]
+        return [(f"{self.label} {in_figures(v)}", v) for v in (self.low, self.high)]
 
     def own_faults(self, house: House) -> Iterator[str]:
         if self.low > self.high:
-            yield f"goes from {self.low:g} to {self.high:g}. Swap its limits."
+            yield f"goes from {in_figures(self.low)} to {in_figures(self.high)}. Swap its limits."
 
     def news(self, before: Self) -> Iterator[str]:
         if (self.low, self.high) != (before.low, before.high):

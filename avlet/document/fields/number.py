@@ -9,7 +9,7 @@ import msgspec
 from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.metadata import PropertyType, brief, is_number
 from avlet.errors import AnswerError
-from avlet.numbers.exact import exact, plain
+from avlet.numbers.exact import exact, in_figures, plain
 from avlet.numbers.typed import ENGLISH, AmbiguousNumberError
 from avlet.numbers.typed import read_number as read
 
@@ -24,9 +24,9 @@ def number_fault(label: str, value: Any, low: float | None, high: float | None, 
     if not is_number(value) and not isinstance(value, Decimal):
         return f"“{label}” takes a number, not “{brief(value)}”."
     if (low is not None and value < low) or (high is not None and value > high):
-        from_low = "" if low is None else f"from {low:g} "
-        to_high = "" if high is None else f"to {high:g} "
-        return f"“{label}” takes a number {from_low}{to_high}{unit}".rstrip() + f", not {value:g}."
+        from_low = "" if low is None else f"from {in_figures(low)} "
+        to_high = "" if high is None else f"to {in_figures(high)} "
+        return f"“{label}” takes a number {from_low}{to_high}{unit}".rstrip() + f", not {in_figures(value)}."
     return ""
 
 
@@ -81,11 +81,11 @@ class NumberField(BaseField, frozen=True, kw_only=True, tag="number"):
         return {"anyOf": [{"type": "number"} | limits_schema(self.low, self.high), {"type": "string", "pattern": PLAIN}]}
 
     def tried(self) -> list[tuple[str, Any]]:
-        return [(f"{self.label} {v:g}", v) for v in (self.low, self.high) if v is not None]
+        return [(f"{self.label} {in_figures(v)}", v) for v in (self.low, self.high) if v is not None]
 
     def own_faults(self, house: House) -> Iterator[str]:
         if self.low is not None and self.high is not None and self.low > self.high:
-            yield f"goes from {self.low:g} to {self.high:g}. Swap its limits."
+            yield f"goes from {in_figures(self.low)} to {in_figures(self.high)}. Swap its limits."
 
     def remarks(self) -> Iterator[str]:
         if self.low is None or self.high is None:
