@@ -5,7 +5,7 @@ import random
 from pathlib import Path
 
 import pytest
-from hands import settle
+from hands import chip, settle
 from PyQt6 import sip
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
@@ -140,6 +140,21 @@ def test_every_dialog_of_the_desktop_has_a_parent_that_lasts():
                 if not lasts and not own:
                     wrong.append(f"{path.relative_to(DESKTOP)}:{node.lineno}")
     assert not wrong and count > 30
+
+
+def test_a_choice_about_what_is_gone_by_then_is_said(window, qtbot):
+    window.session.select("name")
+    settle()
+    button = chip(window, "way_in tie")
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    menu = button.findChildren(QMenu)[-1]
+    entry = next(a for a in menu.actions() if a.isEnabled() and not a.isChecked())
+    window.session.change("name/way_in", lambda moves: ())
+    window.say("quiet")
+    entry.trigger()
+    menu.close()
+    settle()
+    assert "does not have that move any more" in window.message.text()
 
 
 # Any order

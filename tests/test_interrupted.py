@@ -2,6 +2,7 @@
 
 import contextlib
 import functools
+import multiprocessing
 import os
 import select
 import signal
@@ -351,6 +352,14 @@ def test_a_machine_that_ends_it_is_obeyed_in_order(tmp_path, what):
     finally:
         with contextlib.suppress(ProcessLookupError):
             os.killpg(process.pid, signal.SIGKILL)
+
+
+def test_taking_down_ends_processes_that_do_not_stop_by_themselves(window):
+    busy = multiprocessing.get_context("fork").Process(target=time.sleep, args=(60,))
+    busy.start()
+    take_down(window, 0.1)
+    busy.join(3)
+    assert not busy.is_alive()
 
 
 def _members(session):

@@ -74,12 +74,15 @@ from test_any_order import Walker
 from PyQt6.QtWidgets import QDialog
 QDialog.exec = lambda self: 0
 window.files.open_demo(DEMO)
+faults = []
+sys.excepthook = lambda kind, error, trace: faults.append(repr(error))
 walker = Walker(window, int(what.split()[-1]))
 for number in range(count):
     walker.step()
     if number % 25 == 24:
         window.files.open_path(TEMPLATES[number % len(TEMPLATES)])
     tell(number)
+assert not faults, faults
 """
 )
 KINDS = {"templates opened": (OPENING, 30, 200), "films": (FILMS, 16, 300), **{f"walk {seed}": (WALKING, 60, 5_000) for seed in (1, 2, 3)}}

@@ -16,6 +16,7 @@ from avlet.desktop.widgets.flow import flowing
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import keying
 from avlet.document.metadata import PropertyType, get_at, type_at
+from avlet.errors import AvletError
 
 Choice = tuple[str, Any]
 """What a menu shows, and what choosing it means."""
@@ -69,9 +70,16 @@ class Sentence:
             action = QAction(words, menu)
             action.setCheckable(words == shown)
             action.setChecked(words == shown)
-            action.triggered.connect(partial(_tell, chosen, value))
+            action.triggered.connect(partial(self._tell, chosen, value))
             menu.addAction(action)
         menu.popup(chip.mapToGlobal(QPoint(0, chip.height() + 2)))
+
+    def _tell(self, chosen: Callable[[Any], object], value: Any, _: bool = False) -> None:
+        """Take what was chosen; what it was about may be gone by now, which is said."""
+        try:
+            chosen(value)
+        except AvletError as error:
+            self.session.refused.emit(str(error))
 
     def several(
         self, shown: str, choices: Callable[[], Sequence[Ticked]], chosen: Callable[[tuple[str, ...]], object], name: str = ""
@@ -199,10 +207,6 @@ class Sentence:
         made.clicked.connect(lambda _=False: pressed())
         self._add(made)
         return self
-
-
-def _tell(chosen: Callable[[Any], object], value: Any, _: bool = False) -> None:
-    chosen(value)
 
 
 def _tick(chosen: Callable[[tuple[str, ...]], object], others: tuple[str, ...], value: str, on: bool) -> None:
