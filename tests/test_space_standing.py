@@ -16,6 +16,7 @@ from avlet.document.standing import back_of, front_of
 from avlet.document.template import Template
 from avlet.errors import DocumentError
 from avlet.motion.camera import position
+from avlet.motion.plans import lifted_by
 from avlet.motion.stands import corners_in_space
 from avlet.paint.scene import Scene
 from avlet.review.measuring import measure
@@ -195,6 +196,26 @@ def test_what_waits_is_behind_by_what_it_is_in_that_frame(book, which):
     for frame in range(4):
         right = rgb(made.picture(frame))[:, 320:]
         assert (right == rgb(without.picture(frame))[:, 320:]).all(), frame
+
+
+def test_what_waits_counts_with_the_keys_of_what_its_screen_stands_on(book):
+    move = Move(travel="through the sheet", by="character", overlap=0, frames=20, through="screen")
+    base = sheet(
+        "base",
+        "#999999",
+        440.0,
+        240.0,
+        stand=Stand(before=40.0),
+        keys=(Keyed("stand.before", (Key(0, 5.0, to_next="straight"), Key(20, 40.0))),),
+        **STAYS,
+    )
+    screen = sheet("screen", "#20435C", 420.0, 220.0, stand=Stand(on="base", before=10.0), **STAYS)
+    made = scene(book, sheet(), base, screen, word(stand=Stand(before=90.0), way_in=(move,), **STAYS), **FLAT_LIGHT)
+    parts = {i: one.part for i, one in made.rest.parts.items()}
+    assert lifted_by(move, parts["word"], parts) == {"word", "screen", "base", "space"}
+    parts["base"] = edits.replace(parts["base"], stand=Stand(before=5.0))
+    back = back_of(parts, parts["screen"])
+    assert back == 15.0 and depths(made, 0, "word")[1] == pytest.approx(back - 1.0, abs=0.05)
 
 
 def test_the_demos_word_shows_no_letter_before_its_turn(book):

@@ -56,7 +56,7 @@ LANGUAGES = [
     "cy",
     "ga",
 ]
-UNITS = ("kilometer", "hectare", "second", "hour", "day", "year", "liter", "gram", "degree", "person", "meter-per-second")
+UNITS = ("kilometer", "hectare", "second", "hour", "day", "year", "liter", "gram", "degree", "meter-per-second")
 STYLES = ("number", "percent", "money", "unit", "short", "ordinal", "year", "clock", "pattern")
 
 

@@ -1,9 +1,8 @@
 """Which numbers of a count to write so that every form that its language has for them is among them, however long the count is.
 
 What stands beside a number (*kilometre*, *kilometres*, *th*) follows from its plural operands (UTS #35 part 3, Language Plural Rules):
-whole digits and shown decimals, each modulo 100 at most, and whether it is a whole number of millions. So the last hundred values near
-both ends of a count, those with fewer decimals and those by the units of short forms taken by themselves, show all of them with as many
-figures as they ever have.
+whole digits and shown decimals, each modulo 100 at most. So the last hundred values near both ends of a count, those with fewer decimals
+and those by the units of short forms taken by themselves, show all of them with as many figures as they ever have.
 """
 
 import math
@@ -16,7 +15,6 @@ from avlet.numbers.written import How
 _PERIOD = 100
 """Values after which all classes of plural operands have come round, and a few more for the steps at the ends."""
 _MORE = 4
-_MILLION = 10**6
 WORDED = ("unit", "money", "ordinal", "short")
 """Styles in which words beside the number follow it."""
 
@@ -30,7 +28,6 @@ def classes(count: Count, how: How, over: int) -> set[int]:
     for decimals in range(how.most_decimals + 1):
         found |= set(_with_decimals(count, decimals, last))
         found |= set(_shown_at(count, Fraction(1, 10**decimals), last))
-    found |= set(_shown_at(count, Fraction(_MILLION), last, 4))
     if how.style == "short":
         for power in range(16):
             for decimals in range(how.most_decimals + 1):
