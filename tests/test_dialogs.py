@@ -23,6 +23,15 @@ DESKTOP = Path(__file__).parent.parent / "avlet" / "desktop"
 ASKING = {"question", "warning", "information", "critical", "getText", "getItem", "getInt", "getOpenFileName", "getOpenFileNames", "getSaveFileName", "getExistingDirectory"}  # fmt: skip
 
 
+@pytest.fixture(autouse=True)
+def nothing_is_left_open(qapp):
+    """What a test leaves open would hold up the panels of the next."""
+    yield
+    while (left := QApplication.activePopupWidget() or QApplication.activeModalWidget()) is not None:
+        left.close()
+        QApplication.processEvents()
+
+
 @pytest.fixture
 def window(dressed, qtbot, demo, tmp_path):
     """The application with the demo open, and with its real dialogs."""
@@ -112,6 +121,7 @@ def test_a_panel_within_a_dialog_is_built_while_that_is_open(window, qtbot):
     body = recipe.widget()
     recipe.rebuild()
     assert recipe.widget() is not body
+    dialog.close()
 
 
 def test_a_dialog_belongs_to_the_window_whatever_menu_or_panel_asks(window):
@@ -144,7 +154,7 @@ def test_every_dialog_of_the_desktop_has_a_parent_that_lasts():
 
 def test_a_choice_about_what_is_gone_by_then_is_said(window, qtbot):
     window.session.select("name")
-    settle()
+    qtbot.waitUntil(lambda: chip(window, "way_in tie") is not None, timeout=5_000)
     button = chip(window, "way_in tie")
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     menu = button.findChildren(QMenu)[-1]
