@@ -54,7 +54,7 @@ class ClusterCrew:
         client = self._reached()
         try:
             self._compare_versions(client, until)
-        except BaseException:
+        except BaseException:  # also an interruption: the connection is let go before it goes on
             self._leave(client)
             raise
         self._client = client
@@ -208,7 +208,7 @@ def _within(seconds: float, reach: Callable[[], Any]) -> Any:
     def reached() -> None:
         try:
             answer.put((True, reach()))
-        except BaseException as error:
+        except BaseException as error:  # raised again where the answer is waited for
             answer.put((False, error))
 
     threading.Thread(target=reached, name="reaching a cluster", daemon=True).start()
