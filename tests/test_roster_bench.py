@@ -354,6 +354,7 @@ def test_ten_thousand_rows_are_opened_at_once_and_looked_at_where_one_looks(wind
     bench = window.roster
     bench.open_path(tmp_path / "many.csv")
     assert bench.session.plan is None and "Working out 10,000 rows" in bench.counts.text(), "not in the window's thread"
+    assert bench.wanted.example.text() == "", "said once"
     qtbot.waitUntil(lambda: len(bench.view.rows) == 10_000, timeout=20_000)
     bench.session.put_cell(3, 0, "Bo Li")
     bench.session.put_cell(3, 0, "Ann Li")

@@ -77,7 +77,7 @@ def render_roster(
     """Make all files of a plan. Raises ``AvletError`` for what hinders all of them; what was finished stays, and the list says so.
 
     Files of the same names that are none of this roster's are only written over with ``replace``.
-    """  # fmt: skip
+    """
     return _Rendering(plan, book, folder, crew or LocalCrew(), told, timeline, replace).run()
 
 

@@ -332,12 +332,12 @@ class RosterBench(QWidget):
             return
         looked = len(self.session.said)
         words = counted(dict(self.session.counts))
-        self.counts.setText(words if looked == len(plan.rows) else f"{len(plan.rows)} rows · {looked} looked at …")
+        self.counts.setText(words if looked == len(plan.rows) else f"{len(plan.rows):,} rows · {looked:,} looked at …")
 
     def _show_progress(self) -> None:
         plan, running = self.session.plan, self.runner is not None
         rows = len(plan.rows) - len(plan.faulty) if plan is not None else 0
-        self.render_button.setText("Stop" if running else f"Render {rows}")
+        self.render_button.setText("Stop" if running else f"Render {rows:,}")
         self.render_button.setEnabled(running or rows > 0)
         self.bar.setVisible(running)
         self.left_words.setVisible(running)

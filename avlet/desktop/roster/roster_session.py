@@ -76,6 +76,11 @@ class RosterSession(HistorySession[Roster | None]):
     # The table
 
     @property
+    def is_planning(self) -> bool:
+        """Whether the files of a long table are being worked out beside the window."""
+        return self._planner is not None
+
+    @property
     def roster(self) -> Roster | None:
         """The roster; None while no table is open."""
         return self.history.value

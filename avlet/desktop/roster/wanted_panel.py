@@ -196,7 +196,7 @@ class WantedPanel(QWidget):
     def _show_example(self) -> None:
         plan = self.session.plan
         if plan is None:
-            self.example.setText(self.session.fault)
+            self.example.setText("" if self.session.is_planning else self.session.fault)
             return
         here = [item.name for item in plan.items if item.line == self.session.row] if len(plan.items) < 20_000 else []
         names = here or [item.name for item in plan.items[:1]]
