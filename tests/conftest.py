@@ -1,3 +1,4 @@
+import faulthandler
 import os
 import shutil
 import sys
@@ -40,6 +41,29 @@ else:
     LibraryView.patience = 60.0  # a busy machine takes its time
 
 DEMO = Path(__file__).resolve().parent.parent / "demo"
+
+
+@pytest.hookimpl(trylast=True)  # after pytest's own, which writes to the standard error
+def pytest_configure(config: pytest.Config) -> None:
+    """A test process that crashes leaves its stacks in a file, which the summary prints: among other output nobody finds them."""
+    if hasattr(config, "workerinput"):
+        folder, name = Path(config.workerinput["crashes"]), config.workerinput["workerid"]
+        config.crashes_file = (folder / name).open("w")  # type: ignore[attr-defined]
+        faulthandler.enable(config.crashes_file)  # type: ignore[attr-defined]
+    else:
+        config.crashes = tempfile.mkdtemp(prefix="avlet-crashes-")  # type: ignore[attr-defined]
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_configure_node(node) -> None:
+    node.workerinput["crashes"] = node.config.crashes
+
+
+def pytest_terminal_summary(terminalreporter, config: pytest.Config) -> None:
+    for left in sorted(Path(config.crashes).iterdir()) if hasattr(config, "crashes") else ():
+        if words := left.read_text().strip():
+            terminalreporter.section(f"{left.name} crashed")
+            terminalreporter.write_line("\n".join(words.splitlines()[:60]))
 
 
 @pytest.fixture(scope="session")

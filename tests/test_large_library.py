@@ -5,6 +5,7 @@ import json
 import os
 import shutil
 import sqlite3
+import threading
 import zipfile
 
 import pytest
@@ -161,12 +162,21 @@ def test_a_preview_that_is_too_large_does_not_play():
 def test_a_library_that_takes_its_time_is_shown_when_it_is_read(qtbot, tmp_path, monkeypatch):
     for n in range(40):
         write(tmp_path, f"p{n:02}.avlet", f"Number {n:02}")
-    real = library._entry
-    monkeypatch.setattr(library, "_entry", lambda path: (__import__("time").sleep(0.02), real(path))[1])
+    real, stops = library._entry, {"p00": threading.Event(), "p30": threading.Event()}
+
+    def slowly(path):
+        if path.stem in stops:
+            stops[path.stem].wait(30)  # until what was found so far has been looked at
+        return real(path)
+
+    monkeypatch.setattr(library, "_entry", slowly)
+    monkeypatch.setattr(library, "_BETWEEN", 0.0)
     monkeypatch.setattr(LibraryView, "patience", 0.0)
     view = shown(qtbot, LibraryView(CutSession(tmp_path)))
     assert view.list.count() == 0 and "Looking through the library" in view.hint.text()
+    stops["p00"].set()
     qtbot.waitUntil(lambda: 0 < view.list.count() < 40, timeout=20_000)
+    stops["p30"].set()
     qtbot.waitUntil(lambda: view.list.count() == 40, timeout=20_000)
     assert "Drag onto a words track" in view.hint.text()
     view.reload()

@@ -13,6 +13,8 @@ from avlet.solid.meshes import Mesh
 from avlet.solid.shaders import built
 
 _MOST_TARGETS, _MOST_TEXTURES, _ROUGHLY = 4, 32, 128
+_MOST_PIXELS = 3_000_000
+"""px of all targets that are kept, the one in use besides: some 40 bytes each where there are four samples to the px."""
 _SIZES = {"place": "4f", "normal": "3f", "part": "1f"}
 _GAPS = {"place": "16x", "normal": "12x", "part": "4x"}
 
@@ -88,7 +90,7 @@ class Card:
         if key not in self.targets:
             plain = self.gl.simple_framebuffer(key, 4)
             self.targets[key] = self._many_samples(key) or plain, plain
-            while len(self.targets) > _MOST_TARGETS:
+            while len(self.targets) > _MOST_TARGETS or (len(self.targets) > 1 and sum(w * h for w, h in self.targets) > _MOST_PIXELS):
                 for old in {*self.targets.popitem(last=False)[1]}:
                     held = (*old.color_attachments, old.depth_attachment)
                     old.release()

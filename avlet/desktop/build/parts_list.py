@@ -26,6 +26,7 @@ from avlet.desktop.build.part_commands import (
 from avlet.desktop.build.parts_model import PIECES, ROW, PartsModel
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
+from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, ROSE, SEAGLASS, TEXT, font
 from avlet.document.grouping import moved_to
 from avlet.document.parts import AnyPart, CounterPart, GroupPart, TextPart
@@ -244,7 +245,7 @@ class PartsList(QListView):
             menu.addAction("Echo\tE", lambda: add_echo(self.session))
             menu.addAction("Unlock" if part.locked else "Lock", lambda: toggle_lock(self.session, part))
             menu.addAction("Remove", lambda: remove_selected(self.session, self))
-            menu.popup(event.globalPos() + QPoint(2, 2))
+            pop_up(menu, event.globalPos() + QPoint(2, 2))
 
 
 class _PartRow(QStyledItemDelegate):

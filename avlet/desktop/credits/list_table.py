@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QApplication, QHeaderView, QMenu,
 
 from avlet.desktop.credits.list_delegate import ListDelegate
 from avlet.desktop.credits.list_model import FIRST, KIND, SAID, SECOND, ListModel, kinds
+from avlet.desktop.widgets.menus import pop_up
 from avlet.document.blocks import Blocks, Names, put_block
 from avlet.document.lines import Line, line_added, lines_pasted, lines_removed, lines_shifted, lines_taken, lines_turned
 from avlet.document.listing import blocks_from, clipboard_of, recognised
@@ -338,7 +339,7 @@ class ListTable(QTableView):
 
     def _popup(self, menu: QMenu, index: QModelIndex) -> None:
         area = self.visualRect(index)
-        menu.popup(self.port.mapToGlobal(QPoint(area.x() + 8, area.bottom())))
+        pop_up(menu, self.port.mapToGlobal(QPoint(area.x() + 8, area.bottom())))
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         assert event is not None

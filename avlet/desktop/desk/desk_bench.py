@@ -15,6 +15,7 @@ from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.player import Player
 from avlet.desktop.widgets.buttons import flat_button
 from avlet.desktop.widgets.icons import icon
+from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import SMALL, STRONG, WARNING, font
 from avlet.document.cut import Title, answer_on_all, put_title
 from avlet.document.naming import free_id
@@ -60,7 +61,7 @@ class DeskBench(QWidget):
         self.library.given.connect(self.commands.give_template)
         self.view.dropped.connect(self.add_title)
         self.view.film_dropped.connect(self.commands.add_footage)
-        self.view.menu_wanted.connect(lambda at: self.commands.menu().popup(at))
+        self.view.menu_wanted.connect(lambda at: pop_up(self.commands.menu(), at))
         self.view.removed.connect(self.commands.remove)
         self.view.card_wanted.connect(self.card.begin)
         self.card.left.connect(lambda: self.view.setFocus(Qt.FocusReason.OtherFocusReason))

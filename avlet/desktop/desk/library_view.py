@@ -22,6 +22,7 @@ from avlet.desktop.desk.packages_list import PackagesList
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.flow import flowing
+from avlet.desktop.widgets.menus import pop_up
 from avlet.errors import AvletError
 from avlet.storage.handing_over import bring_back, versions_of
 from avlet.storage.library import Entry, Stamp, import_package
@@ -254,7 +255,7 @@ class LibraryView(QWidget):
     def _open_menu(self, file_name: str, at: QPoint) -> None:
         menu = self.menu_for(file_name)
         if menu.actions():
-            menu.popup(at)
+            pop_up(menu, at)
 
     def bring_back(self, path: Path, version: int) -> None:
         """Make an earlier version the present one."""

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QAbstractButton, QMenu
 
 from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, ROSE
 from avlet.document import keying
 from avlet.document.wire_sources import source_words
@@ -67,4 +68,4 @@ class Dot(QAbstractButton):
         return DotMenu(self.session, self.target, self.field_label, self)
 
     def open_menu(self) -> None:
-        self.menu().popup(self.mapToGlobal(QPoint(0, self.height())))
+        pop_up(self.menu(), self.mapToGlobal(QPoint(0, self.height())))

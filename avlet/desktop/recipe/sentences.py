@@ -13,6 +13,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.flow import flowing
+from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document import keying
 from avlet.document.metadata import PropertyType, get_at, type_at
@@ -72,7 +73,7 @@ class Sentence:
             action.setChecked(words == shown)
             action.triggered.connect(partial(self._tell, chosen, value))
             menu.addAction(action)
-        menu.popup(chip.mapToGlobal(QPoint(0, chip.height() + 2)))
+        pop_up(menu, chip.mapToGlobal(QPoint(0, chip.height() + 2)))
 
     def _tell(self, chosen: Callable[[Any], object], value: Any, _: bool = False) -> None:
         """Take what was chosen; what it was about may be gone by now, which is said."""
@@ -97,7 +98,7 @@ class Sentence:
                 others = tuple(v for _, v, t in offered if t and v != value)
                 action.triggered.connect(partial(_tick, chosen, others, value))
                 menu.addAction(action)
-            menu.popup(chip.mapToGlobal(QPoint(0, chip.height() + 2)))
+            pop_up(menu, chip.mapToGlobal(QPoint(0, chip.height() + 2)))
 
         chip.clicked.connect(open_menu)
         self._add(chip)
@@ -179,7 +180,7 @@ class Sentence:
         def open_menu() -> None:
             menu = QMenu(chip)
             fill(menu)
-            menu.popup(chip.mapToGlobal(QPoint(0, chip.height() + 2)))
+            pop_up(menu, chip.mapToGlobal(QPoint(0, chip.height() + 2)))
 
         chip.clicked.connect(open_menu)
         self._add(chip)
@@ -194,7 +195,7 @@ class Sentence:
         if self.session.template.wire_to(target) is not None:
             box.setProperty("chip", "card")
         box.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-        box.customContextMenuRequested.connect(lambda at: DotMenu(self.session, target, None, box).popup(box.mapToGlobal(at)))
+        box.customContextMenuRequested.connect(lambda at: pop_up(DotMenu(self.session, target, None, box), box.mapToGlobal(at)))
         box.setToolTip(f"{box.toolTip()}.\nA right click keys it or puts it on the card.")
 
     def button(self, words: str, pressed: Callable[[], object], name: str = "", tip: str = "") -> "Sentence":

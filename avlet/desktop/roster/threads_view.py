@@ -5,6 +5,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, 
 from PyQt6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from avlet.desktop.roster.roster_session import RosterSession
+from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import BASE, LINE, MUTED, PAPER, PAPER_MUTED, PAPER_TEXT, ROSE, TEXT, font
 from avlet.roster.threads import Target, targets_of
 
@@ -209,7 +210,7 @@ class ThreadsView(QWidget):
     def offer(self) -> None:
         """Offer what the chosen column may lead to."""
         if self.heads:
-            self.menu().popup(self.mapToGlobal(self.column_area(self.column).bottomRight().toPoint()))
+            pop_up(self.menu(), self.mapToGlobal(self.column_area(self.column).bottomRight().toPoint()))
 
     def event(self, event: QEvent | None) -> bool:
         if event is not None and event.type() == QEvent.Type.ToolTip:

@@ -20,6 +20,8 @@ from avlet.storage.library import Stamp, find_package, stamp_of
 from avlet.storage.package import Opened, open_template
 from avlet.storage.settings import Settings, read_settings, write_settings
 
+_MOST_PACKAGES = 40
+"""Packages that are kept open besides those that titles of the cut are of."""
 _MOST_SCENES = 200
 """Titles whose scenes are kept, those made last."""
 
@@ -174,6 +176,9 @@ class CutSession(HistorySession[Cut]):
         if key not in self._opened:
             path = self._path_of(*key)
             stamp, opened = stamp_of(path), _opened(path)
+            if len(self._opened) >= _MOST_PACKAGES:
+                used = {(one.template, one.version) for one in self.cut.titles}
+                self._opened = {k: package for k, package in self._opened.items() if k in used}
             self._opened[key] = _Package(path, stamp, opened)
         return self._opened[key].opened
 
@@ -236,6 +241,7 @@ class CutSession(HistorySession[Cut]):
             scene = title_scene(title, opened, self.cut.frame.fps)
         except AvletError as error:
             return str(error)
+        self._scenes = {i: one for i, one in self._scenes.items() if self.cut.title(i) is not None}
         self._scenes[title.id] = (title, opened, scene)
         while len(self._scenes) > _MOST_SCENES:
             del self._scenes[next(iter(self._scenes))]

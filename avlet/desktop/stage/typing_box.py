@@ -20,6 +20,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QApplication, QFrame, QPlainTextEdit, QWidget
 
+from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import SEAGLASS, SMALL, font
 from avlet.document.parts import TextPart
 from avlet.geometry import Box
@@ -272,7 +273,7 @@ class TypingBox(QPlainTextEdit):
             assert action is not None
             action.setEnabled(self.textCursor().hasSelection())
             action.triggered.connect(lambda _=False, a=accent: self.mark(a))
-        menu.popup(event.globalPos())
+        pop_up(menu, event.globalPos())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
