@@ -73,7 +73,7 @@ def walk(window, seed, steps, name):  # noqa: F811
 
 @pytest.mark.parametrize(("seed", "name"), [(0, "rising-word"), (1, "harbour-depths")])
 def test_nothing_breaks_in_a_space(window, seed, name):  # noqa: F811
-    walk(window, seed, 40, name)
+    walk(window, seed, 14, name)
 
 
 @pytest.mark.soak

@@ -448,9 +448,9 @@ def test_it_comes_back_from_its_file():
 def register(value: Fraction, wheels: int) -> list[float]:
     """A mechanical register by brute force: turned in small steps, each wheel carried on by the one below in its last tenth."""
     places, before = [0.0] * wheels, 0
-    steps = int(value * 200)
+    steps = int(value * 20)
     for n in range(1, steps + 1):
-        now = Fraction(n, 200)
+        now = Fraction(n, 20)
         places[0] = float(now % 10)
         for wheel in range(1, wheels):
             below_before, below = _below(before, wheel), _below(now, wheel)

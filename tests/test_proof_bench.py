@@ -17,6 +17,7 @@ from avlet.review.looked import Looked
 from avlet.review.mends import mends
 from avlet.review.proof import look
 from avlet.review.proof_sheet import MOMENTS, moments_of
+from avlet.review.proved_rows import ProvedRows
 from avlet.review.traces import traces_of
 from avlet.storage.package import open_template
 
@@ -41,9 +42,18 @@ def window(qtbot, demo, tmp_path):
 FEW = ("As designed", "Longest", "Two lines", "Nothing", "One letter", "Widest letters", "Narrowest letters", "Thai")
 
 
+@pytest.fixture(scope="module")
+def known():
+    """What was found of rows by the tests before: it counts for the same rows, in whatever window."""
+    kept = ProvedRows()
+    kept.use = lambda book: None  # the demo's own fonts, each time
+    return kept
+
+
 @pytest.fixture
-def proof(window, qtbot, monkeypatch):
+def proof(window, qtbot, monkeypatch, known):
     """The bench with a proof of the name strap in it, of few rows."""
+    monkeypatch.setattr("avlet.desktop.proof.proof_model.ProvedRows", lambda: known)
 
     def few(template):
         return [row for row in rows_of(template) if row.name in FEW]

@@ -13,6 +13,7 @@ from avlet.document import edits, keying
 from avlet.document.keys import Key, Keyed
 from avlet.document.template import Template
 from avlet.motion.keyed import key_time, value_at
+from avlet.motion.spans import Spans
 
 Held = tuple[Literal["key", "in", "out"], int]
 _ARM = 34.0
@@ -27,6 +28,8 @@ class KeyGraph(QWidget):
         self.shows: Literal["value", "speed"] = "value"
         self.chosen: int | None = None
         self._held: Held | None = None
+        self._drawn_of: object = None
+        self._drawn = np.zeros(2), np.zeros(2)
         self._gesture = 0
         self.setMouseTracking(True)
         self.setFixedHeight(196)
@@ -46,13 +49,18 @@ class KeyGraph(QWidget):
         return QRectF(12, 10, self.width() - 24, self.height() - 28)
 
     def _curve(self) -> tuple[np.ndarray, np.ndarray]:
-        """Frames, and the value or its change per frame at each."""
-        spans, keyed = self.session.scene().spans, self.keyed
+        """Frames, and the value or its change per frame at each. Every place in the widget asks for it, so it is kept."""
+        of = self.keyed, self.session.scene().spans, self.shows
+        if of != self._drawn_of:
+            self._drawn_of, self._drawn = of, self._curve_of(*of)
+        return self._drawn
+
+    def _curve_of(self, keyed: Keyed | None, spans: Spans, shows: str) -> tuple[np.ndarray, np.ndarray]:
         frames = np.linspace(0.0, spans.length - 1.0, 400)
         if keyed is None:
             return frames, np.zeros(400)
         values = np.array([float(value_at(keyed, spans, f)) for f in frames])
-        return (frames, values) if self.shows == "value" else (frames, np.gradient(values, frames))
+        return (frames, values) if shows == "value" else (frames, np.gradient(values, frames))
 
     def _range(self) -> tuple[float, float]:
         low, high = float(self._curve()[1].min()), float(self._curve()[1].max())
