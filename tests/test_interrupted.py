@@ -21,10 +21,12 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 from avlet.desktop.window.ending import ENDED, take_down
 from avlet.desktop.window.shell import BENCHES
 from avlet.desktop.window.window import Window
-from avlet.document.cut import change_titles
+from avlet.document.cut import Cut, PictureClip, Title, change_titles
+from avlet.document.template import Frame
 from avlet.errors import RenderError, StorageError
 from avlet.media.drawing import Drawing, Pool, draw_with, result_of
 from avlet.media.render import render
+from avlet.media.timeline import write_cut
 from avlet.paint.scene import Scene
 from avlet.storage.atomic import replacing, sweep, write_whole
 from avlet.storage.package import open_template
@@ -231,7 +233,9 @@ def test_half_an_answer_is_not_waited_for(drawing, ends):
 
 
 def test_what_was_finished_before_a_cut_was_stopped_is_said(tmp_path):
-    process = _started(tmp_path, "cut", ROOT / "demo" / "the-long-tide.otio", "render", "-o", tmp_path / "films")
+    titles = tuple(Title(f"t{n}", "name-strap.avlet", n * 60, 50) for n in range(40))
+    write_cut(Cut("Many", Frame(480, 270), (PictureClip("dusk", 2400),), titles), tmp_path / "many.otio")
+    process = _started(tmp_path, "cut", tmp_path / "many.otio", "render", "-o", tmp_path / "films", "--library", ROOT / "demo")
     assert _until(lambda: len(list((tmp_path / "films").glob("*.mov"))) >= 2)
     os.killpg(process.pid, signal.SIGINT)
     out, err = process.communicate(timeout=60)

@@ -11,6 +11,7 @@ from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.document.edits import replace
 from avlet.document.parts import ShapePart, SpacePart, TextPart
+from avlet.document.template import Frame
 from avlet.storage.package import open_template
 
 LEFT = Qt.MouseButton.LeftButton
@@ -49,12 +50,13 @@ def test_a_word_through_a_sheet_from_an_empty_frame_to_another_word_in_a_film(wi
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Colour", True))
     window.show_welcome()
     qtbot.mouseClick(window.welcome.findChild(QToolButton, "start Empty frame"), LEFT)
+    session.edit("A small frame", lambda t: replace(t, frame=Frame(640, 360)))
     # A sheet, and a word before it
     key(Qt.Key.Key_S)
     sheet = session.part
     assert isinstance(sheet, ShapePart)
-    type_number(window, qtbot, f"{sheet.id}/width", "1920")
-    type_number(window, qtbot, f"{sheet.id}/height", "1080")
+    type_number(window, qtbot, f"{sheet.id}/width", "640")
+    type_number(window, qtbot, f"{sheet.id}/height", "360")
     session.select(None)
     key(Qt.Key.Key_T)
     if window.build.stage.typing is not None:
@@ -107,9 +109,9 @@ def seen_in_time(session, word, space) -> None:
     part = session.template.part(word)
     assert {k.path for k in part.keys} == {"solid.depth", "fill.colour"}
     scene = session.scene()
-    assert [scene.pose(f).parts[word].rest.part.solid.depth for f in (30, 50)] == pytest.approx([59.0, 8.0])
+    assert [scene.pose(f).parts[word].rest.part.solid.depth for f in (30, 50)] == pytest.approx([20.0, 8.0], rel=1e-6)
     assert session.template.part(space).sun.soft == 14.0
-    bare = scene.picture(0)[540, 100, :3]
+    bare = scene.picture(0)[180, 30, :3]
     assert (scene.picture(0)[..., :3] == bare).all()
     assert (scene.picture(50) != scene.picture(0)).any()
 
@@ -130,8 +132,8 @@ def another_word(window, qtbot, path, tmp_path) -> None:
     first, coming, there = frames
     assert first.std(axis=(0, 1)).max() < 1.5, "nothing but the sheet at first"
     red = [int(((f[..., 0].astype(int) - f[..., 1]) > 60).sum()) for f in (coming, there)]
-    assert there.std() > 5 and red[1] > 5_000 and red[1] > red[0], "and then the word, in its colour"
-    assert len(np.unique(there.reshape(-1, 3), axis=0)) > 100, "with light and shadow"
+    assert there.std() > 5 and red[1] > 500 and red[1] > red[0], "and then the word, in its colour"
+    assert len(np.unique(there[::4, ::4].reshape(-1, 3), axis=0)) > 40, "with light and shadow"
 
 
 def test_the_space_is_not_lost_on_a_new_version(window, qtbot):

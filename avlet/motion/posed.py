@@ -15,6 +15,7 @@ from avlet.document.paints import SOFT_REACH
 from avlet.document.parts import EchoPart, GroupPart, LampPart, Matte, SpacePart
 from avlet.document.template import Frame
 from avlet.geometry import Box
+from avlet.keeping import kept_while_alive
 from avlet.layout.arrange import RestPart
 from avlet.motion.apart import apart
 from avlet.motion.transforms import bounds, mapped
@@ -24,7 +25,7 @@ OUTWARD = np.array([-1.0, -1.0, 1.0, 1.0])
 """Left, top, right, bottom, away from the middle."""
 
 
-@functools.lru_cache(maxsize=1024)
+@kept_while_alive
 def unit_edges(rest: RestPart, unit: Unit) -> Floats:
     """The resting ink of each unit in px of the frame, (units, 4): left, top, right, bottom."""
     box = rest.box

@@ -1,6 +1,5 @@
 """Painting a pose: each part back to front, inside its mattes, layer by layer."""
 
-import functools
 from collections.abc import Iterator
 
 import numpy as np
@@ -11,6 +10,7 @@ from avlet.document.colours import is_opaque
 from avlet.document.paints import SOFT_REACH, Paint, Solid, colours_of
 from avlet.document.parts import EchoPart, GroupPart, LampPart, PaintedPart, PicturePart, SpacePart
 from avlet.geometry import Box
+from avlet.keeping import kept_while_alive
 from avlet.layout.arrange import RestPart
 from avlet.motion.posed import Pose, PosedPart, unit_edges
 from avlet.paint.brushes import blend_mode, tint_filter
@@ -109,7 +109,7 @@ def _paint_in_space(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: f
     return paint_space(canvas, pose, posed, space, paint_source)
 
 
-@functools.lru_cache(maxsize=2048)
+@kept_while_alive
 def layers_of(rest: RestPart) -> tuple[Layer, ...]:
     """What a part is painted with, from behind to front."""
     assert isinstance(rest.part, PaintedPart)

@@ -1,7 +1,8 @@
 """A title looked at: its frames, poses and pictures, worked out when a check asks for them, and once."""
 
 import functools
-from collections.abc import Callable, Iterator
+import itertools
+from collections.abc import Callable, Iterable, Iterator
 
 import numpy as np
 import skia
@@ -15,13 +16,12 @@ from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
 from avlet.paint.posed_outlines import fronts_outline
 from avlet.paint.scene import Scene
 from avlet.review.at_rest import rest_frame
+from avlet.review.stretches import stretches_of
 
 Draw = Callable[[skia.Canvas, Pose], None]
 SEEN, READ, LEGIBLE = 0.02, 0.6, 0.98
 """Opacities from which on something shows, can be read, and is there whole."""
 _HALF = 127
-MOST_FRAMES = 1_500
-"""Frames that are looked at: all of both ends, and of a longer hold every so manieth."""
 
 
 class Looked:
@@ -43,16 +43,31 @@ class Looked:
         return Box(0, 0, frame.width, frame.height)
 
     @functools.cached_property
+    def stretches(self) -> tuple[range, ...]:
+        """The frames that are looked at, in runs of neighbours."""
+        return stretches_of(self.scene)
+
+    @functools.cached_property
     def frames(self) -> tuple[int, ...]:
         """The frames that are looked at, in order."""
-        spans, length = self.scene.spans, self.scene.length
-        if length <= MOST_FRAMES:
-            return tuple(range(length))
-        ends = {
-            *range(min(spans.way_in + 1, MOST_FRAMES // 3)),
-            *range(max(0, length - spans.way_out - 1, length - MOST_FRAMES // 3), length),
-        }
-        return tuple(sorted(ends | set(np.linspace(0, length - 1, MOST_FRAMES // 3).astype(int).tolist())))
+        return tuple(itertools.chain.from_iterable(self.stretches))
+
+    @functools.cached_property
+    def neighbours(self) -> Marks:
+        """Whether each of these and the next are neighbours in time, (frames − 1,)."""
+        found: Marks = np.diff(np.array(self.frames)) == 1
+        return found
+
+    def steps(self, values: Floats) -> Floats:
+        """The change of values (frames, …) from each frame to the next, (frames − 1, …); NaN where those are no neighbours in time."""
+        found: Floats = np.diff(values, axis=0)
+        found[~self.neighbours] = np.nan
+        return found
+
+    def lasts(self, frames: Iterable[int]) -> int:
+        """For how many frames something is so that is so in these: gaps that were not looked at count where it is so on both sides."""
+        so, order = set(frames), self.frames
+        return sum((after - before) if after in so else 1 for before, after in zip(order, (*order[1:], -1), strict=True) if before in so)
 
     @functools.cached_property
     def rest_frame(self) -> int:
@@ -106,7 +121,7 @@ class Looked:
     def legible_frames(self) -> dict[str, list[int]]:
         """In which frames each text can be read: all of it shows, close to where it rests, and sharp."""
         near = {i: rest.words.cap_height / 2 for i, rest in self.texts if rest.words is not None}
-        return {i: [frame for frame in self.frames if _legible(self.pose(frame), i, far)] for i, far in near.items()}
+        return {i: [frame for frame in self.frames if _legible(self.pose(frame), self.scene.rest.parts[i], far)] for i, far in near.items()}
 
     def motion(self, part_id: str) -> tuple[Floats, Floats]:
         """How far from rest (frames, units, 2) in px, and how opaque (frames, units), a part's units are; NaN where nothing shows."""
@@ -175,11 +190,12 @@ def _paint_before(canvas: skia.Canvas, pose: Pose, part_id: str) -> None:
             paint_one(canvas, pose, other)
 
 
-def _legible(pose: Pose, part_id: str, near: float) -> bool:
+def _legible(pose: Pose, rest: RestPart, near: float) -> bool:
     """Whether all of a text can be read: no unit further from rest than ``near`` px, or softer than half of that."""
-    posed = pose.parts[part_id]
+    posed = pose.parts[rest.part.id]
     opened = posed.opened is None or bool((posed.opened >= 1).all())
-    if not posed.shown or not opened or not bool((posed.opacity >= READ).all()):
+    keyed = posed.rest.part.opacity / max(rest.part.opacity, 1e-9)  # its own opacity may be keyed
+    if not posed.shown or not opened or not bool((posed.opacity * keyed >= READ).all()):
         return False
     soft = float(posed.blur.max(initial=0.0)) if posed.blur is not None else 0.0
     close = float(np.abs(posed.shift).max(initial=0.0)) <= near and soft <= near / 2

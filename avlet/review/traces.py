@@ -45,7 +45,7 @@ def traces_of(looked: Looked) -> Traces:
     for part_id, rest in looked.present:
         if not isinstance(rest.part, GroupPart | EchoPart | CreditsPart):
             places, _ = looked.motion(part_id)
-            ways = np.nan_to_num(np.hypot(*np.moveaxis(np.diff(places, axis=0), -1, 0))).max(axis=1, initial=0.0)
+            ways = np.nan_to_num(np.hypot(*np.moveaxis(looked.steps(places), -1, 0))).max(axis=1, initial=0.0)
             fastest[1:] = np.maximum(fastest[1:], ways)
     at, values = _contrasts(looked)
     frames = np.array(looked.frames, np.float64)

@@ -13,6 +13,8 @@ from avlet.solid.meshes import Mesh
 from avlet.solid.shaders import built
 
 _MOST_TARGETS, _MOST_TEXTURES, _ROUGHLY = 4, 32, 128
+MOST_PROGRAMS = 10
+"""Programs that are kept. Where there is no graphics hardware each takes some 10 MB of machine code."""
 _MOST_PIXELS = 3_000_000
 """px of all targets that are kept, the one in use besides: some 40 bytes each where there are four samples to the px."""
 _SIZES = {"place": "4f", "normal": "3f", "part": "1f"}
@@ -31,18 +33,29 @@ class Card:
         self.largest = int(self.gl.info.get("GL_MAX_RENDERBUFFER_SIZE", 4096))
         self.samples = min(samples, int(self.gl.max_samples))
         self._let_go = let_go
-        self._programs: dict[tuple[str, ...], Any] = {}
+        self._programs: OrderedDict[tuple[str, ...], Any] = OrderedDict()
         self._meshes: weakref.WeakKeyDictionary[Mesh, dict[Any, Any]] = weakref.WeakKeyDictionary()
         self._textures: OrderedDict[int, tuple[weakref.ref[Texture], Any]] = OrderedDict()
         self.targets: OrderedDict[tuple[int, int], tuple[Any, Any]] = OrderedDict()
         self._mask: Any = None
 
     def program(self, vertex: str, fragment: str, *wanted: str) -> Any:
-        """A program built for what is wanted of it; kept."""
+        """A program built for what is wanted of it; those that were used last are kept, so ask for it again for each picture."""
         key = vertex, fragment, *wanted
         if key not in self._programs:
             self._programs[key] = self.gl.program(vertex_shader=built(vertex, *wanted), fragment_shader=built(fragment, *wanted))
+            while len(self._programs) > MOST_PROGRAMS:
+                self._let_go_of_program(self._programs.popitem(last=False)[1])
+        self._programs.move_to_end(key)
         return self._programs[key]
+
+    def _let_go_of_program(self, program: Any) -> None:
+        """Release a program, and what it takes of each mesh."""
+        for kept in self._meshes.values():
+            taken = kept.pop(program, None)
+            if taken is not None:
+                taken.release()
+        program.release()
 
     def mesh(self, mesh: Mesh, program: Any) -> Any:
         """A mesh as a program takes it; kept while the mesh lives."""

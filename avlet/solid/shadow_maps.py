@@ -15,7 +15,7 @@ from avlet.solid.sights import FACES, RIGHT_ANGLE, by_lamp, by_sun, columns, lam
 
 SUN_SIDE, TILE = 2048, 768
 """Texels of a side of the sun's map, and of one of a lamp's six tiles, for pictures at their full size; smaller ones need fewer."""
-_MOST_KEPT = 8
+_MOST_KEPT = 4
 _SHADOW, _LAMP, _FAINT, _AMOUNT, _LAMP_FAINT, _LAMP_AMOUNT, _NEAR = 2, 3, 4, 5, 6, 7, 8
 """Where programs look for each map."""
 
@@ -25,7 +25,6 @@ class ShadowMaps:
 
     def __init__(self, card: Card) -> None:
         self.card = card
-        self._program = card.program(SHADOW_VERTEX, SHADOW_FRAGMENT)
         self._kept: OrderedDict[tuple[str, int, int], tuple[Any, Any, Any]] = OrderedDict()
         self._used: dict[str, tuple[Any, Any, Any]] = {}
         self._side, self._tile = SUN_SIDE, TILE
@@ -79,6 +78,7 @@ class ShadowMaps:
         amounts: bool,
     ) -> None:
         """Draw bodies into a map, tile by tile."""
+        program = self.card.program(SHADOW_VERTEX, SHADOW_FRAGMENT)
         target = self._map(name, width, height, amounts)[0]
         target.use()
         target.clear(depth=1.0)
@@ -86,13 +86,13 @@ class ShadowMaps:
             seen = within(matrix, bodies) if len(tiles) > 1 else bodies
             if seen:
                 target.viewport = area
-                self._program["seen"].write(columns(matrix))
+                program["seen"].write(columns(matrix))
                 for body in seen:
-                    tell(self._program, {
+                    tell(program, {
                         "body": columns(body.matrix), "depth": body.depth, "edge_share": edge_share(body.mesh.edge, body.depth),
                         "opacity": body.opacity,
                     })  # fmt: skip
-                    self.card.mesh(body.mesh, self._program).render()
+                    self.card.mesh(body.mesh, program).render()
 
     def _map(self, name: str, width: int, height: int, amounts: bool) -> tuple[Any, Any, Any]:
         """What is drawn into, the depths and, of what fades, how much it is there."""

@@ -33,7 +33,7 @@ def _before_moves(looked: Looked) -> Iterator[Finding]:
                 part_id,
                 words,
                 "shows early",
-                len(early),
+                looked.lasts(early),
                 0,
                 "frames",
                 early[0],
@@ -60,7 +60,7 @@ def _without_plate(looked: Looked) -> Iterator[Finding]:
                     words = f"{rest.part.name} shows {how} {plate.part.name}, its plate: {frames_in_words(frames)}."
                     box = looked.visible[part_id][frames[0]]
                     verdict = "shows before its plate" if how == "before" else "stays after its plate"
-                    yield Finding(_ID, "breaks", part_id, words, verdict, len(frames), 0, "frames", frames[0], frames[-1], box)
+                    yield Finding(_ID, "breaks", part_id, words, verdict, looked.lasts(frames), 0, "frames", frames[0], frames[-1], box)
 
 
 CHECK = Check(_ID, "Early, late", "Nothing shows too early or too late", "no frame", COMMON, run)

@@ -41,7 +41,7 @@ def run(looked: Looked) -> Iterator[Finding]:
     """The ink of words that go up or down for a while, in the title's own size."""
     for part_id, rest in looked.texts:
         places, _ = looked.motion(part_id)
-        ways = np.abs(np.diff(places[..., 1], axis=0))
+        ways = np.abs(looked.steps(places[..., 1]))
         moving = np.nanmax(np.where(np.isnan(ways), 0.0, ways), axis=1, initial=0.0) > _MOVES
         if int(moving.sum()) < _FRAMES or not looked.still_frames[part_id] or rest.words is None:
             continue

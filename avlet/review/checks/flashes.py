@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from avlet.arrays import Floats, Ints, Marks
+from avlet.arrays import Floats, Marks
 from avlet.review.checks.base import Check, Finding
 from avlet.review.checks.contrast import linear, luminance
 from avlet.review.looked import Looked
@@ -93,17 +93,16 @@ def _reduced(looked: Looked, frame: int) -> Floats:
 
 
 def run(looked: Looked) -> Iterator[Finding]:
-    """Relative luminance of the pictures, at a reduced size, frame by frame; a hold that stands still is looked at once."""
-    alike: Ints = np.array(looked.frames)
-    if len(alike) < 4 or not _may_flash(looked):
+    """Relative luminance of the pictures, at a reduced size, frame by frame."""
+    if len(looked.frames) < 4 or not _may_flash(looked):
         return
     rate = float(looked.scene.template.frame.fps)
-    most, begin = flashes_in(np.stack([_reduced(looked, int(frame)) for frame in alike]), rate)
+    counted = [(flashes_in(np.stack([_reduced(looked, frame) for frame in run]), rate), run) for run in looked.stretches]
+    (most, number), run = max(counted, key=lambda one: one[0][0])
     if most > MOST:
-        words = f"{most} flashes in one second from frame {int(alike[begin])} on; at most {MOST} are safe."
-        yield Finding(
-            _ID, "breaks", "", words, "flashes", most, MOST, "a second", int(alike[begin]), min(looked.last, int(alike[begin] + rate))
-        )
+        begin = run[number]
+        words = f"{most} flashes in one second from frame {begin} on; at most {MOST} are safe."
+        yield Finding(_ID, "breaks", "", words, "flashes", most, MOST, "a second", begin, min(looked.last, int(begin + rate)))
 
 
 def _may_flash(looked: Looked) -> bool:

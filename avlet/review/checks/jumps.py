@@ -15,7 +15,7 @@ _ID = "jumps"
 TIMES = 4.0
 """A step that is so many times its neighbours is a jump."""
 LEAST_PX, LEAST_OPACITY = 12.0, 0.5
-"""Steps below this are seen as no jump."""
+"""Steps below this, at 1080 lines, are seen as no jump."""
 
 
 def _stepped(part: AnyPart) -> bool:
@@ -46,14 +46,14 @@ def run(looked: Looked) -> Iterator[Finding]:
     """The way of each unit, and its opacity, between frames against the steps before and after."""
     if len(looked.frames) < 4:
         return
-    even = np.diff(np.array(looked.frames)) == 1
+    lines = looked.scene.template.frame.height / 1080
     for part_id, rest in looked.present:
         if isinstance(rest.part, GroupPart | EchoPart | CreditsPart) or _stepped(rest.part):
             continue
         places, opacity = looked.motion(part_id)
-        ways = np.hypot(*np.moveaxis(np.diff(places, axis=0), -1, 0))
-        for steps, least, what in ((ways, LEAST_PX, "place"), (np.abs(np.diff(opacity, axis=0)), LEAST_OPACITY, "opacity")):
-            marks = jumps_in(steps, least) & even[:, None]
+        ways = np.hypot(*np.moveaxis(looked.steps(places), -1, 0))
+        for steps, least, what in ((ways, LEAST_PX * lines, "place"), (np.abs(looked.steps(opacity)), LEAST_OPACITY, "opacity")):
+            marks = jumps_in(steps, least)
             if marks.any():
                 at, unit = np.unravel_index(np.argmax(np.where(marks, np.nan_to_num(steps), -1)), marks.shape)
                 amount, frame = float(steps[at, unit]), looked.frames[int(at) + 1]

@@ -27,7 +27,7 @@ def run(looked: Looked) -> Iterator[Finding]:
     letters = sum(rest.words.counts["character"] for _, rest in texts if rest.words is not None)
     together = set.intersection(*(set(looked.legible_frames[i]) for i, _ in texts))
     first, last = (min(together), max(together)) if together else (looked.rest_frame, looked.rest_frame)
-    have = (last - first + 1) / float(looked.scene.template.frame.fps) if together else 0.0
+    have = looked.lasts(together) / float(looked.scene.template.frame.fps)
     needed = seconds_to_read(words, letters)
     if needed > have:
         said = f"{words} words" if words != 1 else "1 word"

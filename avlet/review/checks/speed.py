@@ -18,10 +18,10 @@ _SHOWS = 0.5
 def run(looked: Looked) -> Iterator[Finding]:
     """The way of each unit of words between frames while it shows."""
     for part_id, rest in looked.texts:
-        if rest.words is None or len(looked.frames) < _LASTS or np.diff(looked.frames).max() > 1:
+        if rest.words is None or len(looked.frames) < _LASTS:
             continue
         places, opacity = looked.motion(part_id)
-        ways = np.hypot(*np.moveaxis(np.diff(places, axis=0), -1, 0))
+        ways = np.hypot(*np.moveaxis(looked.steps(places), -1, 0))
         shown = np.minimum(opacity[1:], opacity[:-1]) >= _SHOWS
         fast = np.where(shown & ~np.isnan(ways), ways, 0.0)
         limit = rest.words.cap_height * SHARE
