@@ -55,12 +55,11 @@ def test_a_word_through_a_sheet_from_an_empty_frame_to_another_word_in_a_film(wi
     key(Qt.Key.Key_S)
     sheet = session.part
     assert isinstance(sheet, ShapePart)
-    type_number(window, qtbot, f"{sheet.id}/width", "640")
-    type_number(window, qtbot, f"{sheet.id}/height", "360")
+    for side, size in (("width", "640"), ("height", "360")):
+        type_number(window, qtbot, f"{sheet.id}/{side}", size)
     session.select(None)
     key(Qt.Key.Key_T)
-    if window.build.stage.typing is not None:
-        type_into(qtbot, window.build.stage.typing, "TIDE")
+    type_into(qtbot, window.build.stage.typing, "TIDE")
     window.build.stage.finish_typing()
     word = next(p for p in session.template.parts if isinstance(p, TextPart))
     settle()
