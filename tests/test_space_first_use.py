@@ -59,7 +59,6 @@ def test_a_word_through_a_sheet_from_an_empty_frame_to_another_word_in_a_film(wi
         type_number(window, qtbot, f"{sheet.id}/{side}", size)
     session.select(None)
     key(Qt.Key.Key_T)
-    type_into(qtbot, window.build.stage.typing, "TIDE")
     window.build.stage.finish_typing()
     word = next(p for p in session.template.parts if isinstance(p, TextPart))
     settle()
