@@ -5,7 +5,7 @@ import functools
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.document.eases import Backwards, Bounce, CubicBezier, Ease, Linear, Overshoot, Spring, Steps
+from avlet.document.time.eases import Backwards, Bounce, CubicBezier, Ease, Linear, Overshoot, Spring, Steps
 
 _SAMPLES = 8193
 """Points kept of a curve. Between two of them a straight line is off by less than a millionth of the movement."""

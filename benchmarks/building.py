@@ -4,9 +4,9 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from avlet.document import edits
-from avlet.document.checking import check
-from avlet.document.paints import Shadow
+from avlet.document.editing import edits
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Shadow
 from avlet.document.parts import Fit, Place, ShapePart, TextPart
 from avlet.document.template import Template
 from avlet.layout.arrange import arrange

@@ -7,7 +7,7 @@ from pathlib import Path
 import av
 import skia
 
-from avlet.document.checking import check
+from avlet.document.faults.checking import check
 from avlet.document.parts import CounterPart, Counting, Place, TextPart
 from avlet.document.template import Frame, Template
 from avlet.media.drawing import Drawing

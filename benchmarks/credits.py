@@ -10,8 +10,8 @@ import av
 import msgspec
 import skia
 
-from avlet.document.blocks import Block, Heading, Role, put_block
-from avlet.document.checking import check
+from avlet.document.faults.checking import check
+from avlet.document.lists.blocks import Block, Heading, Role, put_block
 from avlet.document.parts import CreditsPart, Place
 from avlet.document.template import Frame, Template
 from avlet.layout.holding import hold

@@ -5,11 +5,11 @@ import time
 import numpy as np
 from PyQt6.QtWidgets import QApplication
 
-from avlet.document import edits
-from avlet.document.checking import check
-from avlet.document.moves import Move
+from avlet.document.editing import edits
+from avlet.document.faults.checking import check
 from avlet.document.parts import Place, TextPart
 from avlet.document.template import MotionBlur, Template
+from avlet.document.time.moves import Move
 from avlet.easing import ease_progress
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from avlet.document.paints import Solid
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import BallPart, Camera, Place, ShapePart, SpacePart, TextPart
 from avlet.document.solids import Solidity
 from avlet.document.template import Frame, Template

@@ -1,16 +1,16 @@
 """The demo's counters: hectares, reed plugs, the water level, a countdown to the tide, and four numbers one after the other."""
 
-from avlet.document.card import Card, Sample, Section
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.wires import Table, Wire
+from avlet.document.faults.checking import check
 from avlet.document.fields import ChoiceField, ColourField, NumberField, Option, TextField
-from avlet.document.forms import Ellipse
-from avlet.document.keys import RunsWith
-from avlet.document.moves import Move, Tie
-from avlet.document.paints import Linear, Outline, Shadow, Solid, Stop
+from avlet.document.looks.forms import Ellipse
+from avlet.document.looks.paints import Linear, Outline, Shadow, Solid, Stop
 from avlet.document.parts import Accent, CounterPart, Counting, Fit, Matte, Place, RulePart, ShapePart, TextPart, Writing
 from avlet.document.template import Frame, Template
-from avlet.document.wires import Table, Wire
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.keys import RunsWith
+from avlet.document.time.moves import Move, Tie
 
 FRAME = Frame(1920, 1080, "25/1")
 SOFT, BOTH = READY_EASES["quick, then soft"], READY_EASES["soft both"]

@@ -5,19 +5,19 @@ import zipfile
 from itertools import cycle, islice
 from xml.sax.saxutils import escape
 
-from avlet.document.blocks import Block, Blocks, Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words
-from avlet.document.card import Card, Section
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
+from avlet.document.cards.card import Card, Section
+from avlet.document.cards.wires import Wire
+from avlet.document.faults.checking import check
 from avlet.document.fields import ColourField, TextField
 from avlet.document.fields.credits import CreditsField
-from avlet.document.listing import csv_of, rows_from
-from avlet.document.moves import Move, StaysToTheEnd
-from avlet.document.paints import Solid
+from avlet.document.lists.blocks import Block, Blocks, Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words
+from avlet.document.lists.listing import csv_of, rows_from
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import CreditsPart, Fit, Matte, PictureFile, Place, ShapePart, TextPart
 from avlet.document.parts.credits import BlockStyle, Movement
 from avlet.document.template import Frame, Template
-from avlet.document.wires import Wire
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Move, StaysToTheEnd
 
 FRAME = Frame(1920, 1080, "25/1")
 DEEP, SAND, GLASS, NIGHT = "#20435C", "#EAE2D0", "#6CC7B0", "#121C24"

@@ -1,18 +1,18 @@
 """The demo's spaces: a word that comes through a sheet, two lines before balls in a harbour's light, and a lower third that throws its
 shadow on whatever lies behind it."""
 
-from avlet.document.card import Card, Sample, Section
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
-from avlet.document.edits import replace
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.wires import Range, Wire
+from avlet.document.editing.edits import replace
+from avlet.document.faults.checking import check
 from avlet.document.fields import ColourField, NumberField, TextField
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import Move, StaysToTheEnd, Sway
-from avlet.document.paints import Solid
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import BallPart, Fit, GroupPart, LampPart, Place, Room, ShapePart, Sky, SpacePart, Sun, TextPart
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Frame, Template
-from avlet.document.wires import Range, Wire
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import Move, StaysToTheEnd, Sway
 
 FRAME = Frame(1920, 1080, "25/1")
 MIDDLE = Place("frame", "middle", "middle")

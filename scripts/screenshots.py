@@ -14,10 +14,10 @@ from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.application import make_application
 from avlet.desktop.window.shell import BENCHES, PROOF, ROSTER
 from avlet.desktop.window.window import Window
-from avlet.document.edits import set_property, set_relations
-from avlet.document.keys import Key, Keyed
-from avlet.document.lines import put_cell
+from avlet.document.editing.edits import set_property, set_relations
+from avlet.document.lists.lines import put_cell
 from avlet.document.starts import blank
+from avlet.document.time.keys import Key, Keyed
 from avlet.roster.rendering import State
 from avlet.storage.handing_over import hand_over
 from avlet.storage.package import open_template

@@ -8,20 +8,20 @@ from demo_credits import CREDITS, LISTS
 from demo_roster import ROSTERS
 from demo_spaces import SPACES
 
-from avlet.document.card import Card, Sample, Section
-from avlet.document.checking import check
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.wires import Formula, Table, Wire
 from avlet.document.cut import Cut, PictureClip, Title
-from avlet.document.eases import READY_EASES
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
+from avlet.document.faults.checking import check
 from avlet.document.fields import ChoiceField, ColourField, Condition, NumberField, Option, Swatch, SwitchField, TextField
-from avlet.document.forms import SlantedBar
 from avlet.document.house import HouseColour
-from avlet.document.moves import Move, Sway, Tie
-from avlet.document.paints import Linear, Shadow, Solid, Stop
+from avlet.document.looks.forms import SlantedBar
+from avlet.document.looks.paints import Linear, Shadow, Solid, Stop
 from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, Room, RulePart, ShapePart, TextPart
 from avlet.document.starts import cut_out, framed_title, side_rule, slanted_tag
 from avlet.document.template import Frame, MotionBlur, Template
-from avlet.document.wires import Formula, Table, Wire
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Move, Sway, Tie
 from avlet.media.timeline import write_cut
 from avlet.paint.scene import Scene
 from avlet.storage.handing_over import handed_over_files

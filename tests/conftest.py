@@ -17,12 +17,12 @@ os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
 os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
 os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
 
-from avlet.document.checking import check
-from avlet.document.edits import set_property
-from avlet.document.moves import Move
+from avlet.document.editing.edits import set_property
+from avlet.document.faults.checking import check
 from avlet.document.parts import Fit, Matte, Place, ShapePart, TextPart
 from avlet.document.targets import value_of
 from avlet.document.template import Frame, Template
+from avlet.document.time.moves import Move
 from avlet.storage.package import open_template
 from avlet.text.fonts import FontBook, bundled_fonts
 

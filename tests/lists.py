@@ -1,7 +1,7 @@
 """Credits to test with."""
 
-from avlet.document.blocks import Gap, Heading, Role
-from avlet.document.checking import check
+from avlet.document.faults.checking import check
+from avlet.document.lists.blocks import Gap, Heading, Role
 from avlet.document.parts import CreditsPart, Place
 from avlet.document.parts.credits import Movement
 from avlet.document.template import Frame, Template

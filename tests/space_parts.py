@@ -4,12 +4,12 @@ import math
 
 import numpy as np
 
-from avlet.document.checking import check
-from avlet.document.moves import StaysToTheEnd
-from avlet.document.paints import Solid
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import Place, ShapePart, Sky, SpacePart, Sun, TextPart
 from avlet.document.solids import Solidity
 from avlet.document.template import Frame, Template
+from avlet.document.time.moves import StaysToTheEnd
 from avlet.paint.scene import Scene
 
 SMALL = Frame(480, 270, "25/1")

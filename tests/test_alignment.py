@@ -7,8 +7,8 @@ from conftest import plated, put, shown_in
 from hypothesis import given
 from hypothesis import strategies as st
 
-from avlet.document import edits
-from avlet.document.alignment import aligned, leaders, shifted, spread
+from avlet.document.editing import edits
+from avlet.document.editing.alignment import aligned, leaders, shifted, spread
 from avlet.document.parts import Place, ShapePart
 from avlet.document.template import Template
 from avlet.errors import DocumentError

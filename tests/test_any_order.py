@@ -16,7 +16,7 @@ from avlet.desktop.widgets import theme
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.window.window import Window
-from avlet.document import carding
+from avlet.document.cards import carding
 from avlet.document.cut import trim_title
 from avlet.document.metadata import properties
 from avlet.document.parts import CreditsPart

@@ -5,7 +5,7 @@ from conftest import plated
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from avlet.document import edits
+from avlet.document.editing import edits
 from avlet.document.parts import Fit, Place, RulePart, ShapePart, TextPart
 from avlet.document.template import Frame, Template
 from avlet.errors import RelationError

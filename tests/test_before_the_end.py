@@ -3,13 +3,13 @@
 import msgspec
 import pytest
 
-from avlet.document import timing
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
-from avlet.document.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd, Tie
+from avlet.document.editing import timing
+from avlet.document.editing.timing import MoveAt
+from avlet.document.faults.checking import check
 from avlet.document.parts import Place, ShapePart
 from avlet.document.template import Frame, Template
-from avlet.document.timing import MoveAt
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd, Tie
 from avlet.errors import DocumentError
 from avlet.motion.ruler_rows import rows_of
 from avlet.paint.scene import Scene

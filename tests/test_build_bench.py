@@ -11,11 +11,12 @@ from avlet.desktop.recipe.dot import DotMenu
 from avlet.desktop.stage.handles import handle_at
 from avlet.desktop.widgets.families import FamilyBox
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document import carding, edits
-from avlet.document.grouping import listed, moved_to
-from avlet.document.paints import Linear, Radial, Sweep
+from avlet.document.cards import carding
+from avlet.document.editing import edits
+from avlet.document.editing.grouping import listed, moved_to
+from avlet.document.editing.reframing import scaled_to
+from avlet.document.looks.paints import Linear, Radial, Sweep
 from avlet.document.parts import AxisPlace, EchoPart, GroupPart, Matte, PatternPart, Place, ShapePart
-from avlet.document.reframing import scaled_to
 from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
 from avlet.layout.snapping import Caught, EqualGap, snap

@@ -14,11 +14,11 @@ from avlet.desktop.card.wire_menus import fill_sources, fill_targets
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document import carding
-from avlet.document.edits import put_struct
+from avlet.document.cards import carding
+from avlet.document.cards.wires import Formula, Range, Table
+from avlet.document.editing.edits import put_struct
 from avlet.document.fields import ChoiceField, ColourField, GradientField, LengthField, NoteField, Option, PictureField, Swatch, TextField
-from avlet.document.paints import Linear, Stop
-from avlet.document.wires import Formula, Range, Table
+from avlet.document.looks.paints import Linear, Stop
 from avlet.layout.bind import bind
 
 LEFT = Qt.MouseButton.LeftButton

@@ -5,10 +5,11 @@ from conftest import plated
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from avlet.document import carding, edits, sharing
-from avlet.document.card import Card, Sample, Section
+from avlet.document.cards import carding
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.wires import Formula, Table
+from avlet.document.editing import edits, sharing
 from avlet.document.fields import ChoiceField, ColourField, LengthField, NumberField, Option, Swatch, SwitchField, TextField
-from avlet.document.wires import Formula, Table
 from avlet.paint.scene import Scene
 from avlet.review.card_measure import Bench, Trial, fullness, remarks, share, trials, tried_out
 from avlet.review.samples import findings

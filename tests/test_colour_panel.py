@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QApplication, QPushButton
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.colour_panel import ColourPanel
 from avlet.desktop.widgets.colour_picker import ColourPicker
-from avlet.document import edits
+from avlet.document.editing import edits
 from avlet.document.house import HouseColour
 
 LEFT = Qt.MouseButton.LeftButton

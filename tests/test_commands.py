@@ -16,8 +16,8 @@ import pytest
 from conftest import DEMO
 from PIL import Image
 
-from avlet.commands import main
-from avlet.document.edits import replace
+from avlet.command_line.templates import main
+from avlet.document.editing.edits import replace
 from avlet.storage.package import open_template, save_template
 
 STRAP = str(DEMO / "name-strap.avlet")

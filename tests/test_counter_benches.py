@@ -9,20 +9,21 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 from typer.testing import CliRunner
 
-from avlet.commands import app
+from avlet.command_line.templates import app
 from avlet.desktop.build.new_parts import add_shape, count_with
 from avlet.desktop.recipe.sentences import Chip
 from avlet.desktop.stage.count_view import CountView
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document import carding, counting, edits, keying
-from avlet.document.checking import check
-from avlet.document.eases import name_of_ease
+from avlet.document.cards import carding
+from avlet.document.editing import counting, edits, keying
+from avlet.document.faults.checking import check
 from avlet.document.fields import NumberField
-from avlet.document.keys import RunsWith
-from avlet.document.moves import Tie
 from avlet.document.parts import CounterPart, TextPart
 from avlet.document.starts import blank
+from avlet.document.time.eases import name_of_ease
+from avlet.document.time.keys import RunsWith
+from avlet.document.time.moves import Tie
 from avlet.errors import AnswerError, DocumentError
 from avlet.layout.bind import bind
 from avlet.media.titles import film_name, words_of_title

@@ -15,14 +15,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from avlet.desktop.card.wire_menus import _GROUPS
-from avlet.document.carding import add_field, put_on_card
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES, Along, Linear, Spring
-from avlet.document.edits import set_property
+from avlet.document.cards.carding import add_field, put_on_card
+from avlet.document.cards.wires import Wire
+from avlet.document.editing.edits import set_property
+from avlet.document.faults.checking import check
 from avlet.document.fields import TextField
+from avlet.document.looks.paints import Solid
 from avlet.document.metadata import properties
-from avlet.document.moves import Move, StaysToTheEnd, Tie
-from avlet.document.paints import Solid
 from avlet.document.parts import (
     Accent,
     AnyPart,
@@ -40,7 +39,8 @@ from avlet.document.parts import (
     Writing,
 )
 from avlet.document.template import Frame, MotionBlur, Template
-from avlet.document.wires import Wire
+from avlet.document.time.eases import READY_EASES, Along, Linear, Spring
+from avlet.document.time.moves import Move, StaysToTheEnd, Tie
 from avlet.errors import DocumentError, RelationError
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind

@@ -18,12 +18,12 @@ from avlet.desktop.credits.list_table import KEYS, ListTable
 from avlet.desktop.credits.table_dialog import TableDialog
 from avlet.desktop.recipe.credits_sentences import CalmLine
 from avlet.desktop.time.ruler_picture import HEAD, offer_areas, page_edges
-from avlet.document.blocks import Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words
 from avlet.document.cut import Cut, Title, set_answers
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.document.fields.credits import CreditsField, answer_of, blocks_of
-from avlet.document.lines import Line
-from avlet.document.listing import csv_of
+from avlet.document.lists.blocks import Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words
+from avlet.document.lists.lines import Line
+from avlet.document.lists.listing import csv_of
 from avlet.document.parts import CreditsPart
 from avlet.document.parts.credits import Movement
 from avlet.document.starts import blank

@@ -6,9 +6,9 @@ import pytest
 from lists import BOOK, THREE, credits, titled
 from test_commands import avlet  # noqa: F401 - the fixture
 
-from avlet.document.blocks import Role
-from avlet.document.carding import put_on_card
-from avlet.document.listing import csv_of
+from avlet.document.cards.carding import put_on_card
+from avlet.document.lists.blocks import Role
+from avlet.document.lists.listing import csv_of
 from avlet.storage.package import open_template, save_template
 
 

@@ -9,13 +9,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from lists import BOOK, THREE, credits, scene, titled
 
-from avlet.document.blocks import Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words, multiplied
-from avlet.document.checking import check
-from avlet.document.edits import set_property
+from avlet.document.editing.edits import set_property
+from avlet.document.editing.sharing import remove_style, share_style, use_style
+from avlet.document.faults.checking import check
 from avlet.document.house import TextStyle
+from avlet.document.lists.blocks import Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words, multiplied
 from avlet.document.parts import PictureFile
 from avlet.document.parts.credits import BlockStyle
-from avlet.document.sharing import remove_style, share_style, use_style
 from avlet.document.targets import value_of
 from avlet.errors import AvletError
 from avlet.layout.arrange import arrange

@@ -13,16 +13,16 @@ from hypothesis import strategies as st
 from lists import BOOK, FRAME, MIDDLE, THREE, canvas_over, credits, painted, scene, titled
 from scipy.integrate import quad
 
-from avlet.document.blocks import Heading, Names, PageBreak, Role
-from avlet.document.card import Section
+from avlet.document.cards.card import Section
+from avlet.document.cards.wires import Wire
 from avlet.document.fields import CreditsField
 from avlet.document.fields.credits import answer_of
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import Move
+from avlet.document.lists.blocks import Heading, Names, PageBreak, Role
 from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, ShapePart
 from avlet.document.parts.credits import Movement, Stay
 from avlet.document.template import Frame, MotionBlur, Template
-from avlet.document.wires import Wire
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import Move
 from avlet.layout.holding import hold
 from avlet.limits import MOST_FRAMES
 from avlet.media.drawing import Drawing

@@ -27,8 +27,8 @@ from avlet.document.cut import (
     split_title,
     trim_picture,
 )  # fmt: skip
-from avlet.document.edits import set_property
-from avlet.document.history import History
+from avlet.document.editing.edits import set_property
+from avlet.document.editing.history import History
 from avlet.document.template import Frame
 from avlet.errors import RenderError, StorageError
 from avlet.media.cut_film import paint_cut, paint_picture, render_cut

@@ -14,8 +14,9 @@ from avlet.desktop.desk.desk_commands import table_rows
 from avlet.desktop.desk.packages_list import preview_frames
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
-from avlet.document import carding, edits
+from avlet.document.cards import carding
 from avlet.document.cut import PictureClip, remove_title
+from avlet.document.editing import edits
 from avlet.storage.handing_over import hand_over, versions_of
 from avlet.storage.recent import remember
 from avlet.storage.settings import read_settings

@@ -25,13 +25,14 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
 from avlet.desktop.window.shell import BENCHES, DESK
 from avlet.desktop.window.window import Window
-from avlet.document import carding, edits
+from avlet.document.cards import carding
 from avlet.document.cut import Title, put_title
+from avlet.document.editing import edits
 from avlet.document.metadata import get_at
-from avlet.document.moves import StaysToTheEnd
 from avlet.document.parts import Matte, Room
 from avlet.document.starts import blank
 from avlet.document.template import Frame
+from avlet.document.time.moves import StaysToTheEnd
 from avlet.media.timeline import read_cut
 from avlet.numbers.timecode import timecode
 from avlet.storage.handing_over import hand_over

@@ -5,17 +5,18 @@ from conftest import plated
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from avlet.document import carding, edits
-from avlet.document.answers import find_field
-from avlet.document.card import Card, Section
-from avlet.document.checking import check, faults
+from avlet.document.cards import carding
+from avlet.document.cards.answers import find_field
+from avlet.document.cards.card import Card, Section
+from avlet.document.cards.wires import Wire
+from avlet.document.editing import edits
+from avlet.document.editing.history import History
+from avlet.document.editing.naming import free_id, slug
+from avlet.document.faults.checking import check, faults
 from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
-from avlet.document.history import History
 from avlet.document.metadata import get_at, properties, type_at
-from avlet.document.naming import free_id, slug
 from avlet.document.parts import FRAME_AREAS, Fit, Matte, Place, RulePart, ShapePart, TextPart
 from avlet.document.template import Template
-from avlet.document.wires import Wire
 from avlet.errors import AnswerError, DocumentError
 from avlet.layout.bind import bind
 from avlet.numbers.typed import evaluate

@@ -4,10 +4,10 @@ import numpy as np
 import pytest
 import skia
 
-from avlet.document.checking import check
-from avlet.document.paints import Outline, Solid
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Outline, Solid
+from avlet.document.looks.pictures import read_picture
 from avlet.document.parts import Matte, PictureFile, PicturePart, Place, ShapePart
-from avlet.document.pictures import read_picture
 from avlet.document.template import Frame, Template
 from avlet.limits import MOST_SHAPES
 from avlet.paint.drawings import drawing_path

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from avlet.document.eases import (
+from avlet.document.time.eases import (
     READY_EASES,
     Along,
     Backwards,

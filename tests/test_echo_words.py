@@ -4,13 +4,13 @@ import msgspec
 import numpy as np
 import pytest
 
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
-from avlet.document.edits import set_property
-from avlet.document.moves import Move
-from avlet.document.paints import Solid
+from avlet.document.editing.edits import set_property
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import EchoPart, Fit, Place, ShapePart, TextPart
 from avlet.document.template import Frame, Template
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Move
 from avlet.errors import DocumentError
 from avlet.paint.scene import Scene
 from avlet.review.samples import findings

@@ -10,16 +10,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from test_moves import EVEN, bar, scene, titled, words
 
-from avlet.document import edits
-from avlet.document.card import Card, Section
-from avlet.document.eases import READY_EASES
+from avlet.document.cards.card import Card, Section
+from avlet.document.cards.formulas import FormulaError, work_out
+from avlet.document.editing import edits
 from avlet.document.fields import NumberField
-from avlet.document.formulas import FormulaError, work_out
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import Move, OwnWayOut, StaysToTheEnd, Sway, Tie
-from avlet.document.paints import Outline, Shadow, Solid
+from avlet.document.looks.paints import Outline, Shadow, Solid
 from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, PatternPart, Place, RulePart, ShapePart
 from avlet.document.template import MotionBlur
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import Move, OwnWayOut, StaysToTheEnd, Sway, Tie
 from avlet.errors import AnswerError
 from avlet.paint.scene import Scene, first_alike
 from avlet.storage.package import package_files

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QInputDialog, QMessageBox, QToolButton
 
 from avlet.desktop.card.field_panel import FieldPanel
 from avlet.desktop.recipe.dot import Dot
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.document.parts import ShapePart, TextPart
 from avlet.storage.package import open_template
 

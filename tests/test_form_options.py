@@ -7,9 +7,10 @@ from PyQt6.QtWidgets import QApplication, QComboBox
 
 from avlet.desktop.card.wire_editor import WireEditor
 from avlet.desktop.recipe.sentences import Chip
-from avlet.document import carding, edits, keying
-from avlet.document.forms import Ellipse, Polygon, Rectangle, SlantedBar, Star
-from avlet.document.wires import Table
+from avlet.document.cards import carding
+from avlet.document.cards.wires import Table
+from avlet.document.editing import edits, keying
+from avlet.document.looks.forms import Ellipse, Polygon, Rectangle, SlantedBar, Star
 from avlet.errors import DocumentError
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from avlet.document.colours import contrast, darker, lighter, luminance, mixed, readable_on
-from avlet.document.formulas import COLOUR, PLAIN, FormulaError, check_formula, parse, unit_named, work_out
+from avlet.document.cards.formulas import COLOUR, PLAIN, FormulaError, check_formula, parse, unit_named, work_out
+from avlet.document.looks.colours import contrast, darker, lighter, luminance, mixed, readable_on
 
 PX, FRAMES = unit_named("px"), unit_named("frames")
 KNOWN = {

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from avlet.desktop.stage.frame_cache import AheadDrawing, FrameCache
-from avlet.document import edits
+from avlet.document.editing import edits
 from avlet.document.template import MotionBlur
 from avlet.media.drawing import Drawing
 from avlet.paint.painter import new_pixels

@@ -17,8 +17,8 @@ from pathlib import Path
 import pytest
 from conftest import DEMO
 
-from avlet.document.answers import read_answers
-from avlet.document.listing import blocks_from, recognised
+from avlet.document.cards.answers import read_answers
+from avlet.document.lists.listing import blocks_from, recognised
 from avlet.document.tables import read_table
 from avlet.errors import AvletError
 from avlet.paint.scene import Scene
@@ -138,7 +138,7 @@ def test_tables_with_anything_in_them_become_lists_or_are_refused(seed):
 SAVES = """
 import sys
 from pathlib import Path
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.storage.package import open_template, save_template
 from avlet.storage.recovery import Recovery
 source, target, kept = map(Path, sys.argv[1:])

@@ -10,17 +10,18 @@ from avlet.desktop.time.time_facts import TimeFacts
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.colour_panel import ColourPanel
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document import carding, edits, keying
-from avlet.document.card import Sample
-from avlet.document.checking import faults
-from avlet.document.eases import READY_EASES
+from avlet.document.cards import carding
+from avlet.document.cards.card import Sample
+from avlet.document.cards.wires import Formula, Range, Table, Wire
+from avlet.document.editing import edits, keying
+from avlet.document.faults.checking import faults
 from avlet.document.fields import ChoiceField, Option
 from avlet.document.house import HouseColour
-from avlet.document.keys import Key, Keyed
-from avlet.document.paints import Linear, Stop
+from avlet.document.looks.paints import Linear, Stop
 from avlet.document.parts import Fit, Matte, Place, Room, ShapePart
 from avlet.document.template import Template
-from avlet.document.wires import Formula, Range, Table, Wire
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.keys import Key, Keyed
 from avlet.errors import DocumentError
 from avlet.layout.bind import bind
 from avlet.layout.holding import hold

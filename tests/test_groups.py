@@ -6,13 +6,13 @@ import numpy as np
 import pytest
 from conftest import plated
 
-from avlet.document import edits
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
-from avlet.document.moves import Move, OwnWayOut, StaysToTheEnd
-from avlet.document.paints import Linear, Solid, Stop
+from avlet.document.editing import edits
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Linear, Solid, Stop
 from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, ShapePart, TextPart, members_of
 from avlet.document.template import Frame, Template
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Move, OwnWayOut, StaysToTheEnd
 from avlet.errors import DocumentError, RelationError
 from avlet.geometry import Box
 from avlet.motion import transforms

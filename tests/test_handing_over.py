@@ -15,9 +15,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
-from avlet.document import carding, edits
-from avlet.document.answers import check_answers
-from avlet.document.card import Card, Sample, Section
+from avlet.document.cards import carding
+from avlet.document.cards.answers import check_answers
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.editing import edits
 from avlet.document.fields import (
     ChoiceField,
     ColourField,

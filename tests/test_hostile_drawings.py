@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 import skia
 
+from avlet.document.looks.pictures import read_picture
 from avlet.document.parts import PictureFile, PicturePart
-from avlet.document.pictures import read_picture
 from avlet.geometry import Box
 from avlet.limits import MOST_DRAWN, MOST_DRAWN_DEPTH
 from avlet.paint.pictures import paint_picture, picture_path

@@ -289,7 +289,7 @@ from PyQt6.QtWidgets import QApplication
 from avlet.desktop.window import application
 from avlet.desktop.window.shell import BENCHES
 from avlet.desktop.window.window import Window
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 
 what, demo, folder = sys.argv[1], Path(sys.argv[2]), Path(sys.argv[3])
 

@@ -6,19 +6,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import BPoly, CubicHermiteSpline, CubicSpline, PchipInterpolator
 
-from avlet.document import edits
-from avlet.document.card import Card, Section
-from avlet.document.checking import check
-from avlet.document.colours import mixed_by_cover
+from avlet.document.cards.card import Card, Section
+from avlet.document.cards.wires import Wire
+from avlet.document.editing import edits
+from avlet.document.editing.keying import anchored
+from avlet.document.editing.reframing import retimed_to, rounded_by, scaled_to
+from avlet.document.faults.checking import check
 from avlet.document.fields import NumberField
-from avlet.document.keying import anchored
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import Move, StaysToTheEnd
-from avlet.document.paints import Outline, Solid
+from avlet.document.looks.colours import mixed_by_cover
+from avlet.document.looks.paints import Outline, Solid
 from avlet.document.parts import Matte, Place, ShapePart, TextPart
-from avlet.document.reframing import retimed_to, rounded_by, scaled_to
 from avlet.document.template import Frame, Template
-from avlet.document.wires import Wire
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import Move, StaysToTheEnd
 from avlet.errors import DocumentError
 from avlet.motion.keyed import cubic, value_at
 from avlet.motion.spans import spans_at

@@ -6,12 +6,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QDialog
 
 from avlet.desktop.dialogs.tick_dialog import TickDialog
-from avlet.document import edits
-from avlet.document.lending import LENT, differs, lendable, lent
+from avlet.document.editing import edits
+from avlet.document.editing.lending import LENT, differs, lendable, lent
+from avlet.document.looks.paints import Outline, Solid
 from avlet.document.metadata import properties
-from avlet.document.moves import Move, OwnWayOut, Tie
-from avlet.document.paints import Outline, Solid
 from avlet.document.parts import EchoPart, GroupPart, PatternPart, Place, RulePart, ShapePart, TextPart
+from avlet.document.time.moves import Move, OwnWayOut, Tie
 from avlet.layout.holding import hold
 
 replace = edits.replace

@@ -8,17 +8,17 @@ import msgspec
 import pytest
 from test_commands import avlet  # noqa: F401 - the fixture
 
-from avlet.command_app import size_of
-from avlet.document.blocks import Names
-from avlet.document.card import Card, Section
-from avlet.document.checking import check
+from avlet.command_line.app import size_of
+from avlet.document.cards.card import Card, Section
+from avlet.document.cards.wires import Wire
+from avlet.document.faults.checking import check
 from avlet.document.fields import CreditsField, TextField, answer_of
+from avlet.document.lists.blocks import Names
 from avlet.document.metadata import brief
 from avlet.document.parts import BallPart, CreditsPart, EchoPart, GroupPart, LampPart, ShapePart, SpacePart, TextPart
 from avlet.document.parts.base import Fit, Matte, Place
 from avlet.document.solids import Solidity
 from avlet.document.template import Frame, Sample, Template
-from avlet.document.wires import Wire
 from avlet.errors import AnswerError, DocumentError, StorageError
 from avlet.limits import MOST_CHAINED, MOST_DEPTH, MOST_FIELDS, MOST_LETTERS, MOST_PAINTED, MOST_PARTS, MOST_SAMPLES, MOST_WIRES
 from avlet.media.timeline import read_cut
@@ -196,8 +196,8 @@ def test_a_check_looks_at_no_further_sample_when_its_time_is_over(avlet, monkeyp
 
 
 def test_what_is_painted_counts_shadows_by_their_blur():
-    from avlet.document.crowding import crowding
-    from avlet.document.paints import Shadow
+    from avlet.document.faults.crowding import crowding
+    from avlet.document.looks.paints import Shadow
 
     letters = "a" * (MOST_PAINTED // 25)
     for blur, over in ((100.0, False), (500.0, True)):
@@ -267,7 +267,7 @@ def listed(parts=(), default=(), samples=()):
 
 @pytest.mark.parametrize("how", ["parts", "default", "samples", "together"])
 def test_lines_of_all_lists_are_counted_together(monkeypatch, how):
-    monkeypatch.setattr("avlet.document.crowding.MOST_LINES", 30)
+    monkeypatch.setattr("avlet.document.faults.crowding.MOST_LINES", 30)
 
     def template(lines):
         part = lines // 3
@@ -283,8 +283,8 @@ def test_lines_of_all_lists_are_counted_together(monkeypatch, how):
     check(template(30))
     with pytest.raises(DocumentError, match="31 lines of credits in all lists and samples, at most 30"):
         check(template(31))
-    monkeypatch.setattr("avlet.document.crowding.MOST_LINES", 100)
-    monkeypatch.setattr("avlet.document.crowding.MOST_LIST_LETTERS", 31 * 8 - 1)
+    monkeypatch.setattr("avlet.document.faults.crowding.MOST_LINES", 100)
+    monkeypatch.setattr("avlet.document.faults.crowding.MOST_LIST_LETTERS", 31 * 8 - 1)
     with pytest.raises(DocumentError, match="248 letters of credits"):
         check(template(31))
     check(template(30))

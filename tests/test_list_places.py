@@ -6,8 +6,8 @@ from hypothesis import strategies as st
 from lists import credits, scene
 from test_listing import BLOCKS
 
-from avlet.document.blocks import Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words, words_in
-from avlet.document.lines import (
+from avlet.document.lists.blocks import Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words, words_in
+from avlet.document.lists.lines import (
     LEFT,
     RIGHT,
     Line,

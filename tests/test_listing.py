@@ -15,7 +15,9 @@ from odf.text import P
 from openpyxl import Workbook
 
 from avlet.document import tables
-from avlet.document.blocks import (
+from avlet.document.fields import CreditsField
+from avlet.document.fields.credits import answer_of, blocks_in_file, blocks_of
+from avlet.document.lists.blocks import (
     BLOCK_TYPES,
     Block,
     Gap,
@@ -34,9 +36,7 @@ from avlet.document.blocks import (
     with_words,
     words_in,
 )
-from avlet.document.fields import CreditsField
-from avlet.document.fields.credits import answer_of, blocks_in_file, blocks_of
-from avlet.document.listing import blocks_from, changes_between, clipboard_of, csv_of, recognised, with_changes
+from avlet.document.lists.listing import blocks_from, changes_between, clipboard_of, csv_of, recognised, with_changes
 from avlet.document.parts import PictureFile
 from avlet.document.parts.credits import empty_of
 from avlet.document.tables import Table, read_table, rows_of

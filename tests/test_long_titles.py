@@ -7,11 +7,11 @@ import numpy as np
 import pytest
 from test_proof_checks import looked, template, text
 
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import StaysToTheEnd
-from avlet.document.paints import Solid
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import CounterPart, Fit, Place, ShapePart
 from avlet.document.template import Frame
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import StaysToTheEnd
 from avlet.review.checks import CHECKS
 from avlet.review.stretches import MOST_FRAMES
 from avlet.review.traces import traces_of

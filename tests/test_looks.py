@@ -10,8 +10,8 @@ from fontTools.svgLib.path import parse_path
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from avlet.document import edits
-from avlet.document.forms import (
+from avlet.document.editing import edits
+from avlet.document.looks.forms import (
     READY_FORMS,
     Ellipse,
     FourCorners,
@@ -24,10 +24,10 @@ from avlet.document.forms import (
     name_of_form,
     path_fault,
 )
-from avlet.document.moves import READY_MOVES, Move
-from avlet.document.paints import Glow, Linear, Outline, Radial, Shadow, Solid, Stop, Sweep
+from avlet.document.looks.paints import Glow, Linear, Outline, Radial, Shadow, Solid, Stop, Sweep
 from avlet.document.parts import Fit, Matte, Place, RulePart, ShapePart, TextPart
 from avlet.document.template import Frame, Template
+from avlet.document.time.moves import READY_MOVES, Move
 from avlet.geometry import Box
 from avlet.paint.forms import rule_path, shape_path, slanted_corners
 from avlet.paint.scene import Scene

@@ -12,7 +12,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
-from avlet.document import edits
 from avlet.document.cut import (
     Cut,
     PictureClip,
@@ -23,6 +22,7 @@ from avlet.document.cut import (
     remove_title,
     trim_title,
 )
+from avlet.document.editing import edits
 from avlet.document.template import Frame
 from avlet.errors import RenderError, StorageError
 from avlet.media.cut_film import paint_picture

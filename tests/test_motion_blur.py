@@ -4,13 +4,13 @@ import numpy as np
 import pytest
 from conftest import plated
 
-from avlet.document import edits
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
-from avlet.document.moves import Move, StaysToTheEnd
-from avlet.document.paints import Solid
+from avlet.document.editing import edits
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import EchoPart, GroupPart, Matte, Place, ShapePart, TextPart
 from avlet.document.template import Frame, MotionBlur, Template
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Move, StaysToTheEnd
 from avlet.paint.exposure import MOST_SAMPLES, moments, moving
 from avlet.paint.scene import Scene, first_alike
 from avlet.text.fonts import bundled_fonts

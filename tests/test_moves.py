@@ -9,16 +9,17 @@ from conftest import plated
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from avlet.document import carding, edits
-from avlet.document.card import Card, Section
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
+from avlet.document.cards import carding
+from avlet.document.cards.card import Card, Section
+from avlet.document.cards.wires import Wire
+from avlet.document.editing import edits
+from avlet.document.faults.checking import check
 from avlet.document.fields import SwitchField
-from avlet.document.moves import READY_MOVES, Mirrored, Move, OwnWayOut, StaysToTheEnd, Sway, Tie, name_of_move
-from avlet.document.paints import Solid
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import EchoPart, GroupPart, Place, ShapePart, TextPart
 from avlet.document.template import Frame, Template
-from avlet.document.wires import Wire
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import READY_MOVES, Mirrored, Move, OwnWayOut, StaysToTheEnd, Sway, Tie, name_of_move
 from avlet.errors import DocumentError, RelationError
 from avlet.motion import transforms
 from avlet.motion.schedule import ranked, schedule

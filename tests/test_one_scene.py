@@ -12,8 +12,8 @@ from PIL import Image
 from PyQt6.QtWidgets import QApplication
 from typer.testing import CliRunner
 
-from avlet.commands import app
-from avlet.document import edits
+from avlet.command_line.templates import app
+from avlet.document.editing import edits
 from avlet.document.parts import TextPart
 from avlet.media.drawing import Drawing, drawn_results
 from avlet.media.render import _png_of

@@ -13,16 +13,17 @@ from fontTools.ttLib import TTFont
 from PIL import ImageColor
 from PyQt6.QtCore import Qt
 
-from avlet.document import carding, edits, keying
+from avlet.document.cards import carding
+from avlet.document.cards.wires import Range, Wire
 from avlet.document.cut import Cut, PictureClip, Title
+from avlet.document.editing import edits, keying
+from avlet.document.editing.resizing import resized
 from avlet.document.fields import FontChoice, FontField, NumberField
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import Move, Sway, Tie
-from avlet.document.paints import Shadow
+from avlet.document.looks.paints import Shadow
 from avlet.document.parts import Fit, Matte, Place, Room, ShapePart, TextPart
-from avlet.document.resizing import resized
 from avlet.document.template import Frame, Template
-from avlet.document.wires import Range, Wire
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import Move, Sway, Tie
 from avlet.geometry import Box
 from avlet.layout.bind import bind
 from avlet.layout.snapping import EqualGap, snap

@@ -4,10 +4,10 @@ import numpy as np
 import pytest
 from conftest import plated
 
-from avlet.document import edits
-from avlet.document.eases import READY_EASES
-from avlet.document.grouping import moved_to
-from avlet.document.moves import Move
+from avlet.document.editing import edits
+from avlet.document.editing.grouping import moved_to
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Move
 from avlet.paint.scene import Scene, first_alike
 from avlet.text.fonts import bundled_fonts
 

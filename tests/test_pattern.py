@@ -6,12 +6,12 @@ import math
 import numpy as np
 import pytest
 
-from avlet.document.checking import check
-from avlet.document.moves import Move
-from avlet.document.paints import Solid
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import Fit, Matte, PatternPart, PictureFile, Place, ShapePart
 from avlet.document.starts import MARK
 from avlet.document.template import Frame, Template
+from avlet.document.time.moves import Move
 from avlet.geometry import Box
 from avlet.layout.copies import filling_copies, own_copies
 from avlet.limits import MOST_COPIES

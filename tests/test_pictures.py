@@ -11,11 +11,11 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from avlet.document import edits
-from avlet.document.checking import check
+from avlet.document.editing import edits
+from avlet.document.faults.checking import check
+from avlet.document.looks.pictures import read_picture
+from avlet.document.looks.svg import without_links
 from avlet.document.parts import Fit, PictureFile, PicturePart, Place, ShapePart
-from avlet.document.pictures import read_picture
-from avlet.document.svg import without_links
 from avlet.document.template import Frame, Template
 from avlet.geometry import Box
 from avlet.paint.pictures import placed

@@ -6,9 +6,9 @@ from conftest import plated
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from avlet.document import edits
-from avlet.document.eases import READY_EASES
-from avlet.document.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd
+from avlet.document.editing import edits
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd
 from avlet.motion.schedule import schedule
 from avlet.motion.travel import HAIR, out_of
 from avlet.paint.scene import Scene

@@ -11,13 +11,13 @@ import pytest
 from conftest import DEMO, plated
 from test_commands import avlet  # noqa: F401 - the fixture
 
-from avlet.document import edits
-from avlet.document.card import Card, Sample, Section
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.wires import Wire
+from avlet.document.editing import edits
 from avlet.document.fields import ChoiceField, LengthField, NumberField, SwitchField, TextField
 from avlet.document.fields.choice import Option
 from avlet.document.proofing import Meant, Proofing
 from avlet.document.template import Template
-from avlet.document.wires import Wire
 from avlet.errors import AnswerError
 from avlet.review.awkward import LONGEST, Row, rows_of, words_to_try
 from avlet.review.checks import CHECKS

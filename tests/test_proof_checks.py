@@ -8,14 +8,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image, ImageDraw, ImageFont
 
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import Move, StaysToTheEnd
-from avlet.document.paints import Solid
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import Fit, Place, ShapePart, TextPart
 from avlet.document.parts.typeset import Room
 from avlet.document.template import Frame, Template
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import Move, StaysToTheEnd
 from avlet.layout.arrange import frame_area
 from avlet.paint.scene import Scene
 from avlet.review.checks import CHECKS

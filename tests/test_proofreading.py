@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from lists import BOOK
 from rapidfuzz.distance import Levenshtein
 
-from avlet.document.blocks import Heading, Names, Role, Words, words_in
+from avlet.document.lists.blocks import Heading, Names, Role, Words, words_in
 from avlet.review.proofreading import curled, meant, mended, proofread
 
 

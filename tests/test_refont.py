@@ -7,14 +7,14 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 
 from avlet.desktop.widgets.families import FamilyBox
-from avlet.document import edits
-from avlet.document.card import Card, Sample, Section
-from avlet.document.checking import check
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.wires import Table, Wire
+from avlet.document.editing import edits
+from avlet.document.editing.refont import families_in, with_family
+from avlet.document.faults.checking import check
 from avlet.document.fields import FontChoice, FontField, TextField
 from avlet.document.house import TextStyle
 from avlet.document.parts import Accent
-from avlet.document.refont import families_in, with_family
-from avlet.document.wires import Table, Wire
 from avlet.layout.holding import hold
 from avlet.storage.package import open_template
 from avlet.storage.template_json import encode

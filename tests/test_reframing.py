@@ -6,18 +6,18 @@ import numpy as np
 import pytest
 from conftest import DEMO, plated
 
-from avlet.document import edits
-from avlet.document.card import Card, Sample, Section
-from avlet.document.checking import check
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.wires import Formula, Range, Wire
+from avlet.document.editing import edits
+from avlet.document.editing.reframing import held_by, replaced_in, retimed_to, scaled_to
+from avlet.document.faults.checking import check
 from avlet.document.fields import LengthField, NumberField
-from avlet.document.forms import SlantedBar
 from avlet.document.house import TextStyle
-from avlet.document.paints import Outline, Shadow
+from avlet.document.looks.forms import SlantedBar
+from avlet.document.looks.paints import Outline, Shadow
 from avlet.document.parts import Place
-from avlet.document.reframing import held_by, replaced_in, retimed_to, scaled_to
 from avlet.document.starts import STARTS
 from avlet.document.template import Frame, Template
-from avlet.document.wires import Formula, Range, Wire
 from avlet.errors import DocumentError
 from avlet.layout.bind import bind
 from avlet.paint.scene import Scene

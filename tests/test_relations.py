@@ -9,13 +9,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from avlet.desktop.recipe.place_sentences import re_place
-from avlet.document import edits
-from avlet.document.checking import check
-from avlet.document.eases import READY_EASES
-from avlet.document.moves import Move
-from avlet.document.paints import Linear, Solid
+from avlet.document.editing import edits
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Linear, Solid
 from avlet.document.parts import Fit, Matte, Place, ShapePart, TextPart
 from avlet.document.template import Frame, Template
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Move
 from avlet.errors import DocumentError
 from avlet.paint.scene import Scene
 from avlet.text.fonts import bundled_fonts

@@ -5,9 +5,9 @@ from conftest import plated, put
 from hypothesis import given
 from hypothesis import strategies as st
 
-from avlet.document import edits
+from avlet.document.editing import edits
+from avlet.document.editing.resizing import ALL_SIDES, LEAST, handles, own_sizes, resized
 from avlet.document.parts import Fit, PictureFile, PicturePart, Place, RulePart, ShapePart, TextPart
-from avlet.document.resizing import ALL_SIDES, LEAST, handles, own_sizes, resized
 from avlet.document.template import Template
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from avlet.document.paints import Solid
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import Accent, Room, TextPart
 from avlet.document.template import Template
 from avlet.paint.scene import Scene

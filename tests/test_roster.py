@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from openpyxl import Workbook
 from test_commands import avlet  # noqa: F401
 
-from avlet.document.card import Card, Section
+from avlet.document.cards.card import Card, Section
 from avlet.document.fields import LengthField, NumberField
 from avlet.errors import AnswerError
 from avlet.roster.answering import EITHER, POINT, Answering, writing_of

@@ -9,14 +9,14 @@ import skia
 from conftest import DEMO
 from space_parts import FLAT_LIGHT, MIDDLE, SMALL, STAYS, pinhole, rgb, scene, sheet, srgb, template, word
 
-from avlet.document import grouping
-from avlet.document.checking import check
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import READY_MOVES, Move
-from avlet.document.paints import Linear, Stop
+from avlet.document.editing import grouping
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Linear, Stop
 from avlet.document.parts import Camera, GroupPart, PatternPart, RulePart, SpacePart, Sun
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Template
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import READY_MOVES, Move
 from avlet.errors import DocumentError
 from avlet.layout.holding import hold
 from avlet.media.drawing import Drawing, drawn_results

@@ -10,12 +10,12 @@ import pytest
 import trimesh
 from space_parts import MIDDLE, rgb, scene, sheet, srgb, word
 
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import READY_MOVES
-from avlet.document.paints import Solid
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import BallPart, Camera, CounterPart, LampPart, Place, Sun
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import MotionBlur
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import READY_MOVES
 from avlet.paint import spaces
 from avlet.paint.painter import canvas_over, new_pixels, paint_pose
 from avlet.paint.scene import Scene

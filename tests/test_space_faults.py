@@ -7,8 +7,7 @@ import numpy as np
 import pytest
 from space_parts import FLAT_LIGHT, MIDDLE, SMALL, scene, sheet, template, word
 
-from avlet.document.moves import Move
-from avlet.document.paints import Solid
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import (
     Camera,
     Fit,
@@ -22,6 +21,7 @@ from avlet.document.parts import (
 )
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Template
+from avlet.document.time.moves import Move
 from avlet.paint.scene import Scene
 from avlet.paint.space_bodies import stage_of
 from avlet.solid import drawer, drawing, sights
@@ -38,7 +38,7 @@ def test_without_opengl_fronts_are_painted_flat_and_that_is_said(book, monkeypat
 
 
 def test_what_is_not_drawn_in_depth_is_said(book):
-    from avlet.document.paints import Glow
+    from avlet.document.looks.paints import Glow
 
     part = word(glow=Glow(), blur=3.0, solid=Solidity(depth=20.0, edging="rounded", edge=60.0))
     notes = scene(book, sheet(), part).notes()

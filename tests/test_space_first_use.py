@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QInputDialog, QToolButton
 
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.recipe.dot_menu import DotMenu
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.document.parts import ShapePart, SpacePart, TextPart
 from avlet.document.template import Frame
 from avlet.storage.package import open_template

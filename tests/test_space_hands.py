@@ -11,9 +11,9 @@ from avlet.desktop.stage import hurry
 from avlet.desktop.stage.hurry import SMALLEST, WANTED, Hurry
 from avlet.desktop.stage.lamp_marks import lamps_seen
 from avlet.desktop.window.window import Window
-from avlet.document.edits import set_relations
-from avlet.document.keys import Key, Keyed
+from avlet.document.editing.edits import set_relations
 from avlet.document.parts import BallPart, LampPart, SpacePart
+from avlet.document.time.keys import Key, Keyed
 
 LEFT = Qt.MouseButton.LeftButton
 

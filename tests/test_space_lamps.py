@@ -10,12 +10,12 @@ import trimesh
 from scipy.ndimage import binary_dilation
 from space_parts import MIDDLE, SMALL, rgb, scene, sheet, srgb, word
 
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import Move, Sway
-from avlet.document.paints import Solid
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import BallPart, Camera, LampPart, Place, Sky, Sun
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Template
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import Move, Sway
 from avlet.motion.camera import position
 from avlet.paint.painter import canvas_over
 from avlet.paint.scene import Scene

@@ -9,12 +9,12 @@ import skia
 from scipy.ndimage import binary_dilation
 from space_parts import FLAT_LIGHT, MIDDLE, SMALL, pinhole, rgb, scene, sheet, srgb, word
 
-from avlet.document.forms import Ellipse
-from avlet.document.moves import Move
-from avlet.document.paints import Linear, Solid, Stop
+from avlet.document.looks.forms import Ellipse
+from avlet.document.looks.paints import Linear, Solid, Stop
 from avlet.document.parts import BallPart, Camera, GroupPart, LampPart, Matte, Place, ShapePart, SpacePart
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Template
+from avlet.document.time.moves import Move
 from avlet.motion.camera import position
 from avlet.paint.painter import canvas_over
 from avlet.paint.posed_outlines import posed_outline

@@ -6,14 +6,14 @@ import pytest
 from conftest import DEMO
 from space_parts import FLAT_LIGHT, SMALL, STAYS, rgb, scene, sheet, template, word
 
-from avlet.document import edits
-from avlet.document.checking import check
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import READY_MOVES, Move, OwnWayOut, Tie
+from avlet.document.editing import edits
+from avlet.document.faults.checking import check
 from avlet.document.parts import BallPart, Camera, GroupPart, LampPart, Place, SpacePart
 from avlet.document.solids import Solidity, Stand
 from avlet.document.standing import back_of, front_of
 from avlet.document.template import Template
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import READY_MOVES, Move, OwnWayOut, Tie
 from avlet.errors import DocumentError
 from avlet.motion.camera import position
 from avlet.motion.plans import lifted_by
@@ -102,7 +102,7 @@ def test_it_comes_through_a_member_from_just_behind_it(book):
 
 
 def test_springs_go_past_and_settle_in_depth(book):
-    from avlet.document.eases import READY_EASES
+    from avlet.document.time.eases import READY_EASES
 
     move = msgspec.structs.replace(READY_MOVES["comes through"], frames=20, by="whole", ease=READY_EASES["springy"])
     made = scene(book, sheet(), word(way_in=(move,), **STAYS))

@@ -15,8 +15,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
-from avlet.document import edits
-from avlet.document.card import Card, Section
+from avlet.document.cards.card import Card, Section
+from avlet.document.editing import edits
 from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
 from avlet.document.parts import Fit, Place
 from avlet.errors import AnswerError, FontError, StorageError

@@ -7,7 +7,7 @@ import pytest
 from conftest import plated
 from fontTools.ttLib import TTFont
 
-from avlet.document import edits
+from avlet.document.editing import edits
 from avlet.document.parts import TextPart
 from avlet.media.drawing import Drawing
 from avlet.paint.scene import Scene

@@ -8,10 +8,10 @@ from icu import Bidi, UnicodeString
 from test_moves import scene, titled, words
 from test_shaping import text
 
-from avlet.document.card import Card, Section
+from avlet.document.cards.card import Card, Section
 from avlet.document.fields import TextField
-from avlet.document.moves import Move
 from avlet.document.parts import Room
+from avlet.document.time.moves import Move
 from avlet.errors import AnswerError
 from avlet.text.fonts import bundled_fonts
 from avlet.text.marking import plain

@@ -16,8 +16,8 @@ from avlet.desktop.dialogs.theirs_dialog import TheirsDialog
 from avlet.desktop.window.shell import BENCHES, ROSTER
 from avlet.desktop.window.window import Window
 from avlet.document.cut import change_titles
-from avlet.document.differences import of_cuts, of_rows, of_templates
-from avlet.document.edits import replace, set_property
+from avlet.document.editing.differences import of_cuts, of_rows, of_templates
+from avlet.document.editing.edits import replace, set_property
 from avlet.media.timeline import read_cut, write_cut
 from avlet.storage.contents import GONE, content_of
 from avlet.storage.open_files import OpenFiles

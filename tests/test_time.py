@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from avlet.document.eases import READY_EASES, CubicBezier, backwards
+from avlet.document.time.eases import READY_EASES, CubicBezier, backwards
 from avlet.easing import ease_progress
 from avlet.motion.spans import spans_at
 from avlet.numbers.timecode import rate_words, read_rate, timecode

@@ -15,12 +15,12 @@ from avlet.desktop.time.key_graph import KeyGraph
 from avlet.desktop.time.ruler_picture import HEAD
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
-from avlet.document import edits
-from avlet.document.eases import Bounce, CubicBezier, Spring
-from avlet.document.keys import Key, Keyed
-from avlet.document.moves import Move, Tie
+from avlet.document.editing import edits
+from avlet.document.editing.timing import MoveAt, shifted, staggered, stretched
 from avlet.document.template import Mark, MotionBlur
-from avlet.document.timing import MoveAt, shifted, staggered, stretched
+from avlet.document.time.eases import Bounce, CubicBezier, Spring
+from avlet.document.time.keys import Key, Keyed
+from avlet.document.time.moves import Move, Tie
 from avlet.motion.folded_time import FOLD, FoldedTime
 from avlet.motion.spans import Spans
 

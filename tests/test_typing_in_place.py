@@ -7,8 +7,9 @@ from PyQt6.QtGui import QInputMethodEvent
 from PyQt6.QtWidgets import QApplication
 
 from avlet.desktop.stage.typing_box import when_at_rest
-from avlet.document import carding, edits
-from avlet.document.wires import Formula
+from avlet.document.cards import carding
+from avlet.document.cards.wires import Formula
+from avlet.document.editing import edits
 
 KEY, NONE, SHIFT, LEFT = Qt.Key, Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier, Qt.MouseButton.LeftButton
 

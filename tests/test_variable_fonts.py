@@ -11,7 +11,7 @@ from fontTools.subset import Options, Subsetter
 from fontTools.ttLib import TTFont
 from fontTools.varLib.instancer import instantiateVariableFont
 
-from avlet.document.checking import check
+from avlet.document.faults.checking import check
 from avlet.document.parts import AxisPlace, TextPart
 from avlet.document.template import Frame, Template
 from avlet.paint.scene import Scene

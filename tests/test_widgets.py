@@ -27,12 +27,12 @@ from avlet.desktop.widgets.icons import _DRAWINGS, pixmap
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
 from avlet.desktop.widgets.theme import qcolor
-from avlet.document import edits
-from avlet.document.alignment import leader
-from avlet.document.card import Card, Section
+from avlet.document.cards.card import Card, Section
 from avlet.document.cut import Title
+from avlet.document.editing import edits
+from avlet.document.editing.alignment import leader
 from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
-from avlet.document.paints import Stop
+from avlet.document.looks.paints import Stop
 from avlet.document.parts import Fit, Place, ShapePart
 from avlet.document.template import Frame, Template
 from avlet.geometry import Box

@@ -8,11 +8,12 @@ from conftest import plated
 from hypothesis import given
 from hypothesis import strategies as st
 
-from avlet.document import carding, edits, sharing
-from avlet.document.answers import shown_fields
-from avlet.document.card import Card, Sample, Section
-from avlet.document.checking import check, faults
-from avlet.document.eases import READY_EASES
+from avlet.document.cards import carding
+from avlet.document.cards.answers import shown_fields
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.wires import Formula, Range, Straight, Table, Wire
+from avlet.document.editing import edits, sharing
+from avlet.document.faults.checking import check, faults
 from avlet.document.fields import (
     ChoiceField,
     ColourField,
@@ -30,9 +31,9 @@ from avlet.document.fields import (
     TextField,
 )  # fmt: skip
 from avlet.document.house import TextStyle
-from avlet.document.paints import Linear, Radial, Solid, Stop, Sweep
+from avlet.document.looks.paints import Linear, Radial, Solid, Stop, Sweep
 from avlet.document.parts import Accent, PictureFile, PicturePart, Place, TextPart
-from avlet.document.wires import Formula, Range, Straight, Table, Wire
+from avlet.document.time.eases import READY_EASES
 from avlet.easing import ease_progress
 from avlet.errors import AnswerError, DocumentError, RelationError
 from avlet.layout.arrange import arrange

@@ -14,7 +14,7 @@ from conftest import DEMO
 from test_interrupted import aged, nobody
 
 from avlet.desktop.window.application import sweep_what_was_left
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.errors import StorageError
 from avlet.storage import archive
 from avlet.storage.bounded import bounded
@@ -113,7 +113,7 @@ def test_a_real_full_disk_changes_nothing(folder):
 import resource, signal, sys
 from pathlib import Path
 from avlet.storage.package import open_template, save_template
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.errors import StorageError
 signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
 opened = open_template(Path({str(folder)!r}))
@@ -135,7 +135,7 @@ except StorageError as error:
 SAVING = """
 import sys
 from pathlib import Path
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.storage.package import open_template, package_files, write_package
 target = Path(sys.argv[1])
 opened = open_template(target)

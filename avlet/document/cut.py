@@ -8,7 +8,7 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.naming import free_id
+from avlet.document.editing.naming import free_id
 from avlet.document.template import Frame
 
 replace = msgspec.structs.replace

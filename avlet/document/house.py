@@ -6,8 +6,8 @@ from typing import TypeVar
 import msgspec
 
 from avlet.document.fields import FieldId, Label
+from avlet.document.looks.paints import Stops
 from avlet.document.metadata import Value, property_types
-from avlet.document.paints import Stops
 from avlet.document.parts import AnyPart, BlockStyle, Cased, Colour, CreditsPart, Family, Leading, Size, Style, Tracking, TypesetPart
 
 PALETTE = "palette"

@@ -4,7 +4,7 @@ from typing import Annotated
 
 import msgspec
 
-from avlet.document.card import Sample
+from avlet.document.cards.card import Sample
 from avlet.document.metadata import Value
 
 CLOSE = 0.1

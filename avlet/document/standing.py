@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator, Mapping
 
-from avlet.document.moves import Move, OwnWayOut
 from avlet.document.parts import AnyPart, LampPart, PaintedPart, SpacePart
+from avlet.document.time.moves import Move, OwnWayOut
 from avlet.limits import MOST_LAMPS
 
 

@@ -4,16 +4,15 @@ from collections.abc import Callable
 
 import msgspec
 
-from avlet.document.blocks import Blocks, Heading, Names, Role, multiplied
-from avlet.document.card import Card, Sample, Section
-from avlet.document.checking import check
-from avlet.document.converting import scaled_part
-from avlet.document.eases import READY_EASES
+from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.wires import Wire
+from avlet.document.editing.converting import scaled_part
+from avlet.document.faults.checking import check
 from avlet.document.fields import TextField
 from avlet.document.fields.credits import CreditsField, answer_of
-from avlet.document.forms import SlantedBar
-from avlet.document.moves import READY_MOVES, Move, StaysToTheEnd
-from avlet.document.paints import Outline, Solid
+from avlet.document.lists.blocks import Blocks, Heading, Names, Role, multiplied
+from avlet.document.looks.forms import SlantedBar
+from avlet.document.looks.paints import Outline, Solid
 from avlet.document.parts import (
     AnyPart,
     CreditsPart,
@@ -30,7 +29,8 @@ from avlet.document.parts import (
     TextPart,
 )
 from avlet.document.template import Frame, Template
-from avlet.document.wires import Wire
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import READY_MOVES, Move, StaysToTheEnd
 
 replace = msgspec.structs.replace
 

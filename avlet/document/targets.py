@@ -5,8 +5,8 @@ from typing import Any
 import msgspec
 
 from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient, TextStyle, styles_named
+from avlet.document.looks.paints import Linear, Solid
 from avlet.document.metadata import PropertyType, get_at, owner_at, pieces, property_types, put_at, type_at
-from avlet.document.paints import Linear, Solid
 from avlet.document.parts import AnyPart
 from avlet.document.template import TEMPLATE, Template
 

@@ -6,12 +6,12 @@ from typing import Annotated, Any
 
 import msgspec
 
-from avlet.document.card import Card, Sample
+from avlet.document.cards.card import Card, Sample
+from avlet.document.cards.wires import Wire, underscored
 from avlet.document.house import HouseColour, HouseGradient, TextStyle
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.parts import AnyPart
 from avlet.document.proofing import Proofing
-from avlet.document.wires import Wire, underscored
 from avlet.geometry import Axis
 from avlet.limits import MOST_FRAMES, MOST_SIDE
 

@@ -4,7 +4,7 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.keying import keyed_of
+from avlet.document.editing.keying import keyed_of
 from avlet.document.metadata import get_at
 from avlet.document.template import Template
 

@@ -7,7 +7,9 @@ from types import MappingProxyType
 
 import msgspec
 
-from avlet.document.forms import FreeForm, path_fault
+from avlet.document.cards.wires import Measure
+from avlet.document.looks.forms import FreeForm, path_fault
+from avlet.document.looks.pictures import read_picture
 from avlet.document.parts import (
     ACTION_SAFE,
     EDGE_SHARES,
@@ -30,9 +32,7 @@ from avlet.document.parts import (
     TextPart,
     TypesetPart,
 )
-from avlet.document.pictures import read_picture
 from avlet.document.template import Frame
-from avlet.document.wires import Measure
 from avlet.geometry import Axis, Box
 from avlet.layout.bind import Bound, with_measures
 from avlet.layout.copies import Copies, filling_copies, own_copies

@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from avlet.document.answers import check_answers, find_field
-from avlet.document.crowding import crowded_by
+from avlet.document.cards.answers import check_answers, find_field
+from avlet.document.cards.wire_plans import plan_of
+from avlet.document.cards.wires import Wire
+from avlet.document.faults.crowding import crowded_by
 from avlet.document.fields import Answer
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
-from avlet.document.wire_plans import plan_of
-from avlet.document.wires import Wire
 from avlet.errors import AnswerError
 from avlet.layout.wires_at_work import Measures, WiresAtWork
 from avlet.limits import MOST_FRAMES

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from avlet.arrays import Floats, Ints
-from avlet.document.moves import Unit
 from avlet.document.parts import PatternPart
+from avlet.document.time.moves import Unit
 from avlet.geometry import Box
 from avlet.limits import MOST_COPIES
 

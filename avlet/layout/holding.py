@@ -2,11 +2,11 @@
 
 from collections import OrderedDict
 
-from avlet.document.answers import check_answers
-from avlet.document.checking import check
+from avlet.document.cards.answers import check_answers
+from avlet.document.cards.wire_plans import plan_of
+from avlet.document.faults.checking import check
 from avlet.document.targets import type_of
 from avlet.document.template import Template
-from avlet.document.wire_plans import plan_of
 from avlet.errors import AnswerError, DocumentError
 from avlet.layout.bind import bind
 from avlet.layout.graph import order

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
-from avlet.document.blocks import Block, Heading, PageBreak
+from avlet.document.lists.blocks import Block, Heading, PageBreak
 from avlet.text.strip import Strip
 
 _ROUNDS = 24

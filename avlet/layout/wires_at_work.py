@@ -8,15 +8,15 @@ from typing import Any, Protocol
 import msgspec
 import numpy as np
 
+from avlet.document.cards.formulas import FormulaError, parse, work_out
+from avlet.document.cards.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_of_name
+from avlet.document.cards.wires import LENGTH, Formula, Measure, Range, Straight, Table, Wire, measure_of, row_of
 from avlet.document.fields import Answer
-from avlet.document.formulas import FormulaError, parse, work_out
 from avlet.document.house import PALETTE, all_styled
 from avlet.document.metadata import PropertyType, get_at, put_at
 from avlet.document.parts import AnyPart
 from avlet.document.targets import owner_name, type_of, value_of, with_value
 from avlet.document.template import TEMPLATE, Template
-from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_of_name
-from avlet.document.wires import LENGTH, Formula, Measure, Range, Straight, Table, Wire, measure_of, row_of
 from avlet.easing import ease_progress
 from avlet.numbers.exact import in_figures
 

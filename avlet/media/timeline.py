@@ -15,8 +15,8 @@ import msgspec
 import opentimelineio as otio
 
 from avlet.document.cut import TRACKS, Cut, PictureClip, Title
+from avlet.document.editing.naming import free_id
 from avlet.document.metadata import brief
-from avlet.document.naming import free_id
 from avlet.document.template import Frame
 from avlet.errors import StorageError
 from avlet.limits import MOST_CUT_DEPTH, MOST_CUT_FRAMES, MOST_DOCUMENT

@@ -4,8 +4,8 @@ from collections.abc import Callable
 from fractions import Fraction
 
 from avlet.document.cut import Cut, Title, frames_in_title
+from avlet.document.editing.naming import slug
 from avlet.document.fields import NumberField, TextField, words_of
-from avlet.document.naming import slug
 from avlet.document.parts import CounterPart
 from avlet.document.versions import carried_over
 from avlet.numbers.exact import decimals_of, exact

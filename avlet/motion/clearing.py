@@ -11,9 +11,9 @@ from collections.abc import Callable, Mapping
 import numpy as np
 
 from avlet.arrays import Floats, Marks
-from avlet.document.eases import Ease
-from avlet.document.moves import Move
 from avlet.document.parts import FRAME, AnyPart, EchoPart, GroupPart
+from avlet.document.time.eases import Ease
+from avlet.document.time.moves import Move
 from avlet.easing import ease_progress
 from avlet.layout.arrange import Rest, frame_area
 from avlet.motion.apart import apart, until_apart

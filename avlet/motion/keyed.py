@@ -8,10 +8,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from avlet.document.colours import mixed_by_cover
-from avlet.document.keys import Key, Keyed, RunsWith
+from avlet.document.looks.colours import mixed_by_cover
 from avlet.document.metadata import PropertyType, get_at, put_at, type_at
 from avlet.document.parts import EDGE_SHARES, AnyPart
+from avlet.document.time.keys import Key, Keyed, RunsWith
 from avlet.geometry import AXES, Box
 from avlet.layout.arrange import RestPart
 from avlet.motion.spans import Spans

@@ -2,8 +2,8 @@
 
 import bisect
 
-from avlet.document.blocks import Block, Names, Role
-from avlet.document.lines import Line
+from avlet.document.lists.blocks import Block, Names, Role
+from avlet.document.lists.lines import Line
 from avlet.document.parts import CreditsPart
 from avlet.motion.credits import MovingList
 from avlet.motion.rolling import axis_of

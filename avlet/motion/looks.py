@@ -3,7 +3,7 @@
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.document.moves import Sway
+from avlet.document.time.moves import Sway
 from avlet.easing import ease_progress
 from avlet.motion.plans import PartPlan, Plan
 from avlet.motion.posed import Tint, Wipe

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from avlet.document.alignment import leader
+from avlet.document.editing.alignment import leader
 from avlet.document.parts import GroupPart
 from avlet.document.template import Template
 from avlet.geometry import Box

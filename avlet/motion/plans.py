@@ -6,11 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from avlet.arrays import Floats, Ints
-from avlet.document.moves import Move, Unit
-from avlet.document.paints import SOFT_REACH
+from avlet.document.looks.paints import SOFT_REACH
 from avlet.document.parts import FRAME, AnyPart, Matte, PaintedPart, SpacePart, TextPart, TypesetPart
 from avlet.document.standing import back_of, front_of, groups_round
 from avlet.document.template import Frame
+from avlet.document.time.moves import Move, Unit
 from avlet.geometry import Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 from avlet.motion.camera import position, resting_distance

@@ -11,9 +11,9 @@ from typing import NamedTuple
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.document.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
 from avlet.document.parts import AnyPart, CreditsPart, EchoPart, GroupPart, PatternPart, SpacePart, members_of
 from avlet.document.standing import stood_on
+from avlet.document.time.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
 from avlet.layout.arrange import Rest, RestPart
 from avlet.layout.copies import drift_shift
 from avlet.motion.clearing import clear, is_sure, with_own_shifts

@@ -10,10 +10,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from avlet.arrays import Floats
-from avlet.document.moves import Opening, Unit
-from avlet.document.paints import SOFT_REACH
+from avlet.document.looks.paints import SOFT_REACH
 from avlet.document.parts import EchoPart, GroupPart, LampPart, Matte, SpacePart
 from avlet.document.template import Frame
+from avlet.document.time.moves import Opening, Unit
 from avlet.geometry import Box
 from avlet.keeping import kept_while_alive
 from avlet.layout.arrange import RestPart

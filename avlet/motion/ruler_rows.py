@@ -5,13 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from avlet.document.grouping import listed
-from avlet.document.keys import Keyed
+from avlet.document.editing.grouping import listed
+from avlet.document.editing.timing import MoveAt, Where, moves_at
 from avlet.document.metadata import type_at
-from avlet.document.moves import Mirrored
 from avlet.document.parts import AnyPart, CounterPart
 from avlet.document.template import Template
-from avlet.document.timing import MoveAt, Where, moves_at
+from avlet.document.time.keys import Keyed
+from avlet.document.time.moves import Mirrored
 from avlet.motion.credits import Window
 from avlet.motion.keyed import key_time
 from avlet.motion.pose import Choreography

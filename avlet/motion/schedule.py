@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.document.moves import Move, Order
+from avlet.document.time.moves import Move, Order
 from avlet.easing import ease_progress
 
 

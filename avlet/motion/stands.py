@@ -6,9 +6,9 @@ import weakref
 import numpy as np
 
 from avlet.arrays import Floats, Marks
-from avlet.document.colours import is_opaque
-from avlet.document.forms import Rectangle
-from avlet.document.paints import colours_of
+from avlet.document.looks.colours import is_opaque
+from avlet.document.looks.forms import Rectangle
+from avlet.document.looks.paints import colours_of
 from avlet.document.parts import Camera, PaintedPart, ShapePart
 from avlet.document.template import Frame
 from avlet.geometry import Box

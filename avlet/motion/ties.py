@@ -8,8 +8,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 
-from avlet.document.moves import Mirrored, Move, OwnWayOut
 from avlet.document.parts import AnyPart
+from avlet.document.time.moves import Mirrored, Move, OwnWayOut
 from avlet.errors import RelationError
 from avlet.layout.arrange import Rest, RestPart
 from avlet.motion.schedule import Schedule, schedule

@@ -3,7 +3,7 @@
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.document.moves import Side
+from avlet.document.time.moves import Side
 from avlet.geometry import Box
 
 HAIR = 1.0

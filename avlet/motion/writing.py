@@ -7,16 +7,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from avlet.document import carding, edits, keying
+from avlet.document.cards import carding
+from avlet.document.cards.wire_sources import source_words
+from avlet.document.cards.wires import Straight, Table, Wire
+from avlet.document.editing import edits, keying
 from avlet.document.fields import plain
 from avlet.document.house import PALETTE
-from avlet.document.keys import Keyed
 from avlet.document.metadata import get_at, put_at
 from avlet.document.parts import AnyPart
 from avlet.document.targets import owner_name, type_of, value_of
 from avlet.document.template import TEMPLATE, Template
-from avlet.document.wire_sources import source_words
-from avlet.document.wires import Straight, Table, Wire
+from avlet.document.time.keys import Keyed
 from avlet.errors import DocumentError
 from avlet.layout.arrange import Rest
 from avlet.motion.keyed import keyed_value, value_at, with_keys

@@ -5,8 +5,8 @@ import math
 
 import skia
 
-from avlet.document.colours import channels
-from avlet.document.paints import Blend, Linear, Outline, Paint, Radial, Solid
+from avlet.document.looks.colours import channels
+from avlet.document.looks.paints import Blend, Linear, Outline, Paint, Radial, Solid
 from avlet.geometry import Box
 
 _NO_BOX = Box(0, 0, 0, 0)

@@ -4,8 +4,8 @@ import functools
 
 import skia
 
-from avlet.document.colours import mixed
-from avlet.document.paints import Solid
+from avlet.document.looks.colours import mixed
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import PatternPart, PicturePart
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart

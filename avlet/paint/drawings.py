@@ -7,9 +7,9 @@ import xml.etree.ElementTree as ET
 import skia
 from fontTools.misc.transform import Transform
 
+from avlet.document.looks.pictures import read_picture
+from avlet.document.looks.svg import without_links
 from avlet.document.parts import PictureFile
-from avlet.document.pictures import read_picture
-from avlet.document.svg import without_links
 from avlet.paint.forms import SkiaPen
 
 _SVG = "{http://www.w3.org/2000/svg}"

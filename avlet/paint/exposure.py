@@ -6,7 +6,7 @@ import math
 import numpy as np
 import skia
 
-from avlet.document.paints import SOFT_REACH
+from avlet.document.looks.paints import SOFT_REACH
 from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PatternPart
 from avlet.document.template import MotionBlur
 from avlet.geometry import Box

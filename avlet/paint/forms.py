@@ -6,7 +6,7 @@ import math
 import skia
 from fontTools.pens.basePen import BasePen
 
-from avlet.document.forms import Ellipse, FourCorners, FreeForm, Polygon, Rectangle, SlantedBar, Star, Tag, path_fault
+from avlet.document.looks.forms import Ellipse, FourCorners, FreeForm, Polygon, Rectangle, SlantedBar, Star, Tag, path_fault
 from avlet.document.parts import BallPart, PatternPart, PicturePart, RulePart, ShapePart
 from avlet.geometry import Box
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import skia
 
-from avlet.document.paints import SOFT_REACH
+from avlet.document.looks.paints import SOFT_REACH
 
 MOST_PIXELS = 24_000_000
 """How many px all kept pictures may have together; at 4 bytes each that is 96 MB."""

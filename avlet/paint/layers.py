@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 import skia
 
-from avlet.document.paints import Outline, Paint
+from avlet.document.looks.paints import Outline, Paint
 from avlet.document.parts import CreditsPart, PaintedPart, TypesetPart
 from avlet.geometry import Box
 from avlet.paint.brushes import LEAST_BLUR, brush, line_of

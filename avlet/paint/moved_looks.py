@@ -8,8 +8,8 @@ from collections.abc import Iterator
 import msgspec
 import skia
 
-from avlet.document.colours import mixed
-from avlet.document.paints import Paint, Solid, Stop
+from avlet.document.looks.colours import mixed
+from avlet.document.looks.paints import Paint, Solid, Stop
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart, Wipe, opened_box
 from avlet.paint.layers import Layer

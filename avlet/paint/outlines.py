@@ -10,8 +10,8 @@ import numpy as np
 import skia
 
 from avlet.arrays import Floats
-from avlet.document.moves import Unit
 from avlet.document.parts import AnyPart, BallPart, PatternPart, PicturePart, RulePart, ShapePart
+from avlet.document.time.moves import Unit
 from avlet.errors import FontError
 from avlet.geometry import Box
 from avlet.layout.arrange import RestPart

@@ -6,8 +6,8 @@ import numpy as np
 import skia
 from numpy.typing import NDArray
 
-from avlet.document.colours import is_opaque
-from avlet.document.paints import SOFT_REACH, Paint, Solid, colours_of
+from avlet.document.looks.colours import is_opaque
+from avlet.document.looks.paints import SOFT_REACH, Paint, Solid, colours_of
 from avlet.document.parts import EchoPart, GroupPart, LampPart, PaintedPart, PicturePart, SpacePart
 from avlet.geometry import Box
 from avlet.keeping import kept_while_alive

@@ -4,8 +4,8 @@ import functools
 
 import skia
 
+from avlet.document.looks.pictures import read_picture
 from avlet.document.parts import PictureFile, PicturePart
-from avlet.document.pictures import read_picture
 from avlet.geometry import Box
 from avlet.paint.brushes import tint_filter
 from avlet.paint.drawings import drawing_of, drawing_path

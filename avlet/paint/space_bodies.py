@@ -12,11 +12,11 @@ import numpy as np
 import skia
 
 from avlet.arrays import Floats
-from avlet.document.colours import channels, mixed
-from avlet.document.moves import Unit
-from avlet.document.paints import Paint, Solid
+from avlet.document.looks.colours import channels, mixed
+from avlet.document.looks.paints import Paint, Solid
 from avlet.document.parts import BallPart, LampPart, PaintedPart, PatternPart, PicturePart, SpacePart
 from avlet.document.solids import Solidity
+from avlet.document.time.moves import Unit
 from avlet.geometry import Box
 from avlet.motion.camera import camera_matrix, position
 from avlet.motion.posed import Pose, PosedPart

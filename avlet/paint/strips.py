@@ -5,7 +5,7 @@ from collections.abc import Callable, Sequence
 
 import skia
 
-from avlet.document.paints import SOFT_REACH, Solid
+from avlet.document.looks.paints import SOFT_REACH, Solid
 from avlet.document.parts import CreditsPart
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart

@@ -8,12 +8,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from avlet.document.colours import READABLE, contrast, is_opaque
+from avlet.document.cards.wire_plans import inputs
 from avlet.document.fields import ColourField
-from avlet.document.paints import Solid
+from avlet.document.looks.colours import READABLE, contrast, is_opaque
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import ShapePart, TextPart, TypesetPart
 from avlet.document.template import Template
-from avlet.document.wire_plans import inputs
 from avlet.errors import AvletError
 from avlet.layout.bind import bind
 from avlet.paint.scene import Scene

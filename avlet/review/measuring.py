@@ -5,11 +5,11 @@ from typing import Any
 import msgspec
 import numpy as np
 
-from avlet.document.eases import name_of_ease
-from avlet.document.grouping import stands_in
-from avlet.document.moves import Mirrored, Move, name_of_move
+from avlet.document.editing.grouping import stands_in
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
+from avlet.document.time.eases import name_of_ease
+from avlet.document.time.moves import Mirrored, Move, name_of_move
 from avlet.geometry import Box
 from avlet.motion.posed import PosedPart
 from avlet.motion.stands import corners_in_space, depth_of, seen_box

@@ -5,13 +5,14 @@ from dataclasses import dataclass
 
 import msgspec
 
-from avlet.document import carding, edits
-from avlet.document.colours import darker, lighter, luminance
+from avlet.document.cards import carding
+from avlet.document.cards.wires import Straight
+from avlet.document.editing import edits
 from avlet.document.fields import TextField
-from avlet.document.paints import Solid
+from avlet.document.looks.colours import darker, lighter, luminance
+from avlet.document.looks.paints import Solid
 from avlet.document.parts import Room, TypesetPart
 from avlet.document.template import Template
-from avlet.document.wires import Straight
 from avlet.layout.arrange import frame_area
 from avlet.review.checks import Finding
 from avlet.review.checks.inside import beyond

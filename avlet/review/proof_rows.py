@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from avlet.document.answers import find_field
+from avlet.document.cards.answers import find_field
 from avlet.document.fields import Answer, Field
 from avlet.document.template import Template
 from avlet.errors import AnswerError

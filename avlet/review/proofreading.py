@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import msgspec
 import numpy as np
 
-from avlet.document.blocks import Blocks, Heading, Names, Role, Words, with_words, words_in
+from avlet.document.lists.blocks import Blocks, Heading, Names, Role, Words, with_words, words_in
 from avlet.text.fonts import FontBook
 from avlet.text.units import grapheme_starts
 

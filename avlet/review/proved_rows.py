@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import msgspec
 
-from avlet.document.card import Card
+from avlet.document.cards.card import Card
 from avlet.document.proofing import Proofing
 from avlet.document.template import Guides, Template
 from avlet.errors import AvletError

@@ -4,8 +4,8 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.blocks import Blocks
 from avlet.document.fields.credits import CreditsField, answer_of
+from avlet.document.lists.blocks import Blocks
 from avlet.document.parts import CreditsPart
 from avlet.document.template import Template
 from avlet.errors import AnswerError

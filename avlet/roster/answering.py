@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pathlib import PurePath
 from typing import Any
 
-from avlet.document.answers import check_answers
+from avlet.document.cards.answers import check_answers
 from avlet.document.fields import Answer, Field, TextField
 from avlet.document.fields.number import read_number
 from avlet.document.metadata import brief

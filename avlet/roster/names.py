@@ -3,8 +3,8 @@
 import re
 from collections.abc import Iterable
 
+from avlet.document.editing.naming import plain_letters
 from avlet.document.metadata import brief
-from avlet.document.naming import plain_letters
 from avlet.errors import AnswerError
 from avlet.roster.sheet import Line, Sheet
 

@@ -12,7 +12,7 @@ from typing import Any
 import msgspec
 from filelock import FileLock, Timeout
 
-from avlet.document.naming import slug
+from avlet.document.editing.naming import slug
 from avlet.document.template import Template
 from avlet.errors import AvletError, StorageError
 from avlet.media.render import StoppedError

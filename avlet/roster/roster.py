@@ -9,7 +9,7 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.reframing import replaced_in, scaled_to
+from avlet.document.editing.reframing import replaced_in, scaled_to
 from avlet.document.template import Frame, Template
 from avlet.errors import AnswerError, AvletError
 from avlet.layout.holding import hold

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from rapidfuzz import fuzz
 
-from avlet.document.answers import find_field
+from avlet.document.cards.answers import find_field
 from avlet.document.template import Template
 from avlet.errors import AnswerError
 from avlet.roster.sheet import Head, Sheet

@@ -3,7 +3,7 @@
 import json
 from pathlib import Path
 
-from avlet.document.answers import check_answers
+from avlet.document.cards.answers import check_answers
 from avlet.document.fields import Answer, brief
 from avlet.document.tables import Table
 from avlet.document.template import Template

@@ -8,7 +8,7 @@ from pathlib import Path
 import msgspec
 from filelock import FileLock, Timeout
 
-from avlet.document.naming import slug
+from avlet.document.editing.naming import slug
 from avlet.document.parts import CreditsPart
 from avlet.document.template import Template
 from avlet.errors import StorageError

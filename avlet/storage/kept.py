@@ -5,8 +5,8 @@ from pathlib import Path
 import msgspec
 import platformdirs
 
-from avlet.document.eases import Ease
-from avlet.document.moves import Move
+from avlet.document.time.eases import Ease
+from avlet.document.time.moves import Move
 from avlet.errors import StorageError
 from avlet.storage.atomic import write_whole
 from avlet.storage.reading import read_own

@@ -7,8 +7,8 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.blocks import Blocks, Pictures
 from avlet.document.fields import CreditsField, Field, PictureField, answer_of, blocks_of
+from avlet.document.lists.blocks import Blocks, Pictures
 from avlet.document.parts import AnyPart, CreditsPart, PictureFile
 from avlet.document.template import Template
 

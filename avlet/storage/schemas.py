@@ -5,7 +5,7 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.card import Card
+from avlet.document.cards.card import Card
 from avlet.document.fields import Field
 from avlet.document.house import HouseColour
 from avlet.document.template import Template

@@ -2,7 +2,7 @@
 
 import msgspec
 
-from avlet.document.checking import in_words
+from avlet.document.faults.checking import in_words
 from avlet.document.template import FORMAT, Template
 from avlet.errors import DocumentError, StorageError
 from avlet.layout.holding import hold

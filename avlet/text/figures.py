@@ -12,8 +12,8 @@ import numpy as np
 
 from avlet.arrays import Ints, distinct
 from avlet.document.metadata import facts_of
-from avlet.document.moves import Unit
 from avlet.document.parts import Change, CounterPart
+from avlet.document.time.moves import Unit
 from avlet.easing import ease_progress
 from avlet.geometry import Box
 from avlet.numbers.exact import Count, exact

@@ -7,9 +7,9 @@ from typing import NamedTuple
 
 import icu
 
-from avlet.document.blocks import Block, Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words, words_in
+from avlet.document.lists.blocks import Block, Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words, words_in
+from avlet.document.looks.pictures import read_picture
 from avlet.document.parts import Align, BlockStyle, CreditsPart, PictureFile, Room, TextPart
-from avlet.document.pictures import read_picture
 from avlet.geometry import Box
 from avlet.text.fonts import Face, FontBook
 from avlet.text.runs import reads_right_to_left

@@ -8,8 +8,8 @@ import numpy as np
 
 from avlet.arrays import Floats, Ints, distinct, renumbered
 from avlet.document.metadata import facts_of
-from avlet.document.moves import Unit
 from avlet.document.parts import AnyPart, Change, CreditsPart, PictureFile, TextBox, TextPart, TypesetPart
+from avlet.document.time.moves import Unit
 from avlet.geometry import Box
 from avlet.text.fonts import Face, FontBook
 from avlet.text.marking import StyledLine, styled_lines

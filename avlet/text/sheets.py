@@ -6,7 +6,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from avlet.arrays import Floats, Ints, distinct, renumbered
-from avlet.document.moves import Unit
+from avlet.document.time.moves import Unit
 from avlet.geometry import Box
 from avlet.text.marking import StyledLine
 from avlet.text.rows import NAME, Row, RowSetter

@@ -12,10 +12,10 @@ import msgspec
 import numpy as np
 
 from avlet.arrays import Floats, Ints
-from avlet.document.blocks import Block, Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words
+from avlet.document.lists.blocks import Block, Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words
+from avlet.document.looks.picture_file import PictureFile
 from avlet.document.metadata import facts_of
 from avlet.document.parts import CreditsPart
-from avlet.document.picture_file import PictureFile
 from avlet.geometry import Axis
 from avlet.text.fonts import Face, FontBook
 from avlet.text.rows import HEADING, NAME, ROLE, WORDS, BlockRows, Piece, Row, RowSetter, list_reads_right_to_left

@@ -33,7 +33,7 @@ from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
 from avlet.desktop.widgets.buttons import flat_button, flat_switch
 from avlet.desktop.widgets.icons import icon
-from avlet.document.lines import Line
+from avlet.document.lists.lines import Line
 from avlet.document.parts import CreditsPart
 from avlet.motion.list_places import frame_of, line_at, shows
 

@@ -1,13 +1,13 @@
 """Adding what belongs in a space: balls and lamps."""
 
 from avlet.desktop.sessions.template_session import Session
-from avlet.document import edits
-from avlet.document.grouping import stands_in
-from avlet.document.moves import StaysToTheEnd
-from avlet.document.naming import free_id
+from avlet.document.editing import edits
+from avlet.document.editing.grouping import stands_in
+from avlet.document.editing.naming import free_id
 from avlet.document.parts import AnyPart, BallPart, LampPart, Place, SpacePart
 from avlet.document.solids import Stand
 from avlet.document.template import Template
+from avlet.document.time.moves import StaysToTheEnd
 
 _MIDDLE = Place("frame", "middle", "middle")
 _BALL, _LAMP_ASIDE, _LAMP_BEFORE = 0.18, 0.22, 0.35

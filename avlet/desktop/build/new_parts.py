@@ -5,14 +5,14 @@ from pathlib import Path
 
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document import carding, counting, edits
-from avlet.document.blocks import Heading, Role
-from avlet.document.converting import scaled_part
-from avlet.document.eases import READY_EASES
+from avlet.document.cards import carding
+from avlet.document.editing import counting, edits
+from avlet.document.editing.converting import scaled_part
+from avlet.document.editing.naming import free_id
 from avlet.document.fields import TextField
-from avlet.document.forms import SlantedBar
-from avlet.document.moves import READY_MOVES, StaysToTheEnd
-from avlet.document.naming import free_id
+from avlet.document.lists.blocks import Heading, Role
+from avlet.document.looks.forms import SlantedBar
+from avlet.document.looks.pictures import read_picture
 from avlet.document.parts import (
     TITLE_SAFE,
     AnyPart,
@@ -31,9 +31,10 @@ from avlet.document.parts import (
     TypesetPart,
     Writing,
 )
-from avlet.document.pictures import read_picture
 from avlet.document.starts import PEOPLE, ROLES
 from avlet.document.template import Template
+from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import READY_MOVES, StaysToTheEnd
 from avlet.layout.arrange import frame_area
 
 replace = edits.replace

@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QApplication, QDialog, QMessageBox, QWidget
 from avlet.desktop.dialogs.tick_dialog import TickDialog, Ticked
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
-from avlet.document import edits
-from avlet.document.grouping import grouped, spaced, taken_apart
-from avlet.document.lending import LENT, differs, lendable, lent
+from avlet.document.editing import edits
+from avlet.document.editing.grouping import grouped, spaced, taken_apart
+from avlet.document.editing.lending import LENT, differs, lendable, lent
 from avlet.document.parts import AnyPart, EchoPart, GroupPart, members_of
 from avlet.document.template import Template
 

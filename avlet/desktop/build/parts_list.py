@@ -28,7 +28,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, ROSE, SEAGLASS, TEXT, font
-from avlet.document.grouping import moved_to
+from avlet.document.editing.grouping import moved_to
 from avlet.document.parts import AnyPart, CounterPart, GroupPart, TextPart
 
 GUTTER, INDENT, EYE = 34, 14, 32

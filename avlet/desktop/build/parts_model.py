@@ -5,8 +5,8 @@ from typing import Any
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QSize, Qt
 
 from avlet.desktop.sessions.template_session import Session
-from avlet.document import edits
-from avlet.document.grouping import listed
+from avlet.document.editing import edits
+from avlet.document.editing.grouping import listed
 from avlet.document.metadata import type_at
 from avlet.document.parts import AnyPart, SpacePart
 from avlet.document.targets import path_words

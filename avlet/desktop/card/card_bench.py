@@ -16,12 +16,12 @@ from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.theme import ROSE
-from avlet.document import carding
+from avlet.document.cards import carding
+from avlet.document.cards.wire_plans import inputs
+from avlet.document.cards.wire_sources import source_words
+from avlet.document.editing.naming import free_id
 from avlet.document.fields import FIELD_TYPES
-from avlet.document.naming import free_id
 from avlet.document.targets import words_for
-from avlet.document.wire_plans import inputs
-from avlet.document.wire_sources import source_words
 from avlet.review.card_measure import Remark
 
 NEW_FIELDS: dict[str, Any] = {made[0]: made[1] for kind in FIELD_TYPES if (made := kind.example()) is not None}

@@ -8,10 +8,10 @@ from avlet.desktop.recipe.look_rows import show_in
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.kept_panel import KeptPanel
-from avlet.document import carding
+from avlet.document.cards import carding
+from avlet.document.cards.wires import Range, Table, Wire
 from avlet.document.fields import Field, NoteField
 from avlet.document.house import PALETTE
-from avlet.document.wires import Range, Table, Wire
 
 
 class CardPanel(KeptPanel):

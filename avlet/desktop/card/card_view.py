@@ -23,8 +23,8 @@ from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QScrollAr
 from avlet.desktop.card.field_editors import FieldEditor
 from avlet.desktop.widgets.asking import is_behind_a_dialog
 from avlet.desktop.widgets.theme import PAPER_ROSE
-from avlet.document.answers import shown_fields
-from avlet.document.counting import languages_of
+from avlet.document.cards.answers import shown_fields
+from avlet.document.editing.counting import languages_of
 from avlet.document.fields import Field, NoteField
 from avlet.document.template import Template
 

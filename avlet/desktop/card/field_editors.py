@@ -33,7 +33,6 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.desktop.widgets.switch import Switch
 from avlet.desktop.widgets.theme import qcolor
-from avlet.document.blocks import Blocks, lines_of
 from avlet.document.fields import (
     BaseField,
     ChoiceField,
@@ -54,6 +53,7 @@ from avlet.document.fields import (
 from avlet.document.fields.credits import CreditsField, blocks_of
 from avlet.document.fields.credits import answer_of as list_answer
 from avlet.document.fields.number import answer_of
+from avlet.document.lists.blocks import Blocks, lines_of
 from avlet.document.parts import Align
 from avlet.errors import AnswerError
 from avlet.numbers.exact import exact, plain

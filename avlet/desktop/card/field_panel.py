@@ -27,8 +27,10 @@ from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
-from avlet.document import carding
-from avlet.document.counting import languages_of
+from avlet.document.cards import carding
+from avlet.document.cards.wire_sources import rows_needed
+from avlet.document.editing.counting import languages_of
+from avlet.document.editing.naming import free_id
 from avlet.document.fields import (
     BaseField,
     ChoiceField,
@@ -48,8 +50,6 @@ from avlet.document.fields import (
     TextField,
 )
 from avlet.document.metadata import is_number
-from avlet.document.naming import free_id
-from avlet.document.wire_sources import rows_needed
 from avlet.numbers.exact import exact, plain
 
 replace = carding.replace

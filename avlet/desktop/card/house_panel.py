@@ -8,11 +8,11 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.gradients import GradientStrip
-from avlet.document import sharing
+from avlet.document.cards.wires import Straight, Wire
+from avlet.document.editing import sharing
 from avlet.document.house import PALETTE, HouseColour, HouseGradient, TextStyle, styles_named
-from avlet.document.paints import Linear
+from avlet.document.looks.paints import Linear
 from avlet.document.parts import TypesetPart
-from avlet.document.wires import Straight, Wire
 
 
 class HousePanel(QWidget):

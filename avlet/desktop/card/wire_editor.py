@@ -14,16 +14,16 @@ from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
 from avlet.desktop.widgets.theme import MUTED, ROSE, SMALL, WARNING, font, qcolor
-from avlet.document import carding
-from avlet.document.eases import READY_EASES, name_of_ease
+from avlet.document.cards import carding
+from avlet.document.cards.formulas import FUNCTIONS
+from avlet.document.cards.wire_checks import plain_range
+from avlet.document.cards.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_words, table_rows
+from avlet.document.cards.wires import Formula, Map, Range, Straight, Table, Wire, row_of
 from avlet.document.fields import plain
-from avlet.document.forms import READY_FORMS, name_of_form
-from avlet.document.formulas import FUNCTIONS
+from avlet.document.looks.forms import READY_FORMS, name_of_form
 from avlet.document.metadata import PropertyType
 from avlet.document.targets import type_of, value_of, words_for
-from avlet.document.wire_checks import plain_range
-from avlet.document.wire_sources import FRAME_NAMES, NUMBERS, source_kind, source_words, table_rows
-from avlet.document.wires import Formula, Map, Range, Straight, Table, Wire, row_of
+from avlet.document.time.eases import READY_EASES, name_of_ease
 from avlet.easing import ease_progress
 from avlet.errors import AvletError
 

@@ -4,14 +4,14 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QMenu
 
+from avlet.document.cards.wire_checks import may_feed
+from avlet.document.cards.wire_sources import OF_COUNTERS, source_kind, source_words
+from avlet.document.cards.wires import LENGTH, MEASURES, REST
 from avlet.document.house import PALETTE, HouseColour
 from avlet.document.metadata import Property, properties, property_types
 from avlet.document.parts import CounterPart
 from avlet.document.targets import house_entries, path_words, type_of
 from avlet.document.template import TEMPLATE, Template
-from avlet.document.wire_checks import may_feed
-from avlet.document.wire_sources import OF_COUNTERS, source_kind, source_words
-from avlet.document.wires import LENGTH, MEASURES, REST
 
 _GROUPS = {
     "words": "Words", "list": "List", "count": "Count", "writing": "Writing",

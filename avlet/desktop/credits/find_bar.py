@@ -7,8 +7,8 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from avlet.desktop.credits.list_model import FIRST, SECOND, ListModel
-from avlet.document.blocks import Names, Role, found_words, replaced_words
-from avlet.document.lines import Line
+from avlet.document.lists.blocks import Names, Role, found_words, replaced_words
+from avlet.document.lists.lines import Line
 
 
 class FindBar(QWidget):

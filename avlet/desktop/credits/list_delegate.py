@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit, QStyledItem
 
 from avlet.desktop.credits.list_model import FIRST, KIND, SAID, SECOND, ListModel
 from avlet.desktop.widgets.theme import PAPER_LINE, PAPER_MUTED, PAPER_ROSE, PAPER_TEXT, SMALL, font
-from avlet.document.blocks import Gap, Heading, PageBreak, Pictures, Role, RuleLine, Words
+from avlet.document.lists.blocks import Gap, Heading, PageBreak, Pictures, Role, RuleLine, Words
 
 _SIDE, _GAP = 10, 4
 _MARK = QColor("#D08A1A")

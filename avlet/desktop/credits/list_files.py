@@ -10,9 +10,9 @@ from avlet.desktop.credits.list_port import ListPort
 from avlet.desktop.credits.table_dialog import TableDialog
 from avlet.desktop.dialogs.tick_dialog import TickDialog, Ticked
 from avlet.desktop.widgets.asking import lasting
-from avlet.document.blocks import Block, Blocks, Names, Pictures, Role, words_in
 from avlet.document.fields.credits import blocks_in_file
-from avlet.document.listing import Change, changes_between, csv_of, rows_from, with_changes
+from avlet.document.lists.blocks import Block, Blocks, Names, Pictures, Role, words_in
+from avlet.document.lists.listing import Change, changes_between, csv_of, rows_from, with_changes
 from avlet.document.tables import as_csv
 from avlet.errors import AnswerError, AvletError
 from avlet.storage.answer_files import NAMED_FILES

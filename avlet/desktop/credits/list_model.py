@@ -7,8 +7,8 @@ from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt, QTimer, pyqtSignal
 
-from avlet.document.blocks import BLOCK_KINDS, Blocks, Names, Role
-from avlet.document.lines import LEFT, RIGHT, Line, cell, facts_of, joined, lines_in, may_type, put_cell
+from avlet.document.lists.blocks import BLOCK_KINDS, Blocks, Names, Role
+from avlet.document.lists.lines import LEFT, RIGHT, Line, cell, facts_of, joined, lines_in, may_type, put_cell
 from avlet.review.proofreading import Remark, proofread
 from avlet.text.fonts import FontBook
 

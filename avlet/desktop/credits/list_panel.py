@@ -13,8 +13,8 @@ from avlet.desktop.credits.list_model import FIRST, SECOND, ListModel, kinds
 from avlet.desktop.credits.list_port import ListPort
 from avlet.desktop.credits.list_table import ListTable
 from avlet.desktop.widgets.asking import lasting
-from avlet.document.blocks import BLOCK_KINDS, Blocks, Names, Pictures, lines_of, put_block
-from avlet.document.lines import Line, block_added
+from avlet.document.lists.blocks import BLOCK_KINDS, Blocks, Names, Pictures, lines_of, put_block
+from avlet.document.lists.lines import Line, block_added
 from avlet.document.parts import PictureFile
 from avlet.document.parts.credits import empty_of
 from avlet.text.fonts import FontBook

@@ -4,8 +4,8 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from avlet.desktop.sessions.template_session import Session
-from avlet.document import edits
-from avlet.document.blocks import Blocks
+from avlet.document.editing import edits
+from avlet.document.lists.blocks import Blocks
 from avlet.document.parts import CreditsPart
 
 

@@ -11,9 +11,9 @@ from PyQt6.QtWidgets import QAbstractItemView, QApplication, QHeaderView, QMenu,
 from avlet.desktop.credits.list_delegate import ListDelegate
 from avlet.desktop.credits.list_model import FIRST, KIND, SAID, SECOND, ListModel, kinds
 from avlet.desktop.widgets.menus import pop_up
-from avlet.document.blocks import Blocks, Names, put_block
-from avlet.document.lines import Line, line_added, lines_pasted, lines_removed, lines_shifted, lines_taken, lines_turned
-from avlet.document.listing import blocks_from, clipboard_of, recognised
+from avlet.document.lists.blocks import Blocks, Names, put_block
+from avlet.document.lists.lines import Line, line_added, lines_pasted, lines_removed, lines_shifted, lines_taken, lines_turned
+from avlet.document.lists.listing import blocks_from, clipboard_of, recognised
 from avlet.document.tables import Table, rows_of
 from avlet.errors import AnswerError
 from avlet.numbers.languages import USUAL, language_name

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.theme import MARIGOLD
-from avlet.document.blocks import lines_of
+from avlet.document.lists.blocks import lines_of
 from avlet.motion.credits import MovingList
 from avlet.motion.list_places import frame_at, line_at, line_of, window_at
 from avlet.text.rows import HEADING, ROLE

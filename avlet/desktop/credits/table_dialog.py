@@ -13,8 +13,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from avlet.document.blocks import Blocks, lines_of
-from avlet.document.listing import MEANINGS, LoadPicture, Recognised, blocks_from, no_pictures, recognised
+from avlet.document.lists.blocks import Blocks, lines_of
+from avlet.document.lists.listing import MEANINGS, LoadPicture, Recognised, blocks_from, no_pictures, recognised
 from avlet.document.tables import Table
 from avlet.errors import AnswerError
 

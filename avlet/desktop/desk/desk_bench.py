@@ -18,7 +18,7 @@ from avlet.desktop.widgets.icons import icon
 from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import SMALL, STRONG, WARNING, font
 from avlet.document.cut import Title, answer_on_all, put_title
-from avlet.document.naming import free_id
+from avlet.document.editing.naming import free_id
 from avlet.numbers.timecode import DROP_RATES, rate_words, timecode
 from avlet.review.samples import said_of
 from avlet.storage.settings import used

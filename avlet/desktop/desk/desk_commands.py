@@ -14,7 +14,6 @@ from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document.counting import languages_of
 from avlet.document.cut import (
     PictureClip,
     Title,
@@ -27,9 +26,10 @@ from avlet.document.cut import (
     split_picture,
     split_title,
 )
+from avlet.document.editing.counting import languages_of
+from avlet.document.editing.naming import free_id
 from avlet.document.fields import NumberField, TextField
 from avlet.document.fields.number import read_number
-from avlet.document.naming import free_id
 from avlet.errors import AnswerError
 from avlet.limits import MOST_PASTED
 from avlet.media.footage import FILMS, STILLS, footage_at

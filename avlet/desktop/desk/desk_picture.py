@@ -6,10 +6,10 @@ from PyQt6.QtGui import QMouseEvent, QTransform
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.stage.typing_box import TypingBox, shown_words, when_at_rest
+from avlet.document.cards.wires import Straight
 from avlet.document.cut import Title
 from avlet.document.fields import TextField, words_of
 from avlet.document.parts import TextPart
-from avlet.document.wires import Straight
 from avlet.motion.posed import Pose
 from avlet.paint.scene import Scene
 

@@ -20,7 +20,7 @@ from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
 from avlet.desktop.widgets.buttons import FolderRow
 from avlet.desktop.widgets.forms import name_controls
 from avlet.desktop.widgets.theme import WARNING
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.document.parts import TextPart
 from avlet.review.card_measure import remarks
 from avlet.review.proof import Proof, together

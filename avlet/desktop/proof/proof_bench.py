@@ -16,7 +16,7 @@ from avlet.desktop.proof.traces_view import TracesView
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.buttons import flat_switch
-from avlet.document.naming import slug
+from avlet.document.editing.naming import slug
 from avlet.errors import AvletError
 from avlet.review.proof_html import proof_html
 from avlet.review.proof_json import proof_bytes

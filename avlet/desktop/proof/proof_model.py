@@ -10,9 +10,9 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from avlet.desktop.proof.proof_runner import ProofRunner
 from avlet.desktop.sessions.template_session import Session
-from avlet.document.card import Sample
-from avlet.document.edits import replace
-from avlet.document.naming import free_id
+from avlet.document.cards.card import Sample
+from avlet.document.editing.edits import replace
+from avlet.document.editing.naming import free_id
 from avlet.document.proofing import Meant
 from avlet.document.template import Template
 from avlet.errors import AvletError

@@ -7,13 +7,13 @@ from PyQt6.QtWidgets import QMenu, QWidget
 
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
-from avlet.document import counting
-from avlet.document.eases import READY_EASES, name_of_ease
+from avlet.document.editing import counting
+from avlet.document.editing.timing import moves_at
 from avlet.document.metadata import type_at
-from avlet.document.moves import Tie, Tied
 from avlet.document.parts import Change, CounterPart, Keeps
 from avlet.document.targets import path_words
-from avlet.document.timing import moves_at
+from avlet.document.time.eases import READY_EASES, name_of_ease
+from avlet.document.time.moves import Tie, Tied
 from avlet.numbers.languages import USUAL, language_name
 from avlet.numbers.written import Clock, DateStyle, Digits, Sign, Style, Width
 from avlet.storage.kept import read_kept

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.document.parts import CreditsPart
 from avlet.document.parts.credits import How, Lies, Stands, TooLong, Towards
 from avlet.motion.credits import MovingList

@@ -8,8 +8,8 @@ from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, ROSE
-from avlet.document import keying
-from avlet.document.wire_sources import source_words
+from avlet.document.cards.wire_sources import source_words
+from avlet.document.editing import keying
 
 
 class Dot(QAbstractButton):

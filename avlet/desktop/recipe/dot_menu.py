@@ -9,13 +9,14 @@ from PyQt6.QtWidgets import QInputDialog, QLineEdit, QMenu, QWidget
 from avlet.desktop.card.wire_menus import fill_sources
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
-from avlet.document import carding, edits, keying, sharing
+from avlet.document.cards import carding
+from avlet.document.cards.wire_sources import source_words
+from avlet.document.cards.wires import Straight
+from avlet.document.editing import edits, keying, sharing
 from avlet.document.fields import TextField
 from avlet.document.house import PALETTE
 from avlet.document.targets import type_of, value_of, words_for
 from avlet.document.template import Template
-from avlet.document.wire_sources import source_words
-from avlet.document.wires import Straight
 
 
 class DotMenu(QMenu):

@@ -6,10 +6,10 @@ from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.recipe.sentences import Sentence
 from avlet.desktop.sessions.template_session import Session
-from avlet.document.keys import Keyed
 from avlet.document.metadata import type_at
 from avlet.document.parts import AnyPart
 from avlet.document.targets import path_words
+from avlet.document.time.keys import Keyed
 from avlet.motion.keyed import key_time
 from avlet.numbers.exact import in_figures
 

@@ -16,10 +16,11 @@ from avlet.desktop.recipe.sentences import Choice, Sentence, Ticked
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.gradients import GradientStrip
-from avlet.document import edits, sharing
-from avlet.document.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
+from avlet.document.editing import edits, sharing
+from avlet.document.looks.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
+from avlet.document.looks.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Sweep
+from avlet.document.looks.pictures import read_picture
 from avlet.document.metadata import Property, get_at, properties
-from avlet.document.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Sweep
 from avlet.document.parts import (
     Accent,
     AnyPart,
@@ -35,7 +36,6 @@ from avlet.document.parts import (
     TypesetPart,
 )
 from avlet.document.parts.credits import BlockStyle
-from avlet.document.pictures import read_picture
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
 from avlet.text.fonts import Face
 

@@ -7,11 +7,14 @@ from PyQt6.QtWidgets import QWidget
 from avlet.desktop.recipe.place_sentences import others
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
-from avlet.document import edits
-from avlet.document.eases import READY_EASES, backwards, name_of_ease
-from avlet.document.edits import need_part
-from avlet.document.grouping import stands_in
-from avlet.document.moves import (
+from avlet.document.editing import edits
+from avlet.document.editing.edits import need_part
+from avlet.document.editing.grouping import stands_in
+from avlet.document.editing.timing import MoveAt, Where, moves_at, need_move, put_move
+from avlet.document.parts import AnyPart, PaintedPart, members_of
+from avlet.document.template import Template
+from avlet.document.time.eases import READY_EASES, backwards, name_of_ease
+from avlet.document.time.moves import (
     READY_MOVES,
     READY_SWAYS,
     Mirrored,
@@ -26,9 +29,6 @@ from avlet.document.moves import (
     name_of_move,
     verb_of,
 )
-from avlet.document.parts import AnyPart, PaintedPart, members_of
-from avlet.document.template import Template
-from avlet.document.timing import MoveAt, Where, moves_at, need_move, put_move
 from avlet.storage.kept import read_kept
 
 replace = edits.replace

@@ -5,7 +5,7 @@ from PyQt6.QtWidgets import QWidget
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.drafting import anchor_edge
-from avlet.document import edits
+from avlet.document.editing import edits
 from avlet.document.parts import (
     ACTION_SAFE,
     FRAME,

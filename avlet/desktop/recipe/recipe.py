@@ -20,12 +20,12 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.kept_panel import KeptPanel
 from avlet.desktop.widgets.theme import WARNING
-from avlet.document.eases import name_of_ease
-from avlet.document.grouping import stands_in
+from avlet.document.editing.grouping import stands_in
+from avlet.document.editing.refont import families_in
 from avlet.document.metadata import Property, properties
-from avlet.document.moves import OwnWayOut, name_of_move
 from avlet.document.parts import AnyPart, CounterPart, CreditsPart, EchoPart, Fit, PaintedPart, SpacePart, TypesetPart, members_of
-from avlet.document.refont import families_in
+from avlet.document.time.eases import name_of_ease
+from avlet.document.time.moves import OwnWayOut, name_of_move
 from avlet.document.usual import is_usual
 
 

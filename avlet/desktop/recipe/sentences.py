@@ -15,7 +15,7 @@ from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.flow import flowing
 from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document import keying
+from avlet.document.editing import keying
 from avlet.document.metadata import PropertyType, get_at, type_at
 from avlet.errors import AvletError
 

@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 from avlet.desktop.recipe.look_rows import LookRow
 from avlet.desktop.recipe.sentences import Sentence
 from avlet.desktop.sessions.template_session import Session
-from avlet.document import carding
-from avlet.document.alignment import AxisName, aligned, spread
+from avlet.document.cards import carding
+from avlet.document.editing.alignment import AxisName, aligned, spread
 from avlet.document.metadata import Property, properties
 from avlet.document.parts import AnyPart
 from avlet.document.targets import path_words, type_of

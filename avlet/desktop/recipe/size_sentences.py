@@ -10,8 +10,8 @@ from avlet.desktop.recipe.counter_sentences import box_sentence
 from avlet.desktop.recipe.place_sentences import AREA_WORDS, name_on, others
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
-from avlet.document import edits
-from avlet.document.grouping import stands_in
+from avlet.document.editing import edits
+from avlet.document.editing.grouping import stands_in
 from avlet.document.parts import (
     AnyPart,
     BallPart,

@@ -9,8 +9,8 @@ from avlet.desktop.recipe.look_rows import LookRow
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.orbiting import rest_camera
-from avlet.document import edits
-from avlet.document.grouping import stands_in
+from avlet.document.editing import edits
+from avlet.document.editing.grouping import stands_in
 from avlet.document.metadata import properties
 from avlet.document.parts import AnyPart, BallPart, LampPart, PaintedPart, Sky, SpacePart, Sun, members_of
 from avlet.document.solids import Edging, Solidity, Stand, Surface

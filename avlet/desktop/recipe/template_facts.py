@@ -12,10 +12,10 @@ from avlet.desktop.widgets.families import FamilyBox
 from avlet.desktop.widgets.forms import name_controls
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.quiet_combo import QuietCombo
-from avlet.document.edits import replace
-from avlet.document.naming import keywords_in
-from avlet.document.refont import families_in, with_family
-from avlet.document.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
+from avlet.document.editing.edits import replace
+from avlet.document.editing.naming import keywords_in
+from avlet.document.editing.refont import families_in, with_family
+from avlet.document.editing.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
 from avlet.document.template import Frame, Guides, Template
 from avlet.numbers.timecode import rate_words, read_rate
 

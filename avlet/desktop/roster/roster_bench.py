@@ -31,8 +31,8 @@ from avlet.desktop.roster.wanted_panel import WantedPanel, heading
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.buttons import flat_switch
 from avlet.desktop.widgets.quiet_combo import QuietCombo
-from avlet.document.differences import of_rows
-from avlet.document.naming import slug
+from avlet.document.editing.differences import of_rows
+from avlet.document.editing.naming import slug
 from avlet.document.tables import TABLES, TEXTS
 from avlet.errors import AvletError
 from avlet.roster.delivery import LIST

@@ -6,7 +6,7 @@ from typing import Generic, TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from avlet.document.history import History
+from avlet.document.editing.history import History
 from avlet.storage.contents import GONE, content_of
 
 T = TypeVar("T")

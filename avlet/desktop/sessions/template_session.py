@@ -8,13 +8,13 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 
 from avlet.desktop.sessions.history_session import HistorySession
-from avlet.document import edits, keying
-from avlet.document.edits import replace
+from avlet.document.cards.wire_sources import table_rows
+from avlet.document.cards.wires import row_of
+from avlet.document.editing import edits, keying
+from avlet.document.editing.edits import replace
 from avlet.document.metadata import get_at
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
-from avlet.document.wire_sources import table_rows
-from avlet.document.wires import row_of
 from avlet.errors import AvletError
 from avlet.layout.holding import hold
 from avlet.motion.credits import leads_by_speed

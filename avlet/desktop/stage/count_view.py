@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidg
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, SMALL, font
-from avlet.document import counting, edits
+from avlet.document.editing import counting, edits
 from avlet.motion.counting import CountedPart
 from avlet.numbers.exact import exact, plain
 

@@ -8,9 +8,9 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.desktop.sessions.template_session import Session
-from avlet.document import edits
-from avlet.document.alignment import leaders
-from avlet.document.grouping import stands_in
+from avlet.document.editing import edits
+from avlet.document.editing.alignment import leaders
+from avlet.document.editing.grouping import stands_in
 from avlet.document.parts import AnyPart, BallPart, LampPart, PaintedPart, SpacePart
 from avlet.document.solids import MOST_DEPTH, Stand
 from avlet.motion.camera import position, resting_distance

@@ -7,8 +7,8 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from avlet.desktop.widgets.theme import SEAGLASS, SMALL, font, qcolor
+from avlet.document.editing.resizing import Sides
 from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, CreditsPart, EchoPart, GroupPart, Place, SpacePart
-from avlet.document.resizing import Sides
 from avlet.geometry import Axis, Box
 from avlet.layout.arrange import Rest, RestPart, frame_area
 

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from avlet.desktop.widgets.theme import SEAGLASS
-from avlet.document.paints import Linear, Radial, Stop, Sweep
+from avlet.document.looks.paints import Linear, Radial, Stop, Sweep
 from avlet.document.parts import AnyPart, LampPart, PaintedPart, TypesetPart
 from avlet.geometry import Box
 from avlet.paint.brushes import linear_ends

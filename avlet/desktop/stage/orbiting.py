@@ -5,8 +5,8 @@ import itertools
 from PyQt6.QtCore import QPointF
 
 from avlet.desktop.sessions.template_session import Session
-from avlet.document.edits import set_relations
-from avlet.document.grouping import stands_in
+from avlet.document.editing.edits import set_relations
+from avlet.document.editing.grouping import stands_in
 from avlet.document.parts import Camera, SpacePart
 
 _DEGREES = 0.25

@@ -18,9 +18,9 @@ from avlet.desktop.stage.orbiting import Orbit, begin_orbit
 from avlet.desktop.stage.typing_box import TypingBox, shown_words, when_at_rest
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.theme import qcolor
-from avlet.document.alignment import leaders, shifted
+from avlet.document.editing.alignment import leaders, shifted
+from avlet.document.editing.resizing import Sides, handles, resized
 from avlet.document.parts import FRAME_AREAS, Accent, AnyPart, GroupPart, PicturePart, TextPart, members_of
-from avlet.document.resizing import Sides, handles, resized
 from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
 from avlet.layout.arrange import frame_area

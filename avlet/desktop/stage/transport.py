@@ -12,7 +12,7 @@ from avlet.desktop.stage.frame_cache import FrameCache
 from avlet.desktop.widgets.buttons import flat_button, flat_switch
 from avlet.desktop.widgets.icons import icon
 from avlet.desktop.widgets.theme import MARIGOLD, SMALL, STRONG, font
-from avlet.document.edits import replace
+from avlet.document.editing.edits import replace
 from avlet.document.template import Template
 from avlet.numbers.timecode import DROP_RATES, timecode
 

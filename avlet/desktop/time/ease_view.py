@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolyg
 from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, SMALL, TEXT, font
-from avlet.document.eases import READY_EASES, CubicBezier, Ease, name_of_ease, notation, read_ease
+from avlet.document.time.eases import READY_EASES, CubicBezier, Ease, name_of_ease, notation, read_ease
 from avlet.easing import ease_progress, speed
 
 _POINTS = np.linspace(0.0, 1.0, 241)

@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, SMALL, font
-from avlet.document import edits, keying
-from avlet.document.keys import Key, Keyed
+from avlet.document.editing import edits, keying
 from avlet.document.template import Template
+from avlet.document.time.keys import Key, Keyed
 from avlet.motion.keyed import key_time, value_at
 from avlet.motion.spans import Spans
 

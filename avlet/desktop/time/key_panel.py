@@ -9,10 +9,10 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.time.key_graph import KeyGraph
 from avlet.desktop.time.ruler import Ruler
 from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document import edits, keying
-from avlet.document.keys import Between, How, Key, Tied
+from avlet.document.editing import edits, keying
 from avlet.document.metadata import type_at
 from avlet.document.template import Template
+from avlet.document.time.keys import Between, How, Key, Tied
 from avlet.motion.keyed import key_time
 
 _TIED: dict[Tied, str] = {"start": "frames after the start", "end": "frames before the end", "hold": "% of the hold"}

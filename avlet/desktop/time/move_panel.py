@@ -16,14 +16,14 @@ from avlet.desktop.time.time_facts import TimeFacts
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.kept_panel import KeptPanel
 from avlet.desktop.widgets.theme import WARNING
-from avlet.document import edits, timing
-from avlet.document.eases import Ease
-from avlet.document.keying import keyed_of
+from avlet.document.editing import edits, timing
+from avlet.document.editing.keying import keyed_of
+from avlet.document.editing.timing import MoveAt, move_at
 from avlet.document.metadata import Property, properties, property_types
-from avlet.document.moves import Move, name_of_move
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
-from avlet.document.timing import MoveAt, move_at
+from avlet.document.time.eases import Ease
+from avlet.document.time.moves import Move, name_of_move
 from avlet.errors import AvletError
 from avlet.motion.plans import Plan
 from avlet.storage.kept import keep, read_kept

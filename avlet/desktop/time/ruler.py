@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QApplication, QSizePolicy, QWidget
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.time.ruler_picture import HEAD, NAMES, RIGHT, KeyAt, RulerPicture, bar_area, offer_areas, page_edges
 from avlet.desktop.widgets.theme import MUTED
-from avlet.document import edits, keying, timing
-from avlet.document.keys import Key
+from avlet.document.editing import edits, keying, timing
+from avlet.document.editing.timing import MoveAt, move_at
 from avlet.document.template import Template
-from avlet.document.timing import MoveAt, move_at
+from avlet.document.time.keys import Key
 from avlet.motion.folded_time import FoldedTime
 from avlet.motion.rolling import Offer
 from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Row, arriving_late, edges, rows_of

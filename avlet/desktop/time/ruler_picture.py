@@ -6,8 +6,8 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, SMALL, TEXT, font
+from avlet.document.editing.timing import MoveAt, move_at
 from avlet.document.parts import CreditsPart
-from avlet.document.timing import MoveAt, move_at
 from avlet.motion.folded_time import FoldedTime
 from avlet.motion.rolling import Offer
 from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Lane, Row, RunLane

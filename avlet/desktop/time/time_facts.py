@@ -11,7 +11,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
-from avlet.document import edits
+from avlet.document.editing import edits
 from avlet.document.metadata import Property, get_at, type_at
 from avlet.document.template import TEMPLATE, Mark
 from avlet.numbers.timecode import DROP_RATES

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from avlet.desktop.widgets.colour_panel import ColourPanel
 from avlet.desktop.widgets.theme import qcolor
-from avlet.document.paints import Stop
+from avlet.document.looks.paints import Stop
 
 _EDGE, _FAR = 8.0, 26.0
 

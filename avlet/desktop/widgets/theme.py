@@ -5,7 +5,7 @@ from pathlib import Path
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
-from avlet.document.colours import channels
+from avlet.document.looks.colours import channels
 from avlet.text.fonts import BUNDLED, font_files
 
 SEAGLASS = "#6CC7B0"

@@ -12,8 +12,8 @@ from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.shell import BENCHES, ROSTER, Shell
 from avlet.desktop.window.theirs import Theirs
 from avlet.document.cut import Cut, Title, fresh_cut
-from avlet.document.edits import replace
-from avlet.document.naming import keywords_in, slug
+from avlet.document.editing.edits import replace
+from avlet.document.editing.naming import keywords_in, slug
 from avlet.document.tables import TABLES
 from avlet.document.template import Template
 from avlet.errors import AvletError

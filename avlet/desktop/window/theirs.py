@@ -13,7 +13,7 @@ from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.window.shell import Shell
 from avlet.document.cut import Cut
-from avlet.document.differences import of_cuts, of_templates
+from avlet.document.editing.differences import of_cuts, of_templates
 from avlet.errors import AvletError
 from avlet.geometry import Box
 from avlet.media.timeline import read_cut

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Self
 import msgspec
 
 from avlet.document.fields.base import Answer, BaseField, Files, House, Label, by_name, one_of
-from avlet.document.forms import READY_FORMS, name_of_form
+from avlet.document.looks.forms import READY_FORMS, name_of_form
 from avlet.document.metadata import PropertyType, Value
 from avlet.numbers.languages import USUAL, language_name
 

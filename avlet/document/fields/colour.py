@@ -5,9 +5,9 @@ from typing import Annotated, Any, ClassVar, Literal, Self
 
 import msgspec
 
-from avlet.document.colours import is_colour
 from avlet.document.fields.base import Answer, BaseField, FieldId, Files, House, Label, NamedColour, by_name, one_of, refused
 from avlet.document.fields.choice import doubled, options_schema
+from avlet.document.looks.colours import is_colour
 from avlet.document.metadata import COLOUR_PATTERN, PropertyType, Value, brief
 from avlet.document.parts import Colour
 

@@ -8,9 +8,9 @@ from typing import Annotated, Any, ClassVar, Self
 
 import msgspec
 
-from avlet.document.blocks import Block, Blocks, multiplied
 from avlet.document.fields.base import Answer, BaseField, Files, House
-from avlet.document.listing import blocks_from, recognised
+from avlet.document.lists.blocks import Block, Blocks, multiplied
+from avlet.document.lists.listing import blocks_from, recognised
 from avlet.document.metadata import PropertyType
 from avlet.errors import AnswerError
 from avlet.limits import MOST_BLOCKS, MOST_LINES, MOST_LIST_LETTERS

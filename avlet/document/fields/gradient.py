@@ -4,10 +4,10 @@ from typing import Any, Self
 
 import msgspec
 
-from avlet.document.colours import is_colour
 from avlet.document.fields.base import Answer, BaseField, Files, House
+from avlet.document.looks.colours import is_colour
+from avlet.document.looks.paints import Stop, Stops
 from avlet.document.metadata import COLOUR_PATTERN, PropertyType, brief, is_number
-from avlet.document.paints import Stop, Stops
 from avlet.errors import AnswerError
 
 MOST_STOPS = 64

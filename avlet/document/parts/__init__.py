@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from avlet.document.looks.picture_file import PictureFile
 from avlet.document.parts.ball import BallPart
 from avlet.document.parts.base import (
     ACTION_SAFE,
@@ -46,7 +47,6 @@ from avlet.document.parts.typeset import (
     Tracking,
     TypesetPart,
 )
-from avlet.document.picture_file import PictureFile
 
 AnyPart = (
     TextPart | CounterPart | CreditsPart | ShapePart | RulePart | BallPart | PicturePart | PatternPart | GroupPart | SpacePart | LampPart

@@ -2,8 +2,8 @@
 
 from typing import Annotated
 
+from avlet.document.looks.paints import Paint, Solid
 from avlet.document.metadata import piece, prop
-from avlet.document.paints import Paint, Solid
 from avlet.document.parts.base import PaintedPart
 from avlet.document.solids import Surface
 from avlet.limits import BALL

@@ -9,11 +9,11 @@ from typing import Annotated, ClassVar, Literal
 
 import msgspec
 
-from avlet.document.keys import Keyed, RunsWith
+from avlet.document.looks.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
 from avlet.document.metadata import Value, piece, prop
-from avlet.document.moves import Mirrored, Move, Sway, WayOut
-from avlet.document.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
 from avlet.document.solids import Solidity, Stand, Surface
+from avlet.document.time.keys import Keyed, RunsWith
+from avlet.document.time.moves import Mirrored, Move, Sway, WayOut
 from avlet.geometry import Axis
 from avlet.limits import SOFT_EACH, SOLID
 

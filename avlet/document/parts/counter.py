@@ -6,10 +6,10 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from avlet.document.eases import READY_EASES, Ease
 from avlet.document.metadata import Value, piece, prop
-from avlet.document.moves import Tie
 from avlet.document.parts.typeset import TypesetPart
+from avlet.document.time.eases import READY_EASES, Ease
+from avlet.document.time.moves import Tie
 from avlet.numbers.exact import Count, exact
 from avlet.numbers.written import Clock, DateStyle, Digits, How, Sign, Style, Width, fault_of
 

@@ -6,9 +6,9 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from avlet.document.blocks import Block, Heading, Names, Role
+from avlet.document.lists.blocks import Block, Heading, Names, Role
+from avlet.document.looks.paints import Paint
 from avlet.document.metadata import Value, piece, prop
-from avlet.document.paints import Paint
 from avlet.document.parts.base import PaintedPart
 from avlet.document.parts.typeset import Cased, Direction, Family, Leading, Size, Style, Tracking
 from avlet.limits import MOST_BLOCKS, MOST_FRAMES

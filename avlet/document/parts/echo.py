@@ -2,8 +2,8 @@
 
 from typing import Annotated
 
+from avlet.document.looks.paints import Blend
 from avlet.document.metadata import prop
-from avlet.document.paints import Blend
 from avlet.document.parts.base import Part, PartId
 
 

@@ -2,11 +2,11 @@
 
 from typing import Annotated, Literal
 
-from avlet.document.forms import Form, Rectangle
+from avlet.document.looks.forms import Form, Rectangle
+from avlet.document.looks.paints import Paint, Solid
+from avlet.document.looks.picture_file import PictureFile
 from avlet.document.metadata import piece, prop
-from avlet.document.paints import Paint, Solid
 from avlet.document.parts.base import Fit, PaintedPart
-from avlet.document.picture_file import PictureFile
 from avlet.limits import MOST_COPIES
 
 

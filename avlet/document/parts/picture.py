@@ -2,10 +2,10 @@
 
 from typing import Annotated, Literal
 
+from avlet.document.looks.paints import Paint, Solid
+from avlet.document.looks.picture_file import PictureFile
 from avlet.document.metadata import piece, prop
-from avlet.document.paints import Paint, Solid
 from avlet.document.parts.base import SizedPart
-from avlet.document.picture_file import PictureFile
 
 
 class PicturePart(SizedPart, frozen=True, kw_only=True, tag="picture"):

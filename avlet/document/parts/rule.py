@@ -2,8 +2,8 @@
 
 from typing import Annotated, Literal
 
+from avlet.document.looks.paints import Paint, Solid
 from avlet.document.metadata import piece, prop
-from avlet.document.paints import Paint, Solid
 from avlet.document.parts.base import SizedPart
 from avlet.geometry import Axis
 

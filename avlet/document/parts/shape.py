@@ -2,9 +2,9 @@
 
 from typing import Annotated, Literal
 
-from avlet.document.forms import Form, Rectangle
+from avlet.document.looks.forms import Form, Rectangle
+from avlet.document.looks.paints import Paint, Solid
 from avlet.document.metadata import piece, prop
-from avlet.document.paints import Paint, Solid
 from avlet.document.parts.base import SizedPart
 
 

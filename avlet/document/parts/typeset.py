@@ -4,8 +4,8 @@ from typing import Annotated, Literal
 
 import msgspec
 
+from avlet.document.looks.paints import Paint
 from avlet.document.metadata import Value, piece, prop
-from avlet.document.paints import Paint
 from avlet.document.parts.base import PaintedPart
 
 Align = Literal["start", "middle", "end", "justified"]

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from avlet.document.moves import Mirrored, OwnWayOut
 from avlet.document.parts import AnyPart, GroupPart
+from avlet.document.time.moves import Mirrored, OwnWayOut
 from avlet.review.checks.base import COMMON, Check, Finding
 from avlet.review.looked import Looked, bounds_of, covered
 

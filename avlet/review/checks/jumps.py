@@ -5,9 +5,9 @@ from collections.abc import Iterator
 import numpy as np
 
 from avlet.arrays import Floats, Marks
-from avlet.document.eases import Linear, Steps
-from avlet.document.moves import Move, OwnWayOut
 from avlet.document.parts import AnyPart, CreditsPart, EchoPart, GroupPart
+from avlet.document.time.eases import Linear, Steps
+from avlet.document.time.moves import Move, OwnWayOut
 from avlet.review.checks.base import COMMON, Check, Finding, px
 from avlet.review.looked import Looked
 

@@ -1,0 +1,1 @@
+"""Edits: functions from one document to the next, and undo."""

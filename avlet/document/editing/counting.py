@@ -1,0 +1,115 @@
+"""Edits of counters: a number in a text made to count, a counter made into words again, properties that run along."""
+
+import re
+
+import msgspec
+
+from avlet.document.cards.carding import unwired
+from avlet.document.editing.edits import need_part, prune_wires, put_part
+from avlet.document.faults.checking import check
+from avlet.document.metadata import KEYED_KINDS, get_at, properties, type_at
+from avlet.document.parts import Accent, CounterPart, Counting, TextPart, TypesetPart, Writing
+from avlet.document.template import Template
+from avlet.document.time.keys import RunsWith
+from avlet.errors import DocumentError
+from avlet.numbers.exact import decimals_of, exact, plain
+from avlet.numbers.typed import ENGLISH, read_number
+
+replace = msgspec.structs.replace
+_NUMBER = re.compile(r"[-−+]?\d(?:[\d.,'’    ]*\d)?")
+_SHARED = TypesetPart.__struct_fields__
+
+
+def number_in(text: str, languages: tuple[str, ...] = ENGLISH) -> tuple[str, str, str] | None:
+    """The number of a text, as plain figures, with the words before and after it; None when it has none, or several."""
+    found = list(_NUMBER.finditer(text))
+    if len(found) != 1 or "\n" in text:
+        return None
+    try:
+        value = plain(exact(read_number(found[0].group(), languages)))
+    except ValueError:
+        return None
+    return value, text[: found[0].start()], text[found[0].end() :]
+
+
+def counter_from(template: Template, part_id: str, languages: tuple[str, ...] = ENGLISH) -> Template:
+    """A text that is a number, with words about it or not, made into a counter that counts up to that."""
+    template = unwired(template, f"{part_id}/text")
+    part = need_part(template, part_id)
+    if not isinstance(part, TextPart):
+        raise DocumentError(f"{part.name} is no text.")
+    found = number_in(part.text, languages)
+    if found is None:
+        raise DocumentError(f"{part.name} is not one number, with words before or after it or without: “{part.text[:40]}”.")
+    value, before, after = found
+    decimals = decimals_of(exact(value))
+    plain_look = Accent(part.family, part.style)
+    made = CounterPart(
+        **{name: getattr(part, name) for name in _SHARED if name != "accents"}, accents=(plain_look, plain_look) if before or after else (),
+        start="0", end=value, step=plain(exact(10) ** -decimals) if decimals else "1", before=before, after=after,
+        writing=Writing(language=languages[0], least_decimals=decimals, most_decimals=decimals, grouping=_grouped(part.text)),
+    )  # fmt: skip
+    return check(prune_wires(put_part(template, made)))
+
+
+def _grouped(text: str) -> bool:
+    """Whether a number is written in groups, or too short for that."""
+    digits = re.sub(r"\D", "", text)
+    return len(digits) < 4 or bool(re.search(r"\d[.,'’    ]\d{3}", text))
+
+
+def text_from(template: Template, part_id: str, words: str) -> Template:
+    """A counter made into the words that it ends on. What ran with it stays as it is."""
+    part = need_part(template, part_id)
+    if not isinstance(part, CounterPart):
+        raise DocumentError(f"{part.name} is no counter.")
+    made = TextPart(**{name: getattr(part, name) for name in _SHARED}, text=words)
+    parts = tuple(replace(p, runs=tuple(r for r in p.runs if r.counter != part_id)) if p.runs else p for p in template.parts)
+    for path in ("start", "end", "step", "before", "after"):
+        template = unwired(template, f"{part_id}/{path}") if template.wire_to(f"{part_id}/{path}") else template
+    return check(prune_wires(put_part(replace(template, parts=parts), made)))
+
+
+def may_run(template: Template, part_id: str) -> list[tuple[str, str]]:
+    """The properties of a part that can run with a counter, by path and label: those that can be keyed and do not run yet."""
+    part = need_part(template, part_id)
+    runs = {run.path for run in part.runs}
+    keyed = {keyed.path for keyed in part.keys if keyed.how == "instead"}
+    found = [p for p in properties(part) if p.type.keyed and p.type.kind in KEYED_KINDS and p.path not in runs | keyed]
+    return [(p.path, p.type.label) for p in found]
+
+
+def run_with(template: Template, part_id: str, path: str, counter_id: str) -> Template:
+    """Let a property run with a counter: from nothing, or its least value, to what it is now."""
+    part = need_part(template, part_id)
+    kind, own = type_at(part, path), get_at(part, path)
+    first = own if isinstance(own, str) else max(0.0, kind.low) if kind.low is not None else 0.0
+    last = float(own) if not isinstance(own, str) and own != first else own if isinstance(own, str) else (kind.high or 100.0)
+    run = RunsWith(path, counter_id, first, last)
+    return check(put_part(template, replace(part, runs=(*(r for r in part.runs if r.path != path), run))))
+
+
+def change_run(template: Template, part_id: str, path: str, **changes: object) -> Template:
+    """Other values at the counter's begin and landing."""
+    part = need_part(template, part_id)
+    return check(put_part(template, replace(part, runs=tuple(replace(r, **changes) if r.path == path else r for r in part.runs))))
+
+
+def run_no_more(template: Template, part_id: str, path: str) -> Template:
+    """A property that does not run with a counter any more; it is its own value again."""
+    part = need_part(template, part_id)
+    return check(put_part(template, replace(part, runs=tuple(r for r in part.runs if r.path != path))))
+
+
+def put_count(template: Template, part_id: str, **changes: object) -> Template:
+    """Other times of a count: also what is no property, its ease and its tie."""
+    part = need_part(template, part_id)
+    if not isinstance(part, CounterPart):
+        raise DocumentError(f"{part.name} is no counter.")
+    count: Counting = replace(part.count, **changes)
+    return check(put_part(template, replace(part, count=count)))
+
+
+def languages_of(template: Template) -> tuple[str, ...]:
+    """The languages that a title's counters are written in."""
+    return tuple(dict.fromkeys(part.writing.language for part in template.parts if isinstance(part, CounterPart)))

@@ -1,0 +1,61 @@
+"""Bringing a template to another frame: scaled with all its px, or re-placed with its sizes kept; and to another rate."""
+
+import msgspec
+
+from avlet.document.editing.converting import Conversion, converted, limited_by
+from avlet.document.faults.checking import check
+from avlet.document.metadata import properties
+from avlet.document.template import Frame, Guides, Template
+
+replace = msgspec.structs.replace
+
+
+def _scaling(template: Template, frame: Frame) -> Conversion:
+    return Conversion("px", min(frame.width / template.frame.width, frame.height / template.frame.height))
+
+
+def scaled_to(template: Template, frame: Frame) -> Template:
+    """Every length in px grows by the smaller of the two ratios, so that nothing leaves the frame; rates are kept."""
+    conversion = _scaling(template, frame)
+    across, down = (tuple(conversion.number(at) for at in lines) for lines in (template.guides.across, template.guides.down))
+    return check(
+        replace(converted(template, conversion), frame=frame, guides=Guides(across, down, conversion.number(template.guides.grid)))
+    )
+
+
+def held_by(template: Template, frame: Frame) -> list[str]:
+    """What cannot grow or shrink as far as bringing a template to a frame asks for, in words."""
+    return limited_by(template, _scaling(template, frame))
+
+
+def replaced_in(template: Template, frame: Frame) -> Template:
+    """Sizes and gaps stay as they are; what is placed on the frame and its safe areas goes with their edges."""
+    return replace(template, frame=frame)
+
+
+def _retiming(template: Template, rate: str) -> tuple[Frame, Conversion]:
+    frame = replace(template.frame, rate=rate)
+    return frame, Conversion("frames", float(frame.fps / template.frame.fps))
+
+
+def retimed_to(template: Template, rate: str) -> Template:
+    """Another frame rate at the same seconds; frames of moves, keys, spans and answers are rounded to whole ones."""
+    frame, conversion = _retiming(template, rate)
+    marks = tuple(replace(mark, frame=round(mark.frame * conversion.factor)) for mark in template.marks)
+    return check(replace(converted(template, conversion), frame=frame, marks=marks))
+
+
+def rounded_by(template: Template, rate: str) -> list[str]:
+    """What bringing a template to a rate has to round by more than a fiftieth of a frame, in words."""
+    factor = _retiming(template, rate)[1].factor
+    said = []
+    for label, frames in (("length", template.length), ("way in", template.way_in), ("way out", template.way_out)):
+        new = frames * factor
+        if abs(new - round(new)) > 0.02:
+            said.append(f"{label} {frames} → {round(new)} frames (exactly {new:.2f})")
+    for part in template.parts:
+        for prop in properties(part):
+            new = prop.value * factor if prop.type.is_time and prop.type.kind == "whole" else 0.0
+            if abs(new - round(new)) > 0.02:
+                said.append(f"{part.name}, {prop.type.label.lower()}: {prop.value} → {round(new)} frames (exactly {new:.2f})")
+    return said

@@ -1,0 +1,1 @@
+"""Lists of credits: what they are made of, line by line, and from tables and back."""

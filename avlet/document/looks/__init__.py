@@ -1,0 +1,1 @@
+"""What parts look like: paints, colours, the forms of shapes, pictures and drawings."""

@@ -1,0 +1,1 @@
+"""Moves, eases and keys as values."""
