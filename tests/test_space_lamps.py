@@ -7,7 +7,8 @@ import numpy as np
 import pytest
 import skia
 import trimesh
-from scipy.ndimage import binary_dilation
+from conftest import DEMO
+from scipy.ndimage import binary_dilation, binary_erosion
 from space_parts import MIDDLE, SMALL, rgb, scene, sheet, srgb, word
 
 from avlet.document.looks.paints import Solid
@@ -20,9 +21,11 @@ from avlet.motion.camera import position
 from avlet.paint.painter import canvas_over
 from avlet.paint.scene import Scene
 from avlet.paint.space_bodies import light_of, stage_of
+from avlet.review.looked import Looked
 from avlet.solid.balls import TOLERANCE, ball_mesh
 from avlet.solid.bodies import from_linear, to_linear
 from avlet.solid.sights import shadows_on
+from avlet.storage.package import open_template
 
 NO_SUN = {"sun": Sun(strength=0.0), "sky": Sky(strength=30.0)}
 
@@ -270,3 +273,63 @@ def test_where_a_lamps_shadows_are_looked_for(book, at):
     over_it = scene(book, sheet(), plate, lamp(0.0, 0.0, 42.0), **NO_SUN)
     stage = stage_of(over_it.pose(30), over_it.rest.parts["space"].part)
     assert shadows_on(stage, stage.bodies[0]) is None, "close to the lamp it may fall anywhere"
+
+
+def border(book, soft, before=40.0, **light):
+    """How much light passes beside the right edge of a plate's shadow, along a row: 0 in full shadow, 1 in full light."""
+    sheets = [sheet(colour="#FFFFFF"), sheet("plate", "#20435C", 60.0, 40.0, stand=Stand(before=before))]
+    lamps = [] if light else [lamp(-60.0, 0.0, 160.0, soft=soft)]
+    rows = [to_linear(scene(book, *some, *lamps, **(light or NO_SUN)).picture(30)[135, :, 1] / 255) for some in (sheets[:1], sheets)]
+    return (rows[1] / rows[0])[276 if before < 100 else 284 : 400]  # where the plate itself is not seen any more
+
+
+def width_of(passes):
+    """Px from a tenth to nine tenths of what a border goes through."""
+    share = (passes - passes.min()) / (1 - passes.min())
+    return np.count_nonzero((share > 0.1) & (share < 0.9))
+
+
+@pytest.mark.parametrize("soft", [10.0, 20.0, 30.0, 60.0])
+def test_a_soft_border_is_as_wide_as_it_says_and_even(book, soft):
+    """Light that falls evenly off across a border of so many px has eight tenths of it between a tenth and nine tenths."""
+    passes = border(book, soft)
+    assert width_of(passes) == pytest.approx(0.8 * soft, rel=0.2, abs=2)
+    assert len(np.unique(passes.round(2))) > min(soft, 16) / 2, "in many steps"
+    assert np.abs(np.diff(passes)).max() < 2.5 / soft + 0.06, "and none of them an edge"
+
+
+@pytest.mark.parametrize("soft", [10.0, 30.0])
+def test_a_suns_border_is_as_wide_as_it_says_and_even(book, soft):
+    """Its width is measured across the way of the light: on the sheet it is wider by one over the cosine of its slant."""
+    passes = border(book, soft, 100.0, sun=Sun(round=-20.0, up=0.0, soft=soft), sky=Sky(40.0))
+    assert (
+        width_of(passes) == pytest.approx(0.8 * soft / math.cos(math.radians(20)), rel=0.2, abs=2)
+        and len(np.unique(passes.round(2))) > min(soft, 16) / 2
+    )
+
+
+@pytest.mark.parametrize(
+    "at",
+    [(-220.0, 0.0, 60.0), (-100.0, 60.0, 30.0), (0.0, 0.0, 120.0), (-900.0, -300.0, 90.0), (-1500.0, 0.0, 150.0), (230.0, 100.0, 400.0)],
+)
+@pytest.mark.parametrize("soft", [0.0, 12.0])
+def test_a_front_in_full_lamplight_is_free_of_stripes(book, at, soft):
+    """From px to px the light on a plain front changes by no more than one of 255, however flat it falls."""
+    bar = sheet("bar", "#D9D5C8", 300.0, 150.0, stand=Stand(before=12.0))
+    picture = scene(book, sheet(), bar, lamp(*at, soft=soft, strength=300.0, reach_of_light=900.0), **NO_SUN).picture(30)
+    front = picture[80:190, 110:370, :3].astype(int)
+    near = np.hypot(*np.meshgrid(np.arange(110, 370) - 240 - at[0], np.arange(80, 190) - 135 - at[1])) < 60  # there it really changes
+    assert (
+        np.abs(np.diff(front, axis=1))[~near[:, 1:]].max(initial=0) <= 1 and np.abs(np.diff(front, axis=0))[~near[1:]].max(initial=0) <= 1
+    )
+
+
+def test_the_letters_of_the_demo_are_free_of_stripes():
+    """Light that falls flat on fronts, in the title's own size: stripes of shadow that a front threw on itself stood there once."""
+    opened = open_template(DEMO / "harbour-depths.avlet")
+    one = Looked(Scene(opened.template, opened.book), "Harbour")
+    word = next(i for i, rest in one.texts if getattr(rest.part, "text", "").casefold() == "harbour")
+    inner = binary_erosion(one.fronts(word, 62), iterations=9)
+    light = one.picture(62)[..., :3].astype(int)
+    steps = np.abs(np.diff(light, axis=1)).max(axis=2)
+    assert inner.sum() > 20_000 and np.quantile(steps[inner[:, 1:] & inner[:, :-1]], 0.99) <= 1

@@ -39,6 +39,12 @@ _SHADOWS = """
 #else
 #define REACHES(map, faint, amount, there) textureLod(map, there, 0.0)
 #endif
+// One of sixteen places in a square from -1 to 1, no two of them in one row or column: a level or upright edge that passes over
+// them changes what is seen in sixteen even steps.
+vec2 beside(int n) {
+    vec2 cell = vec2(n % 4, n / 4);
+    return (cell + cell.yx * 0.25 + 0.125) * 0.5 - 1.0;
+}
 #ifdef SHADED
 uniform sampler2DShadow shadow, shadow_near, faint_shadow;
 uniform sampler2D faint_amount;
@@ -62,14 +68,14 @@ float sun_reaches(vec3 n, float lean) {
     vec2 slope = clamp(vec2(dot(n, sun_side), dot(n, sun_down)) / max(lean, 0.08), -8.0, 8.0);
     float lift = (0.4 + 0.5 * px_a_texel) * (1.0 + abs(slope.x) + abs(slope.y)) * nearness_a_px;
     float wide = max(soft_texels, 0.5);
-    float sum = sun_near(there, slope, vec2(-wide, -wide), lift) + sun_near(there, slope, vec2(wide, -wide), lift)
-        + sun_near(there, slope, vec2(-wide, wide), lift) + sun_near(there, slope, vec2(wide, wide), lift);
+    float sum = 0.0;
+    for (int n = 0; n < 9; n++) sum += sun_near(there, slope, vec2(n % 3 - 1, n / 3 - 1) * wide, lift);
     bool outside = any(lessThan(there, vec3(0.0))) || any(greaterThan(there, vec3(1.0)));
     // What is all light, or all shadow, is most of a picture.
-    bool even = sum < 0.001 || sum > 3.999 || lean <= 0.0 || outside;
-    sum = even ? sum * 4.0 : 0.0;
+    bool even = sum < 0.001 || sum > 8.999 || lean <= 0.0 || outside;
+    sum = even ? sum * 16.0 / 9.0 : 0.0;
     int more = even ? 0 : 16;
-    for (int n = 0; n < more; n++) sum += sun_at(there, slope, (vec2(n % 4, n / 4) / 1.5 - 1.0) * wide, lift);
+    for (int n = 0; n < more; n++) sum += sun_at(there, slope, beside(n) * wide, lift);
     return outside ? 1.0 : sum / 16.0;
 }
 #endif
@@ -84,7 +90,9 @@ float lamp_look(int k, float face, vec3 d, vec3 n, float ahead, vec2 on, float b
     vec2 kept = clamp(on, -0.99 / lamp_span.z, 0.99 / lamp_span.z);
     vec3 way = vec3(kept, ahead);
     float lean = dot(n, way), far = dot(n, d) / (abs(lean) < 1e-4 ? 1e-4 : lean);
-    far = clamp(far, abs(d.z) * 0.5, abs(d.z) * 2.0) - bias;
+    // What is looked up is as deep as a plane may differ within the texels that a look mixes: more where light grazes it.
+    float steep = min(length(n.xy) / max(abs(lean), 1e-3), 12.0);
+    far = clamp(far, abs(d.z) * 0.5, abs(d.z) * 2.0) - 0.4 - bias * (1.0 + steep);
     float near = lamp_span.x, end = lamp_span.y;
     float z = ((end + near) / (end - near) - 2.0 * end * near / (end - near) / max(far, near)) * 0.5 + 0.5;
     vec2 tile = (kept * lamp_span.z * 0.5 + 0.5 + vec2(face, float(k))) / vec2(6.0, float(LAMPS));
@@ -101,15 +109,13 @@ float lamp_reaches(int k, vec3 to, vec3 n) {
     float ahead = d.z < 0.0 ? -1.0 : 1.0, far = max(abs(d.z), 1e-3);
     face += d.z < 0.0 ? 1.0 : 0.0;
     vec2 on = d.xy / far;
-    float wide = max(lamp_reach[k].y / far, lamp_texel * 0.5), bias = 0.4 + 1.5 * lamp_texel * far;
-    float sum = lamp_look(k, face, d, normal, ahead, on + vec2(-wide, -wide), bias)
-        + lamp_look(k, face, d, normal, ahead, on + vec2(wide, -wide), bias)
-        + lamp_look(k, face, d, normal, ahead, on + vec2(-wide, wide), bias)
-        + lamp_look(k, face, d, normal, ahead, on + vec2(wide, wide), bias);
-    bool even = wide < lamp_texel * 0.75 || sum < 0.001 || sum > 3.999;
-    sum = even ? sum * 4.0 : 0.0;
+    float wide = max(lamp_reach[k].y / far, lamp_texel * 0.5), bias = lamp_texel * far;
+    float sum = 0.0;
+    for (int i = 0; i < 9; i++) sum += lamp_look(k, face, d, normal, ahead, on + vec2(i % 3 - 1, i / 3 - 1) * wide, bias);
+    bool even = wide < lamp_texel * 0.75 || sum < 0.001 || sum > 8.999;
+    sum = even ? sum * 16.0 / 9.0 : 0.0;
     int more = even ? 0 : 16;
-    for (int i = 0; i < more; i++) sum += lamp_look(k, face, d, normal, ahead, on + (vec2(i % 4, i / 4) / 1.5 - 1.0) * wide, bias);
+    for (int i = 0; i < more; i++) sum += lamp_look(k, face, d, normal, ahead, on + beside(i) * wide, bias);
     return sum / 16.0;
 }
 #endif
