@@ -43,7 +43,7 @@ def read_rate(words: str) -> str:
         raise ValueError(f"“{words}” is not a frame rate. Write, for example, 25, 29.97 or 24000/1001.") from None
     if "/" not in plain:
         near = [Fraction(n * 1000, 1001) for n in (24, 30, 48, 60, 120)]
-        rate = next((r for r in near if abs(float(r) - float(rate)) < 0.006), rate.limit_denominator(10_000))
+        rate = next((r for r in near if abs(float(r) - float(rate)) < 0.008), rate.limit_denominator(10_000))
     if not 1 <= rate <= 1000:
         raise ValueError(f"A frame rate lies between 1 and 1,000 frames a second, not {float(rate):g}.")
     return f"{rate.numerator}/{rate.denominator}"
