@@ -195,3 +195,18 @@ def test_nothing_at_all_can_be_typed_on(stage, qtbot):
     press(qtbot, stage, KEY.Key_Backspace)
     qtbot.keyClicks(stage.typing, "Bo")
     assert words(stage) == "Bo"
+
+
+def test_t_begins_to_type_and_what_is_typed_is_all_there_is(window, qtbot, key):
+    """The words that stand there at first are marked: nothing of them is left after the first letter. Single keys are letters now."""
+    before = len(window.session.template.parts)
+    key(Qt.Key.Key_T)
+    box = QApplication.focusWidget()
+    assert box is window.build.stage.typing and box.textCursor().hasSelection()
+    qtbot.keyClicks(box, "Tess Rode")
+    qtbot.keyClick(box, Qt.Key.Key_Escape)
+    part = window.session.part
+    assert window.session.bound(part.id).text == "Tess Rode" and len(window.session.template.parts) == before + 1
+    assert window.build.stage.typing is None and window.build.stage.hasFocus()
+    qtbot.keyClick(window.windowHandle(), Qt.Key.Key_S)
+    assert window.session.part.fitted.around == (part.id,), "and single keys are keys again"

@@ -97,10 +97,16 @@ class Shortcuts(QObject):
         yield everywhere("PgUp", "Back to where a move or a title begins or ends", lambda: self._edge(-1), plain=True)
         yield everywhere("PgDown", "On to where a move or a title begins or ends", lambda: self._edge(1), plain=True)
 
+    def _write_words(self) -> None:
+        """Add words and begin to type them; all of what stands there at first is marked, so that typing replaces it."""
+        session = self.window.session
+        add_text(session)
+        self.window.build.stage.type_on(session.selected or "")
+
     def _of_parts(self, files: Files) -> Iterator[Command]:
         session, build = self.window.session, self.window.build
         made: tuple[tuple[str, str, Callable[[], object]], ...] = (
-            ("T", "Words, free of those that are there", lambda: add_text(session)),
+            ("T", "Words, free of those that are there: type them", self._write_words),
             ("C", "A number that counts", lambda: add_counter(session)),
             ("L", "Credits, from a list", lambda: add_credits(session)),
             ("R", "A rule under what is selected", lambda: add_rule(session)),
