@@ -25,6 +25,8 @@ from avlet.document.time.moves import Move
 from avlet.paint.scene import Scene
 from avlet.paint.space_bodies import stage_of
 from avlet.solid import drawer, drawing, sights
+from avlet.solid.card import MOST_BUILT, MOST_PROGRAMS
+from avlet.solid.shaders import BODY_FRAGMENT, BODY_VERTEX
 
 # What may go wrong
 
@@ -250,3 +252,15 @@ def test_solid_letters_are_read_by_their_fronts(book):
     assert contrast_of(alone, behind)[0] < 1.5 and contrast_of(alone, behind, fronts)[0] > 10
     assert 1_000 < fronts.sum() < (alone[..., 3] > 127).sum()
     assert looked.fronts("sheet", 30) is None
+
+
+def test_a_worn_context_gives_way_to_a_new_one(book):
+    """Drivers keep some of each program that was ever built: after so many another context draws the same picture, and nothing is lost."""
+    made = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
+    before = drawing.draw(made, (0, 0, 480, 270), 480, 270)
+    first = drawing._drawer()
+    for number in range(MOST_BUILT + 1):
+        drawing._thread().submit(first.card.program, BODY_VERTEX, BODY_FRAGMENT, f"NUMBER {number}").result()
+    assert first.card.worn and len(first.card._programs) == MOST_PROGRAMS
+    assert np.array_equal(drawing.draw(made, (0, 0, 480, 270), 480, 270), before)
+    assert drawing._drawer() is not first and not drawing._drawer().card.worn and not drawing.fault()

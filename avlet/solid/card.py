@@ -15,6 +15,8 @@ from avlet.solid.shaders import built
 _MOST_TARGETS, _MOST_TEXTURES, _ROUGHLY = 4, 32, 128
 MOST_PROGRAMS = 10
 """Programs that are kept. Where there is no graphics hardware each takes some 10 MB of machine code."""
+MOST_BUILT = 30
+"""Programs that are built in one context. After that it is worn: drivers keep some of each until the context goes."""
 _MOST_PIXELS = 3_000_000
 """px of all targets that are kept, the one in use besides: some 40 bytes each where there are four samples to the px."""
 _SIZES = {"place": "4f", "normal": "3f", "part": "1f"}
@@ -38,12 +40,35 @@ class Card:
         self._textures: OrderedDict[int, tuple[weakref.ref[Texture], Any]] = OrderedDict()
         self.targets: OrderedDict[tuple[int, int], tuple[Any, Any]] = OrderedDict()
         self._mask: Any = None
+        self._built = 0
+
+    @property
+    def worn(self) -> bool:
+        """Whether so many programs were built that the driver holds much that it does not give back before its context goes."""
+        return self._built > MOST_BUILT
+
+    def let_go(self) -> None:
+        """Release everything, and the context with it. Nothing of this can be used any more."""
+        for kept in self._meshes.values():
+            for one in kept.values():
+                one.release()
+            kept.clear()
+        for drawn in self.targets.values():
+            _release(*drawn)
+        for _, texture in self._textures.values():
+            texture.release()
+        for program in self._programs.values():
+            program.release()
+        if self._mask is not None:
+            self._mask.release()
+        self.gl.release()
 
     def program(self, vertex: str, fragment: str, *wanted: str) -> Any:
         """A program built for what is wanted of it; those that were used last are kept, so ask for it again for each picture."""
         key = vertex, fragment, *wanted
         if key not in self._programs:
             self._programs[key] = self.gl.program(vertex_shader=built(vertex, *wanted), fragment_shader=built(fragment, *wanted))
+            self._built += 1
             while len(self._programs) > MOST_PROGRAMS:
                 self._let_go_of_program(self._programs.popitem(last=False)[1])
         self._programs.move_to_end(key)
@@ -104,11 +129,7 @@ class Card:
             plain = self.gl.simple_framebuffer(key, 4)
             self.targets[key] = self._many_samples(key) or plain, plain
             while len(self.targets) > _MOST_TARGETS or (len(self.targets) > 1 and sum(w * h for w, h in self.targets) > _MOST_PIXELS):
-                for old in {*self.targets.popitem(last=False)[1]}:
-                    held = (*old.color_attachments, old.depth_attachment)
-                    old.release()
-                    for one in held:  # what a target draws into is not let go with it
-                        one.release()
+                _release(*self.targets.popitem(last=False)[1])
         self.targets.move_to_end(key)
         return self.targets[key]
 
@@ -119,6 +140,15 @@ class Card:
                 return self.gl.framebuffer([colours], self.gl.depth_renderbuffer(key, samples=self.samples))
             self.samples = 1
         return None
+
+
+def _release(*targets: Any) -> None:
+    """Release targets, each once, and what they draw into, which is not let go with them."""
+    for target in {*targets}:
+        held = (*target.color_attachments, target.depth_attachment)
+        target.release()
+        for one in held:
+            one.release()
 
 
 def tell(program: Any, values: dict[str, Any]) -> None:

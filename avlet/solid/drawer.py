@@ -92,6 +92,11 @@ class Drawer:
         pixels = np.frombuffer(plain.read((0, 0, width, height), components=4, alignment=1), np.uint8)
         return pixels.reshape(height, width, 4)  # rows from the top: the view is the other way round already
 
+    def let_go(self) -> None:
+        """Release all that it holds of the driver's; it draws nothing more."""
+        self.maps.let_go()
+        self.card.let_go()
+
     def _program(self, body: Body, shaded: bool) -> Any:
         """The program that draws a body: with no more in it than that needs."""
         wanted = [name for name, there in (

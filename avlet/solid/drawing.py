@@ -109,10 +109,23 @@ def draw(stage: Stage, box: Area, width: int, height: int) -> np.ndarray:
 
 
 def _drawn(stage: Stage, box: Area, width: int, height: int) -> np.ndarray:
-    made = _drawer()
+    if _given_up:
+        raise NoDrawingError(_given_up[0])
+    with _starting:
+        thread = _thread()
+    return thread.submit(_drawn_there, stage, box, width, height).result()
+
+
+def _drawn_there(stage: Stage, box: Area, width: int, height: int) -> np.ndarray:
+    """In its own thread: the picture, in a new context where the present one is worn."""
+    made = _made()
+    if not isinstance(made, str) and made.card.worn:
+        made.let_go()
+        _made.cache_clear()
+        made = _made()
     if isinstance(made, str):
         raise NoDrawingError(made)
-    return _thread().submit(made.draw, stage, box, width, height).result()
+    return made.draw(stage, box, width, height)
 
 
 def _begin_anew() -> None:

@@ -37,6 +37,14 @@ class ShadowMaps:
         self._span = (1.0, 2.0, RIGHT_ANGLE)
         self._lamps = 0
 
+    def let_go(self) -> None:
+        """Release all maps."""
+        for kept in self._kept.values():
+            for one in kept:
+                if one is not None:
+                    one.release()
+        self._near.release()
+
     def draw(self, bodies: Sequence[Body], light: Light, scale: float = 1.0) -> None:
         """Draw what throws shadows as each light sees it, as finely as a picture needs that has ``scale`` px for each of the frame."""
         fewer = 1 if scale > 0.6 else 2 if scale > 0.25 else 4
