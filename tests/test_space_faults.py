@@ -25,7 +25,7 @@ from avlet.document.time.moves import Move
 from avlet.paint.scene import Scene
 from avlet.paint.space_bodies import stage_of
 from avlet.solid import drawer, drawing, sights
-from avlet.solid.card import MOST_BUILT, MOST_PROGRAMS
+from avlet.solid.card import MOST_LET_GO, MOST_PROGRAMS
 from avlet.solid.shaders import BODY_FRAGMENT, BODY_VERTEX
 
 # What may go wrong
@@ -254,13 +254,30 @@ def test_solid_letters_are_read_by_their_fronts(book):
     assert looked.fronts("sheet", 30) is None
 
 
+def built_for(card, first, last):
+    """The programs of one picture, in the thread that they belong to."""
+    card.begin_picture()
+    return [card.program(BODY_VERTEX, BODY_FRAGMENT, f"NUMBER {number}") for number in range(first, last)]
+
+
+def test_a_picture_keeps_all_programs_that_it_needs(book):
+    """However many: else each picture would build them anew."""
+    drawing.draw(stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space")), (0, 0, 480, 270), 48, 27)
+    card = drawing._drawer().card
+    once, again = (drawing._thread().submit(built_for, card, 100, 104 + MOST_PROGRAMS).result() for _ in range(2))
+    assert once == again and not card.worn
+    drawing._thread().submit(built_for, card, 200, 201).result()
+    assert len(card._programs) <= MOST_PROGRAMS + 1
+
+
 def test_a_worn_context_gives_way_to_a_new_one(book):
     """Drivers keep some of each program that was ever built: after so many another context draws the same picture, and nothing is lost."""
     made = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
     before = drawing.draw(made, (0, 0, 480, 270), 480, 270)
     first = drawing._drawer()
-    for number in range(MOST_BUILT + 1):
-        drawing._thread().submit(first.card.program, BODY_VERTEX, BODY_FRAGMENT, f"NUMBER {number}").result()
-    assert first.card.worn and len(first.card._programs) == MOST_PROGRAMS
+    for number in range(MOST_PROGRAMS + MOST_LET_GO + 2):
+        drawing._thread().submit(built_for, first.card, number, number + 1).result()
+        assert len(first.card._programs) <= MOST_PROGRAMS + 1
+    assert first.card.worn
     assert np.array_equal(drawing.draw(made, (0, 0, 480, 270), 480, 270), before)
     assert drawing._drawer() is not first and not drawing._drawer().card.worn and not drawing.fault()

@@ -14,9 +14,9 @@ from avlet.solid.shaders import built
 
 _MOST_TARGETS, _MOST_TEXTURES, _ROUGHLY = 4, 32, 128
 MOST_PROGRAMS = 10
-"""Programs that are kept. Where there is no graphics hardware each takes some 10 MB of machine code."""
-MOST_BUILT = 30
-"""Programs that are built in one context. After that it is worn: drivers keep some of each until the context goes."""
+"""Programs that are kept besides those that a picture needs. Where there is no graphics hardware each takes some 10 MB of machine code."""
+MOST_LET_GO = 20
+"""Programs that one context has let go. After that it is worn: drivers keep some of each until the context goes."""
 _MOST_PIXELS = 3_000_000
 """px of all targets that are kept, the one in use besides: some 40 bytes each where there are four samples to the px."""
 _SIZES = {"place": "4f", "normal": "3f", "part": "1f"}
@@ -40,12 +40,17 @@ class Card:
         self._textures: OrderedDict[int, tuple[weakref.ref[Texture], Any]] = OrderedDict()
         self.targets: OrderedDict[tuple[int, int], tuple[Any, Any]] = OrderedDict()
         self._mask: Any = None
-        self._built = 0
+        self._let_go_of = 0
+        self._needed: set[tuple[str, ...]] = set()
 
     @property
     def worn(self) -> bool:
-        """Whether so many programs were built that the driver holds much that it does not give back before its context goes."""
-        return self._built > MOST_BUILT
+        """Whether so many programs were let go that the driver holds much that it does not give back before its context goes."""
+        return self._let_go_of > MOST_LET_GO
+
+    def begin_picture(self) -> None:
+        """Another picture: what the one before needed may be let go from now on."""
+        self._needed.clear()
 
     def let_go(self) -> None:
         """Release everything, and the context with it. Nothing of this can be used any more."""
@@ -64,18 +69,19 @@ class Card:
         self.gl.release()
 
     def program(self, vertex: str, fragment: str, *wanted: str) -> Any:
-        """A program built for what is wanted of it; those that were used last are kept, so ask for it again for each picture."""
+        """A program built for what is wanted of it. All that a picture needs are kept, and those used last: ask again for each picture."""
         key = vertex, fragment, *wanted
+        self._needed.add(key)
         if key not in self._programs:
             self._programs[key] = self.gl.program(vertex_shader=built(vertex, *wanted), fragment_shader=built(fragment, *wanted))
-            self._built += 1
-            while len(self._programs) > MOST_PROGRAMS:
-                self._let_go_of_program(self._programs.popitem(last=False)[1])
+            for old in [one for one in self._programs if one not in self._needed][: max(0, len(self._programs) - MOST_PROGRAMS)]:
+                self._release_program(self._programs.pop(old))
         self._programs.move_to_end(key)
         return self._programs[key]
 
-    def _let_go_of_program(self, program: Any) -> None:
+    def _release_program(self, program: Any) -> None:
         """Release a program, and what it takes of each mesh."""
+        self._let_go_of += 1
         for kept in self._meshes.values():
             taken = kept.pop(program, None)
             if taken is not None:

@@ -29,6 +29,7 @@ class Drawer:
     def draw(self, stage: Stage, box: Area, width: int, height: int) -> np.ndarray:
         """The picture of a stage within a box of the frame, premultiplied RGBA (height, width, 4)."""
         bodies = [body for body in stage.bodies if not body.mesh.empty and body.opacity > 0]
+        self.card.begin_picture()
         self.maps.draw(bodies, stage.light, width / (box[2] - box[0]))
         regions = focus(stage, box, width, height) if not stage.masks else None
         picture = np.empty((height, width, 4), np.uint8)
