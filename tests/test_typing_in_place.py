@@ -210,3 +210,11 @@ def test_t_begins_to_type_and_what_is_typed_is_all_there_is(window, qtbot, key):
     assert window.build.stage.typing is None and window.build.stage.hasFocus()
     qtbot.keyClick(window.windowHandle(), Qt.Key.Key_S)
     assert window.session.part.fitted.around == (part.id,), "and single keys are keys again"
+
+
+def test_t_types_over_nothing_where_no_words_could_be_added(window, key, monkeypatch):
+    monkeypatch.setattr("avlet.document.faults.crowding.MOST_PARTS", len(window.session.template.parts))
+    window.session.select("name")
+    before = window.session.template
+    key(Qt.Key.Key_T)
+    assert window.session.template is before and window.build.stage.typing is None and window.session.selected == "name"

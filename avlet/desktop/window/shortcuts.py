@@ -100,8 +100,10 @@ class Shortcuts(QObject):
     def _write_words(self) -> None:
         """Add words and begin to type them; all of what stands there at first is marked, so that typing replaces it."""
         session = self.window.session
+        before = session.selected
         add_text(session)
-        self.window.build.stage.type_on(session.selected or "")
+        if session.selected is not None and session.selected != before:  # where there may be no more parts, nothing else is typed over
+            self.window.build.stage.type_on(session.selected)
 
     def _of_parts(self, files: Files) -> Iterator[Command]:
         session, build = self.window.session, self.window.build
