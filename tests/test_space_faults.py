@@ -281,3 +281,18 @@ def test_a_worn_context_gives_way_to_a_new_one(book):
     assert first.card.worn
     assert np.array_equal(drawing.draw(made, (0, 0, 480, 270), 480, 270), before)
     assert drawing._drawer() is not first and not drawing._drawer().card.worn and not drawing.fault()
+
+
+def test_a_context_rests_while_nothing_is_drawn(book):
+    """What lies in its memory goes after a while, and the next picture is the same."""
+    made = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
+    before = drawing.draw(made, (0, 0, 480, 270), 480, 270)
+    first = drawing._drawer()
+    drawing.rest(1_000)
+    drawing._thread().submit(int).result()
+    assert drawing._drawer() is first
+    drawing.rest(0)
+    drawing._thread().submit(int).result()
+    assert drawing._made.cache_info().currsize == 0
+    assert np.array_equal(drawing.draw(made, (0, 0, 480, 270), 480, 270), before)
+    assert drawing._drawer() is not first and not drawing.fault()

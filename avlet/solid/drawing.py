@@ -1,12 +1,14 @@
 """Drawing a space on EGL, without a window: on one thread of its own in each process, as a context belongs to a thread.
 
 Where there is no OpenGL, ``fault`` says why, and nothing is drawn. A context that is lost is begun anew, once.
+One that has built many programs gives way to a new one, and one that is not used for a while is let go (``rest``).
 """
 
 import contextlib
 import functools
 import os
 import threading
+import time
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
@@ -28,6 +30,7 @@ class NoDrawingError(RenderError):
 
 _starting = threading.Lock()
 _given_up: list[str] = []
+_drawn_at = [0.0]
 
 
 @functools.cache
@@ -125,7 +128,22 @@ def _drawn_there(stage: Stage, box: Area, width: int, height: int) -> np.ndarray
         made = _made()
     if isinstance(made, str):
         raise NoDrawingError(made)
+    _drawn_at[0] = time.monotonic()
     return made.draw(stage, box, width, height)
+
+
+def rest(seconds: float) -> None:
+    """Let the context go, and all that lies in its memory, where nothing was drawn for so many seconds. The next picture begins a new one."""
+    if _made.cache_info().currsize and not _given_up:
+        _thread().submit(_rest_there, seconds)
+
+
+def _rest_there(seconds: float) -> None:
+    if _made.cache_info().currsize and time.monotonic() - _drawn_at[0] >= seconds:
+        made = _made()
+        if not isinstance(made, str):
+            made.let_go()
+            _made.cache_clear()
 
 
 def _begin_anew() -> None:

@@ -33,6 +33,7 @@ from avlet.desktop.window.bench_stack import BenchStack
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.window.outside import Outside
 from avlet.desktop.window.recording_sign import RecordingSign
+from avlet.desktop.window.resting import Resting
 from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, Bench, Shell
 from avlet.desktop.window.shortcuts import Shortcuts
 from avlet.desktop.window.welcome import WelcomePage
@@ -150,6 +151,7 @@ class Window(Shell):
         self._message_timer.timeout.connect(self.message.hide)
         self._keeper = QTimer(self)
         self._keeper.timeout.connect(self.keep_unsaved)
+        Resting(self)
 
     def _watch_outside(self) -> None:
         """Files of open documents may be changed by others, and be open in another window as well."""

@@ -1,0 +1,23 @@
+"""What is let go while nobody needs it: the memory in which spaces are drawn."""
+
+import sys
+
+from PyQt6.QtCore import QObject, QTimer
+
+EVERY_MS, AFTER_S = 10_000, 20
+"""How often it is looked whether spaces were drawn lately, and after how many seconds without one the context goes."""
+
+
+class Resting(QTimer):
+    """Looks every now and then. What never drew a space is not even loaded for it."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self.timeout.connect(self.look)
+        self.start(EVERY_MS)
+
+    def look(self) -> None:
+        """Let the context go where no space was drawn lately."""
+        drawing = sys.modules.get("avlet.solid.drawing")
+        if drawing is not None:
+            drawing.rest(AFTER_S)
