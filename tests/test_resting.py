@@ -1,9 +1,13 @@
 """What is let go while nobody needs it."""
 
+import ctypes
+
 from conftest import DEMO
 from hands import settle
 
+from avlet import giving_back
 from avlet.desktop.window import resting
+from avlet.giving_back import give_back, held
 from avlet.solid import drawing
 
 
@@ -23,3 +27,21 @@ def test_a_window_lets_the_drawing_of_spaces_rest(qtbot, monkeypatch, window):
     settle()
     window.grab()
     assert drawing._made.cache_info().currsize and not drawing.fault()
+
+
+def test_what_lies_unused_is_given_back():
+    """Forty MB in pieces too small for the machine to take back by itself: after giving back, the process holds that much less."""
+    libc = ctypes.CDLL(None)
+    libc.malloc.restype, libc.malloc.argtypes, libc.free.argtypes = ctypes.c_void_p, [ctypes.c_size_t], [ctypes.c_void_p]
+    pieces = [libc.malloc(64_000) for _ in range(1_300)]
+    for piece in pieces:
+        ctypes.memset(piece, 1, 64_000)
+    before = held()
+    for piece in pieces[:-1]:  # the last one keeps the heap's end where it is
+        libc.free(piece)
+    assert held() > before - 10 * 2**20, "the allocator keeps it"
+    giving_back._least[0] = 0
+    assert give_back()
+    assert held() < before - 40 * 2**20
+    assert not give_back(), "nothing has grown since"
+    libc.free(pieces[-1])
