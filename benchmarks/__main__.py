@@ -40,7 +40,7 @@ def bare_loop(scene: Scene, frames: list[int]) -> Callable[[], None]:
         pose = scene.pose(frame)
         for posed in pose.parts.values():
             paint = skia.Paint(AntiAlias=True, Color=int(posed.rest.part.fill.colour[1:7], 16) | 0xFF000000)
-            if posed.rest.setting is None:
+            if posed.rest.body.setting is None:
                 left, top, right, bottom = posed.boxes(np.array([[*posed.rest.box[:2], posed.rest.box.right, posed.rest.box.bottom]]))[0]
                 radius = min(getattr(posed.rest.part, "corner", 0.0), (right - left) / 2, (bottom - top) / 2)
                 shape = skia.RRect.MakeRectXY(skia.Rect.MakeLTRB(left, top, right, bottom), radius, radius)
@@ -55,7 +55,7 @@ def bare_loop(scene: Scene, frames: list[int]) -> Callable[[], None]:
             clip.addRRect(skia.RRect.MakeRectXY(skia.Rect.MakeXYWH(*box), radius, radius))
             units = [
                 (path, (posed.rest.box.x + dx, posed.rest.box.y + dy))
-                for path, (dx, dy) in zip(unit_paths(posed.rest.setting, posed.unit), posed.shift, strict=True)
+                for path, (dx, dy) in zip(unit_paths(posed.rest.body.setting, posed.unit), posed.shift, strict=True)
             ]
             calls.append((clip, units, paint))
         lists.append(calls)

@@ -47,8 +47,8 @@ def rolling() -> float:
 
     def painted(scene: Scene) -> Callable[[], None]:
         def run() -> None:
-            scene.choreography.counted = {i: type(c)(c.rest, c.times, c.pace) for i, c in scene.choreography.counted.items()}
-            for counted in scene.choreography.counted.values():
+            scene.choreography.movers = {i: type(c)(c.rest, c.times, c.spans) for i, c in scene.choreography.movers.items()}
+            for counted in scene.choreography.movers.values():
                 counted.figures._placed.clear()
                 counted.figures._turned.clear()
             for frame in frames:

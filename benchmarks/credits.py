@@ -49,7 +49,7 @@ def titled(lines: int, length: int) -> Scene:
 def whole(lines: int, length: int) -> Scene:
     """The same at the nearest length at which it moves whole px."""
     scene = titled(lines, length)
-    moving = scene.choreography.lists["c"]
+    moving = scene.choreography.movers["c"]
     assert moving.ends is not None
     offers = whole_lengths(moving.part.movement, moving.ends, length)
     return titled(lines, min(offers, key=lambda offer: abs(offer.length - length)).length)
@@ -57,15 +57,15 @@ def whole(lines: int, length: int) -> Scene:
 
 def straightforward(scene: Scene, path: Path) -> None:
     """One process: Skia draws the lines that are in each frame with its own text, PyAV converts and encodes it."""
-    book, rest, roll = bundled_fonts(), scene.rest.parts["c"], scene.choreography.lists["c"].roll
-    assert rest.strip is not None and roll is not None
+    book, rest, roll = bundled_fonts(), scene.rest.parts["c"], scene.choreography.movers["c"].roll
+    assert rest.body.strip is not None and roll is not None
 
     def font(style: str, size: float) -> skia.Font:
         return skia.Font(skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(book.find("Fira Sans", style)[0].data)), size)
 
     fonts = {0: font("Medium", 34), 1: font("Light", 34), 2: font("Bold", 40)}
     lines = []
-    for row, begin in zip(rest.strip.rows, rest.strip.begins.tolist(), strict=True):
+    for row, begin in zip(rest.body.strip.rows, rest.body.strip.begins.tolist(), strict=True):
         for piece in row.pieces:
             x = piece.x + (piece.width - fonts[piece.style].measureText(piece.text)) * piece.stands
             lines.append((begin + 33, rest.box.x + x, piece.text, fonts[piece.style]))
@@ -93,7 +93,7 @@ def filming(scene: Scene, words: str) -> float:
         mine, plain = best(
             lambda: render(Drawing.of(scene), Path(folder) / "a.mov"), lambda: straightforward(scene, Path(folder) / "b.mov"), rounds=1
         )
-    roll = scene.choreography.lists["c"].roll
+    roll = scene.choreography.movers["c"].roll
     assert roll is not None
     print(f"{words} at {roll.speed:g} px a frame: {mine:.1f} s, straightforward {plain:.1f} s for {scene.length} frames")
     return mine / plain
@@ -114,7 +114,7 @@ def long_and_short() -> float:
     speed = 6
     scenes = []
     for lines in (20_000, 200):
-        moving = titled(lines, 100).choreography.lists["c"]
+        moving = titled(lines, 100).choreography.movers["c"]
         assert moving.ends is not None
         scenes.append(titled(lines, int(moving.ends.way / speed - 3)))
     pixels = new_pixels(1920, 1080)

@@ -94,7 +94,7 @@ def drawing_a_space() -> float:
 
 def meshing() -> float:
     """Meshes of a word of twelve letters with rounded edges, in shares of 60 ms."""
-    setting = scene("SALTMARSHTID").rest.parts["word"].setting
+    setting = scene("SALTMARSHTID").rest.parts["word"].body.setting
     assert setting is not None
     paths = unit_paths(setting, "character")
 

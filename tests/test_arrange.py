@@ -10,7 +10,8 @@ from avlet.document.parts import Fit, Place, RulePart, ShapePart, TextPart
 from avlet.document.template import Frame, Template
 from avlet.errors import RelationError
 from avlet.geometry import Box
-from avlet.layout.arrange import arrange, frame_area
+from avlet.layout.areas import frame_area
+from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
 from avlet.text.fonts import bundled_fonts
 
@@ -50,9 +51,9 @@ def test_usual_buffer_round_a_title():
 
 def test_type_size_doubles_with_the_lines_of_the_picture(name_strap):
     # 100 px at 1080 lines, 200 px at 2160: common practice, no source.
-    small = rest(plated())["name"].setting.line_box.w
+    small = rest(plated())["name"].words.line_box.w
     template = edits.set_property(plated(), "name/size", 160)
-    assert rest(template)["name"].setting.line_box.w == pytest.approx(2 * small)
+    assert rest(template)["name"].words.line_box.w == pytest.approx(2 * small)
 
 
 @pytest.mark.parametrize("frame", [Frame(1920, 1080), Frame(3840, 2160), Frame(1080, 1920)])

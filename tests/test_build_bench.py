@@ -342,7 +342,7 @@ def test_words_are_marked_for_an_accent_while_typing(window, qtbot):
     typing.setTextCursor(cursor)
     qtbot.keyClick(typing, Qt.Key.Key_1, ALT)
     assert session.bound_part.text == "Odalys {1:Brandt}" and len(session.part.accents) == 1
-    setting = session.scene().rest.parts["name"].setting
+    setting = session.scene().rest.parts["name"].body.setting
     assert setting.accent.tolist() == [0] * 7 + [1] * 6
     cursor = typing.textCursor()
     cursor.select(QTextCursor.SelectionType.Document)

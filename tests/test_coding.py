@@ -123,7 +123,7 @@ def test_what_is_kept_is_bounded(monkeypatch):
 
 def test_a_whole_px_roll_as_a_film_is_what_the_stage_shows(tmp_path):
     part = credits(LONG)
-    moving = scene(part).choreography.lists["c"]
+    moving = scene(part).choreography.movers["c"]
     offer = next(o for o in whole_lengths(part.movement, moving.ends, 60) if o.length > 20)
     made = scene(part, offer.length)
     render(Drawing.of(made), tmp_path / "a.mov")

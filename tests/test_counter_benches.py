@@ -78,7 +78,7 @@ def test_c_adds_a_counter_that_is_on_the_card_with_samples(fresh):
     answers = [sample.answers[field.id] for sample in template.samples]
     assert answers == sorted(answers[:3]) + answers[3:] and answers[3] < 0 < answers[0]
     scenes = [fresh.session.scene(sample.id) for sample in template.samples]
-    assert [s.choreography.counted["count"].figures.final.words for s in scenes] == ["7", "1,284", "1,000,000", "-75"]
+    assert [s.choreography.movers["count"].figures.final.words for s in scenes] == ["7", "1,284", "1,000,000", "-75"]
 
 
 def test_a_text_that_is_a_number_counts_and_becomes_words_again(window, qtbot):
@@ -213,7 +213,7 @@ def test_a_count_is_tied_to_another_part(fresh, qtbot):
     settle()
     choose(qtbot, chip(fresh, "count tie"), "Count plate is done")
     assert part(fresh).count.tie == Tie("count-plate", "after its end")
-    assert fresh.session.scene().choreography.count_times["count"].begin == 20
+    assert fresh.session.scene().choreography.movers["count"].times.begin == 20
 
 
 def test_a_property_runs_with_the_count_and_stops(fresh, qtbot):
@@ -231,7 +231,7 @@ def test_a_property_runs_with_the_count_and_stops(fresh, qtbot):
     box = fresh.build.recipe.findChild(NumberBox, "count-plate/opacity first")
     enter(qtbot, box, "20")
     made = fresh.session.scene()
-    times = made.choreography.count_times["count"]
+    times = made.choreography.movers["count"].times
     now = [made.pose(round(f)).parts["count-plate"].rest.part.opacity for f in (times.begin, times.land, times.land + 5)]
     assert now == [20, 100, 100]
     assert "runs" in fresh.build.parts.parts.sentence(
@@ -267,7 +267,7 @@ def test_keys_that_stand_instead_do_not_run_and_added_ones_do(fresh):
     added = counting.change_run(added, "count", "turn", first=0.0, last=90.0)
     session.edit("Run", lambda _: added)
     scene = session.scene()
-    land = round(scene.choreography.count_times["count"].land)
+    land = round(scene.choreography.movers["count"].times.land)
     assert scene.pose(land).parts["count"].rest.part.turn == 100 and scene.pose(0).parts["count"].rest.part.turn == 10
 
 
@@ -290,7 +290,7 @@ def test_the_curve_shows_while_a_counter_is_selected(fresh):
 def test_its_ends_are_dragged_and_anything_else_moves_the_playhead(fresh, qtbot):
     view = curve_of(fresh)
     curve = view.curve
-    land = fresh.session.scene().choreography.count_times["count"].land
+    land = fresh.session.scene().choreography.movers["count"].times.land
     drag(qtbot, curve, QPoint(round(curve.x_of(land)), 20), QPoint(round(curve.x_of(10) - curve.x_of(0)), 0))
     assert part(fresh).count.frames == pytest.approx(15, abs=1)
     drag(qtbot, curve, QPoint(round(curve.x_of(0)), 60), QPoint(round(curve.x_of(12) - curve.x_of(0)), 0))
@@ -305,7 +305,7 @@ def test_a_number_is_gone_to(fresh, qtbot):
     view = curve_of(fresh)
     fresh.session.go_to(0)
     enter(qtbot, view.now, "642")
-    counted = fresh.session.scene().choreography.counted["count"]
+    counted = fresh.session.scene().choreography.movers["count"]
     values = [counted.value(counted.moment(f)) for f in (fresh.session.frame - 1, fresh.session.frame)]
     assert values[0] < 642 <= values[1]
     enter(qtbot, view.now, "99999")
@@ -329,7 +329,7 @@ def test_an_editor_types_a_number_their_way(fresh, qtbot):
     field = session.template.wire_to("count/end").source
     box = next(b for b in fresh.card.findChildren(DecimalBox) if b.objectName() == f"field {field}")
     enter(qtbot, box, "3.250,5")
-    assert session.template.card.field(field).default == 3250.5 and session.scene().choreography.counted["count"].part.end == "3250.5"
+    assert session.template.card.field(field).default == 3250.5 and session.scene().choreography.movers["count"].part.end == "3250.5"
 
 
 def test_numbers_that_no_float_holds_are_answered_exactly(fresh):
@@ -352,7 +352,7 @@ def test_its_language_is_put_on_the_card_as_a_choice_by_name(fresh):
     assert asked.kind == "choice" and asked.default == "en" and ("de", "German") in asked.options_with(())
     assert next(p for p in bind(template, {field: "de_CH"}).parts if p.id == "count").writing.language == "de_CH"
     scene = Scene(template, fresh.session.book, {field: "de"})
-    assert scene.choreography.counted["count"].figures.final.words == "1.284"
+    assert scene.choreography.movers["count"].figures.final.words == "1.284"
 
 
 def test_a_table_with_numbers_makes_titles_on_the_desk(window, qtbot):
@@ -379,7 +379,7 @@ def test_a_title_that_counts_is_called_by_its_number(window):
 def test_the_picture_of_a_counter_shows_its_last_number(demo):
     opened = open_template(demo / "reed-plugs.avlet")
     scene = Scene(opened.template, opened.book)
-    counted, frame = scene.choreography.counted["plugs"], landed_frame(scene)
+    counted, frame = scene.choreography.movers["plugs"], landed_frame(scene)
     assert counted.moment(frame).landed and frame < scene.length - scene.spans.way_out
     late = Scene(edits.set_property(opened.template, "plugs/count.frames", 0), opened.book, None, 60)
     assert landed_frame(late) <= 60 and landed_frame(Scene(open_template(demo / "name-strap.avlet").template, opened.book)) == 62

@@ -79,7 +79,7 @@ def scene(*parts, length=None, **values) -> Scene:
 
 
 def shown(made: Scene, frame: float, part="c") -> str:
-    counted = made.choreography.counted[part]
+    counted = made.choreography.movers[part]
     return counted.words_of(counted.moment(made.spans.since_begin(frame)))[1]
 
 
@@ -92,7 +92,7 @@ def figures(**values):
 
 def test_it_begins_at_its_start_and_lands_exactly_on_its_frame():
     made = scene(counter(end="3250000", count=Counting(start=5, frames=20)))
-    assert made.choreography.count_times["c"] == (5, 69)
+    assert made.choreography.movers["c"].times == (5, 69)
     assert [shown(made, f) for f in (0, 4, 5)] == ["0", "0", "0"]
     assert shown(made, 68) != "3,250,000" and shown(made, 69) == shown(made, 98) == "3,250,000"
 
@@ -101,14 +101,14 @@ def test_it_begins_at_its_start_and_lands_exactly_on_its_frame():
 def test_it_lands_as_long_before_the_way_out_at_any_length(length):
     made = scene(counter(end="1284"), length=length)
     land = length - 1 - 10 - 25
-    assert made.choreography.count_times["c"].land == land
+    assert made.choreography.movers["c"].times.land == land
     assert shown(made, land) == "1,284" and shown(made, land - 1) != "1,284"
 
 
 def test_a_count_that_lands_after_its_begin_does_not_stretch():
     for length in (100, 500):
         made = scene(counter(count=Counting(start=10, lands="after", frames=30)), length=length)
-        assert made.choreography.count_times["c"] == (10, 40)
+        assert made.choreography.movers["c"].times == (10, 40)
 
 
 def test_counting_down_and_below_zero():
@@ -137,7 +137,7 @@ def test_an_ease_that_goes_past_shows_numbers_beyond_the_end_and_comes_back():
     made = scene(counter(end="99", count=Counting(lands="after", frames=40, ease=PAST)))
     numbers = [int(shown(made, f)) for f in range(41)]
     assert max(numbers) > 99 and numbers[-1] == 99
-    widest = made.rest.parts["c"].figures
+    widest = made.rest.parts["c"].body.figures
     assert all(widest.numeral(widest.words(Decimal(n), False)).width <= widest.slots.width + 1e-6 for n in numbers)
 
 
@@ -184,14 +184,14 @@ def test_any_count_is_monotone_and_exact_at_both_ends(start, end, step, frames, 
         start=str(start), end=str(end), step=step, count=Counting(lands="after", frames=frames, ease=ease), writing=Writing(most_decimals=2)
     )
     made = scene(part)
-    counted = made.choreography.counted["c"]
+    counted = made.choreography.movers["c"]
     values = [counted.value(counted.moment(f)) for f in range(frames + 3)]
     way = 1 if end >= start else -1
     assert values[0] in (start, end) and values[frames] == values[-1] == end
     assert all((b - a) * way >= 0 for a, b in itertools.pairwise(values))
     if start != end:
         assert values[0] == start and all(v != end for v in values[:frames])
-    slots = made.rest.parts["c"].figures
+    slots = made.rest.parts["c"].body.figures
     assert all(slots.numeral(slots.words(v, v == end)).width <= slots.slots.width + 1e-6 for v in values), "never wider than its slots"
 
 
@@ -209,7 +209,11 @@ def test_counts_follow_moves_and_each_other():
     first = counter(id="a", name="A", count=Counting(tie=Tie("bar", "after its end", 2), lands="after", frames=10))
     second = counter(id="b", name="B", count=Counting(tie=Tie("a", "after its end", 1), lands="after", frames=10))
     third = counter(id="c", name="C", count=Counting(tie=Tie("b", "ending with it"), lands="after", frames=4))
-    assert scene(bar, first, second, third).choreography.count_times == {"a": (17, 27), "b": (28, 38), "c": (34, 38)}
+    assert {i: tuple(c.times) for i, c in scene(bar, first, second, third).choreography.movers.items()} == {
+        "a": (17, 27),
+        "b": (28, 38),
+        "c": (34, 38),
+    }
 
 
 def test_counts_that_wait_for_each_other_are_refused_in_words():
@@ -251,7 +255,7 @@ def test_what_lands_before_it_begins_stands_at_its_end_from_the_first_frame_on(c
 def boxes(made, frame):
     """The ink of each unit by letter in a frame."""
     posed = made.pose(frame).parts["c"]
-    return posed.rest.setting.unit_ink("character")
+    return posed.rest.body.setting.unit_ink("character")
 
 
 @pytest.mark.parametrize("family", ["Fira Sans", "Alegreya", "Inter"])
@@ -335,7 +339,9 @@ def test_what_fits_around_it_goes_by_the_widest_or_the_last_number():
     plate = ShapePart(id="p", name="P", across=None, down=None, fit=Fit(("c",), left=5, right=5))
     for box, words in (("widest number", "1,000"), ("last number", "0")):
         made = scene(plate, counter(start="1000", end="0", box=box))
-        alone = made.rest.parts["c"].figures.numeral(made.rest.parts["c"].figures.words(Decimal(words.replace(",", "")), True)).width
+        alone = (
+            made.rest.parts["c"].body.figures.numeral(made.rest.parts["c"].body.figures.words(Decimal(words.replace(",", "")), True)).width
+        )
         assert made.rest.parts["p"].box.w == pytest.approx(alone + 10)
         assert {made.pose(f).parts["p"].outline_box.w for f in range(0, 100, 9)} == {made.pose(0).parts["p"].outline_box.w}
 
@@ -376,7 +382,7 @@ def test_words_before_and_after_are_accents_and_units_of_their_own():
     accents = (Accent("Fira Sans", "Light", 50.0, Solid("#FF0000"), 10.0), Accent("Fira Sans", "Light", 50.0))
     part = counter(end="12", before="ca ", after=" ha", accents=accents)
     made = scene(part)
-    setting = made.rest.parts["c"].setting
+    setting = made.rest.parts["c"].body.setting
     assert setting.counts["character"] == 2 + 2 + 2 and setting.counts["word"] == 3
     assert set(setting.accent.tolist()) == {0, 1, 2} and setting.scale[0] == 30
     lifted, plain_ = setting, figures(end="12", before="ca ", after=" ha", accents=(replace(accents[0], baseline=0.0), accents[1])).rest
@@ -395,7 +401,7 @@ def test_slots_arrive_one_by_one_however_many_figures_there_are():
     made = scene(counter(end="1000", way_in=(step,), count=Counting(start=0, lands="after", frames=60)), way_in=40)
     for frame in range(0, 45, 3):
         posed = made.pose(frame).parts["c"]
-        assert len(posed.opacity) == 5 == posed.rest.setting.counts["character"]
+        assert len(posed.opacity) == 5 == posed.rest.body.setting.counts["character"]
         made.picture(frame, 96, 24)
 
 
@@ -412,8 +418,8 @@ def test_it_is_a_matte_and_has_one():
 def test_an_echo_counts_later():
     echo = EchoPart(id="e", name="E", of="c", later=10, across=Place(gap=40), down=Place("c", "start", "end", 10))
     made = scene(counter(end="100", count=Counting(lands="after", frames=50, ease=EVEN)), echo)
-    copy = made.pose(40).echoes["e"].parts["c"].rest.setting
-    assert copy.glyphs.tolist() == made.pose(30).parts["c"].rest.setting.glyphs.tolist()
+    copy = made.pose(40).echoes["e"].parts["c"].rest.body.setting
+    assert copy.glyphs.tolist() == made.pose(30).parts["c"].rest.body.setting.glyphs.tolist()
 
 
 def test_measures_of_a_counter_lead_wires():
@@ -426,7 +432,7 @@ def test_measures_of_a_counter_lead_wires():
         )
     )
     rest = arrange(bind(template), BOOK)
-    assert rest.parts["r"].box.w == pytest.approx(rest.parts["c"].figures.slots.width) and rest.parts["b"].box.w == 284.5
+    assert rest.parts["r"].box.w == pytest.approx(rest.parts["c"].body.figures.slots.width) and rest.parts["b"].box.w == 284.5
 
 
 def test_it_comes_back_from_its_file():
@@ -485,13 +491,13 @@ def test_wheels_turn_as_those_of_a_register(value):
 
 def test_wheels_stand_at_rest_at_both_ends_and_when_a_number_has_come():
     made = scene(counter(end="20", change="rolling up", count=Counting(lands="after", frames=40, ease=EVEN)))
-    assert not made.pose(0).parts["c"].rest.setting.turning and not made.pose(40).parts["c"].rest.setting.turning
-    assert not made.pose(2).parts["c"].rest.setting.turning and made.pose(3).parts["c"].rest.setting.turning
+    assert not made.pose(0).parts["c"].rest.body.setting.turning and not made.pose(40).parts["c"].rest.body.setting.turning
+    assert not made.pose(2).parts["c"].rest.body.setting.turning and made.pose(3).parts["c"].rest.body.setting.turning
 
 
 def test_a_change_takes_no_longer_than_it_may():
     made = scene(counter(end="4", change="turning over", turning=4, count=Counting(lands="after", frames=80, ease=EVEN)))
-    moving = [f for f in range(80) if made.pose(f).parts["c"].rest.setting.turning]
+    moving = [f for f in range(80) if made.pose(f).parts["c"].rest.body.setting.turning]
     assert moving == [17, 18, 19, 37, 38, 39, 57, 58, 59, 77, 78, 79]
 
 
@@ -501,7 +507,7 @@ def test_halfway_both_figures_are_to_be_seen_and_nothing_leaves_the_wheel(change
     setting = own.turned(own.words(Decimal(1), False), own.words(Decimal(2), False), 0.3, change)
     assert [t.units["character"] for t in setting.turning] == [1]
     made = scene(counter(end="3", change=change, count=Counting(lands="after", frames=30, ease=EVEN)))
-    picture, turn = made.picture(14)[..., 3], made.pose(14).parts["c"].rest.setting.turning[0]
+    picture, turn = made.picture(14)[..., 3], made.pose(14).parts["c"].rest.body.setting.turning[0]
     assert picture.any()
     rows = np.argwhere(picture)[:, 0]
     top = made.rest.parts["c"].box.y
@@ -512,8 +518,8 @@ def test_rolling_up_and_down_go_different_ways():
     tops = {}
     for change in ("rolling up", "rolling down"):
         made = scene(counter(start="1", end="2", change=change, count=Counting(lands="after", frames=20, ease=EVEN)))
-        early = turning_pieces(made.pose(3).parts["c"].rest.setting, "character")[0][0][0].getBounds()
-        rest = unit_paths(made.pose(0).parts["c"].rest.setting, "character")[0].getBounds()
+        early = turning_pieces(made.pose(3).parts["c"].rest.body.setting, "character")[0][0][0].getBounds()
+        rest = unit_paths(made.pose(0).parts["c"].rest.body.setting, "character")[0].getBounds()
         tops[change] = early.top() - rest.top(), early.bottom() - rest.bottom()
     assert tops["rolling up"][1] < 0 and tops["rolling down"][0] > 0
 
@@ -559,7 +565,7 @@ def test_wheels_are_looked_at_as_often_as_they_turn():
     """However fast: from one figure in an exposure on, a wheel is seen all round."""
     for end, figures_ in (("30000", 1.0), ("24", 0.2)):
         made = scene(counter(end=end, change="rolling up", blurred=True, count=Counting(lands="after", frames=60, ease=EVEN)))
-        pitch = made.rest.parts["c"].figures.pitch
+        pitch = made.rest.parts["c"].body.figures.pitch
         assert moving(made.choreography, 30, made.motion_blur)["c"] >= figures_ * pitch - 1e-6
 
 

@@ -355,7 +355,7 @@ def test_the_line_in_the_middle_is_marked_and_the_list_stays_while_it_plays(wind
     panel = put(window, MANY)
     window.session.go_to(250)
     settle()
-    moving = window.session.scene().choreography.lists["c"]
+    moving = window.session.scene().choreography.movers["c"]
     assert panel.model.marked == line_at(moving, 250) is not None
     bar = panel.table.verticalScrollBar()
     bar.setValue(100)
@@ -371,7 +371,7 @@ def test_going_to_a_line_shows_it_on_the_stage(window, qtbot):
     panel.table.setFocus()
     panel.table.choose([40], SECOND)
     settle()
-    moving = window.session.scene().choreography.lists["c"]
+    moving = window.session.scene().choreography.movers["c"]
     assert shows(moving, window.session.frame, Line(40)) and window.session.frame == frame_of(moving, Line(40))
     frame = window.session.frame
     press(qtbot, KEY.Key_Down)
@@ -380,7 +380,7 @@ def test_going_to_a_line_shows_it_on_the_stage(window, qtbot):
 
 def test_a_click_on_a_line_of_the_stage_goes_to_its_row(window, qtbot):
     panel = put(window, MANY)
-    moving = window.session.scene().choreography.lists["c"]
+    moving = window.session.scene().choreography.movers["c"]
     window.session.go_to(frame_of(moving, Line(25)))
     settle()
     stage = window.build.stage
@@ -402,7 +402,7 @@ def _view(stage, x, y) -> QPoint:
 def test_the_strip_is_dragged_through_time_and_clicked(window, qtbot):
     panel = put(window, MANY)
     bars = window.build.strip.bars
-    moving = window.session.scene().choreography.lists["c"]
+    moving = window.session.scene().choreography.movers["c"]
     window.session.go_to(150)
     settle()
     middle = bars.window(moving).center().toPoint()
@@ -448,7 +448,7 @@ def test_a_whole_px_length_is_taken_with_a_click(window, qtbot):
     assert len(offers) >= 3
     qtbot.mouseClick(offers[-1], LEFT)
     settle()
-    roll = window.session.scene().choreography.lists["c"].roll
+    roll = window.session.scene().choreography.movers["c"].roll
     assert roll.whole and window.session.template.length == roll.length
     line = window.build.recipe.findChild(CalmLine)
     line.compute()
@@ -461,7 +461,7 @@ def test_the_speed_leads_the_length_of_the_template(window, qtbot):
     before = window.session.template.length
     box(window, "c/movement.speed").value_changed.emit(12.0)
     settle()
-    assert window.session.template.length < before and window.session.scene().choreography.lists["c"].roll.speed == 12
+    assert window.session.template.length < before and window.session.scene().choreography.movers["c"].roll.speed == 12
     longer = window.session.template.length
     window.session.write({"c/blocks": MANY[:10]})
     assert window.session.template.length < longer
@@ -713,7 +713,7 @@ def test_trimming_catches_on_whole_px_lengths(window, qtbot, tmp_path):
     caught = view._snapped(near + 1, session.cut.title("r"), view.whole_lengths(session.cut.title("r"), near + 1), 1)
     assert caught == near
     scene = Scene(template, BOOK, {}, near)
-    assert scene.choreography.lists["c"].roll.whole
+    assert scene.choreography.movers["c"].roll.whole
 
 
 # What belongs to controls

@@ -39,7 +39,7 @@ LONG = tuple(Role(role=f"Role {n}", names=(f"Name {n}",)) for n in range(24))
 
 
 def roll_of(part, length=200):
-    return scene(part, length).choreography.lists["c"].roll
+    return scene(part, length).choreography.movers["c"].roll
 
 
 # The sum of the movement
@@ -88,7 +88,7 @@ def test_the_way_is_the_integral_of_the_speed(soft):
 def test_twice_the_length_is_half_the_speed():
     """Speed is (height of the list + height of the frame) ÷ length: common practice, no source. N frames hold N − 1 steps."""
     part = credits(LONG)
-    strip = scene(part).choreography.lists["c"].strip
+    strip = scene(part).choreography.movers["c"].strip
     slow, fast = roll_of(part, 401), roll_of(part, 201)
     assert fast.speed / slow.speed == pytest.approx(2, rel=0.02)
     assert roll_of(part, 2001).speed == pytest.approx((strip.length + FRAME.height) / 2000, rel=0.01)
@@ -96,7 +96,7 @@ def test_twice_the_length_is_half_the_speed():
 
 def test_whole_lengths_move_whole_px_and_even_ones_even():
     part = credits(LONG)
-    moving = scene(part).choreography.lists["c"]
+    moving = scene(part).choreography.movers["c"]
     offers = whole_lengths(part.movement, moving.ends, 400)
     assert len(offers) == 4 and [o.speed for o in offers] == sorted(o.speed for o in offers)
     for offer in offers:
@@ -139,7 +139,7 @@ def test_blocks_stand_in_the_middle_at_the_ends_and_are_held(how):
     first, last = painted(made, 0), painted(made, 199)
     for picture, block in ((first, 0 if how == "rolls up" else -1), (last, -1 if how == "rolls up" else 0)):
         assert picture.any()
-        strip = made.choreography.lists["c"].strip
+        strip = made.choreography.movers["c"].strip
         span = strip.span_of(int(strip.block_of[block]))
         rows = np.flatnonzero(picture[FRAME.height // 2 - 40 : FRAME.height // 2 + 40, :, 3].any(axis=1))
         assert abs(rows.mean() - 40) < (span[1] - span[0]) / 2
@@ -176,13 +176,13 @@ def test_a_crawl_reads_from_right_to_left_and_the_other_way_in_other_scripts():
     assert right > left
     left, right = middles(credits([Heading(text="أخبار المد")], {"how": "crawls"}))
     assert left < right
-    strip = scene(credits(THREE, {"how": "crawls", "separator": "+"})).choreography.lists["c"].strip
+    strip = scene(credits(THREE, {"how": "crawls", "separator": "+"})).choreography.movers["c"].strip
     assert sum(p.text == "+" for row in strip.rows for p in row.pieces) == 3, "a sign between each two"
 
 
 def test_a_frame_painted_at_whole_px_is_the_one_before_moved():
     part = credits(LONG)
-    moving = scene(part).choreography.lists["c"]
+    moving = scene(part).choreography.movers["c"]
     (offer, *_) = (o for o in whole_lengths(part.movement, moving.ends, 400) if o.speed > 1)
     made = scene(part, offer.length)
     frames = [painted(made, f) for f in (150, 151, 152)]
@@ -192,7 +192,7 @@ def test_a_frame_painted_at_whole_px_is_the_one_before_moved():
 
 def test_whole_px_frames_are_the_same_in_whatever_order_they_are_asked_for():
     part = credits(LONG)
-    moving = scene(part).choreography.lists["c"]
+    moving = scene(part).choreography.movers["c"]
     offer = next(o for o in whole_lengths(part.movement, moving.ends, 60) if o.length > 20)
     made, found = scene(part, offer.length), []
     for order in (range(offer.length), reversed(range(offer.length))):
@@ -206,14 +206,14 @@ def test_a_whole_px_roll_is_not_painted_twice(monkeypatch):
     plain = strips.draw_layer
     monkeypatch.setattr(strips, "draw_layer", lambda *values: drawn.append(1) or plain(*values))
     part = credits(LONG, {"soft": 31})
-    moving = scene(part).choreography.lists["c"]
+    moving = scene(part).choreography.movers["c"]
     offer = next(o for o in whole_lengths(part.movement, moving.ends, 400) if o.speed == 3)
     made = scene(part, offer.length)
     once = [painted(made, f) is not None and len(drawn) for f in range(120, 240)]
     assert once[-1] <= len(moving.strip.tiles), "each tile once"
-    paces = [made.choreography.lists["c"].pace(f) for f in range(offer.length)]
+    paces = [made.choreography.movers["c"].pace(f) for f in range(offer.length)]
     assert paces[31] == paces[150] == paces[-32] == 3 and paces[5] == paces[20] == 0
-    assert not any(scene(part, offer.length - 3).choreography.lists["c"].pace(f) for f in range(60, 120))
+    assert not any(scene(part, offer.length - 3).choreography.movers["c"].pace(f) for f in range(60, 120))
     small = canvas_over(new_pixels(320, 180))
     before = len(drawn)
     for frame in range(120, 140):
@@ -249,7 +249,7 @@ def test_credits_take_mattes_groups_and_keep_with_other_parts():
 def test_where_speed_leads_the_length_comes_from_the_list_and_says_so():
     part = credits(LONG, {"leads": "speed", "speed": 4.0})
     made = scene(part, 100)
-    assert made.length != 100 and made.choreography.lists["c"].roll.speed == 4
+    assert made.length != 100 and made.choreography.movers["c"].roll.speed == 4
     assert any(f"{made.length} frames, not 100" in note for note in made.notes())
     longer = scene(credits((*LONG, *LONG), {"leads": "speed", "speed": 4.0}), 100)
     assert longer.length > made.length * 1.5
@@ -293,7 +293,7 @@ PAGED = tuple(b for n in range(4) for b in (PageBreak(), Heading(text=f"Page {n}
 
 
 def windows(length, blocks=PAGED, **movement):
-    return scene(credits(blocks, {"how": "pages", **movement}), length).choreography.lists["c"].windows
+    return scene(credits(blocks, {"how": "pages", **movement}), length).choreography.movers["c"].windows
 
 
 @given(st.integers(4, 2000))
@@ -315,7 +315,7 @@ def test_a_page_stays_as_its_words_need_and_as_long_as_it_is_told():
     part = credits(PAGED, {"how": "pages"})
     words = [1 + 1 + 2 * (2 + 3 * n) for n in range(4)]
     ideal = [max(50, w / 180 * 60 * 25) for w in words]
-    assert [w.frames for w in scene(part, 400).choreography.lists["c"].windows] == pytest.approx(
+    assert [w.frames for w in scene(part, 400).choreography.movers["c"].windows] == pytest.approx(
         [400 * i / sum(ideal) for i in ideal], abs=1.5
     )
 
@@ -324,7 +324,7 @@ def test_each_page_has_the_moves_of_the_part():
     move = Move(opacity=0.0, frames=10)
     part = msgspec.structs.replace(credits(PAGED, {"how": "pages"}), way_in=(move,))
     made = scene(part, 400, way_in=10)
-    for window in made.choreography.lists["c"].windows:
+    for window in made.choreography.movers["c"].windows:
         alpha = [
             int(painted(made, f)[..., 3].max()) for f in (window.first, window.first + 5, (window.first + window.last) // 2, window.last)
         ]
@@ -344,7 +344,7 @@ def filmed(tmp_path_factory):
     folder, found = tmp_path_factory.mktemp("films"), {}
     small = Frame(320, 180, "25/1")
     part = credits(LONG[:9], width=300.0)
-    moving = scene(part, frame=small).choreography.lists["c"]
+    moving = scene(part, frame=small).choreography.movers["c"]
     (offer, *_) = (o for o in whole_lengths(part.movement, moving.ends, 200) if o.speed == 3)
     for name, length, softened in (("whole", offer.length, 0.0), ("between", offer.length + 40, 0.0), ("soft", offer.length + 40, 3.0)):
         made = scene(credits(LONG[:9], width=300.0, softened=softened), length, small)
@@ -353,7 +353,7 @@ def filmed(tmp_path_factory):
         with av.open(str(path)) as film:
             frames = [f.to_ndarray(format="rgba") for f in itertools.islice(film.decode(video=0), 70, 82)]
         light = [(f[..., :3] / 255 * f[..., 3:] / 255) @ [0.2126, 0.7152, 0.0722] for f in frames]
-        found[name] = made.choreography.lists["c"].roll.speed, light
+        found[name] = made.choreography.movers["c"].roll.speed, light
     return found
 
 
@@ -376,20 +376,20 @@ def test_whole_px_do_not_shimmer_and_softness_lowers_it_on_decoded_pictures(film
 
 def test_calm_in_a_word_and_what_would_calm():
     part = credits(LONG)
-    moving = scene(part).choreography.lists["c"]
+    moving = scene(part).choreography.movers["c"]
     (offer, *_) = (o for o in whole_lengths(part.movement, moving.ends, 400) if o.speed == 3)
     still = calm_in(scene(part, offer.length), "c")
     assert still.shimmer == 0 and still.word == "steady"
     made = scene(part, next(n for n in range(offer.length, 800) if abs(roll_of(part, n).speed % 1 - 0.5) < 0.02))
     lively = calm_in(made, "c")
     assert lively.shimmer > LIVELY and lively.word == "shimmers"
-    said = " ".join(advice(made.choreography.lists["c"], lively))
+    said = " ".join(advice(made.choreography.movers["c"], lively))
     assert all(words in said for words in ("whole px", "softness", "less contrast"))
     values = [calm_in(scene(credits(LONG, softened=s), made.length), "c").shimmer for s in (0.0, 1.0, 2.0, 4.0)]
     assert values[0] > values[1] > max(values[2:]) and max(values[2:]) < STEADY
     grey = calm_in(scene(credits(LONG, fill=msgspec.structs.replace(part.fill, colour="#808080")), made.length), "c")
     assert grey.contrast < lively.contrast and grey.word != "shimmers"
-    assert calm_of(made.choreography.lists["c"], made.pose(50).parts["c"]).shimmer == pytest.approx(lively.shimmer)
+    assert calm_of(made.choreography.movers["c"], made.pose(50).parts["c"]).shimmer == pytest.approx(lively.shimmer)
     assert calm_in(scene(credits(THREE, {"how": "stands"})), "c") is None
 
 
@@ -427,7 +427,7 @@ def test_the_thinnest_level_stroke_is_the_bar_of_a_letter():
 def test_what_lists_do_is_told_in_numbers():
     made = scene(credits(LONG), 400)
     (facts,) = facts_of_lists(made)
-    assert facts["px_a_frame"] == pytest.approx(made.choreography.lists["c"].roll.speed, abs=1e-4)
+    assert facts["px_a_frame"] == pytest.approx(made.choreography.movers["c"].roll.speed, abs=1e-4)
     assert facts["seconds_in_frame"] == pytest.approx(360 / facts["px_a_frame"] / 25, abs=0.01)
     assert facts["rows"] == 24 and facts["calm"] in ("steady", "lively", "shimmers")
     (pages,) = facts_of_lists(scene(credits(PAGED, {"how": "pages"}), 400))
@@ -438,7 +438,7 @@ def test_what_lists_do_is_told_in_numbers():
 def test_measuring_tells_where_a_list_is():
     made = scene(credits(LONG), 400)
     early, late = (measure(made, f)["parts"][0]["now"] for f in (100, 101))
-    assert early[1] - late[1] == pytest.approx(made.choreography.lists["c"].roll.speed, abs=0.01)
+    assert early[1] - late[1] == pytest.approx(made.choreography.movers["c"].roll.speed, abs=0.01)
 
 
 # As a part among others

@@ -378,7 +378,7 @@ def test_accents_and_features_are_chosen_in_the_recipe(window, qtbot):
     recipe.findChild(QToolButton, "Add an accent").click()
     QApplication.processEvents()
     session.write({"name/text": "Odalys {1:Brandt}"})
-    assert session.scene().rest.parts["name"].setting.accent.max() == 1
+    assert session.scene().rest.parts["name"].body.setting.accent.max() == 1
     choose(qtbot, chip(window, "features"), "tabular figures")
     assert session.template.part("name").features == ("tnum",)
     choose(qtbot, chip(window, "features"), "ligatures")

@@ -298,7 +298,7 @@ def test_words_stand_on_another_baseline_whatever_their_sizes():
         id="s", name="S", text="small", size=20, across=Place("big", "start", "end", 8), down=Place("big", "baseline", "baseline")
     )
     parts = scene(titled(big, small)).rest.parts
-    lines = [parts[i].box.y + parts[i].setting.lines[0].baseline for i in ("big", "s")]
+    lines = [parts[i].box.y + parts[i].words.lines[0].baseline for i in ("big", "s")]
     assert lines[0] == pytest.approx(lines[1])
     with pytest.raises(DocumentError, match="Baselines are for up and down"):
         titled(big, edits.replace(small, across=Place("big", "baseline", "end")))

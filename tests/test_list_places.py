@@ -117,7 +117,7 @@ def test_a_block_joins_the_role_above():
 @pytest.mark.parametrize("how", ["rolls up", "rolls down"])
 @pytest.mark.parametrize("lies", ["side by side", "one above the other"])
 def test_a_line_stands_in_the_middle_of_its_frame(how, lies):
-    moving = scene(credits(MANY, {"how": how}, lies=lies), 600).choreography.lists["c"]
+    moving = scene(credits(MANY, {"how": how}, lies=lies), 600).choreography.movers["c"]
     for line in (Line(0), Line(7, 1), Line(19, 1)):
         frame = frame_of(moving, line)
         assert shows(moving, frame, line) and line_at(moving, frame) == line
@@ -128,19 +128,19 @@ def test_a_line_stands_in_the_middle_of_its_frame(how, lies):
 @settings(max_examples=40)
 @given(st.integers(0, 599), st.integers(0, 200), st.booleans())
 def test_the_frame_of_a_place_is_the_nearest_there_is(frame, held, soft):
-    moving = scene(credits(MANY, {"held_first": held, "begins": "in the middle", "soft": 40 * soft}), 600).choreography.lists["c"]
+    moving = scene(credits(MANY, {"held_first": held, "begins": "in the middle", "soft": 40 * soft}), 600).choreography.movers["c"]
     place = 180 - start_at(moving, frame)
     found = frame_at(moving, place)
     assert abs(180 - start_at(moving, found) - place) <= abs(180 - start_at(moving, frame) - place) + 1e-6
 
 
 def test_pages_and_what_stands():
-    pages = scene(credits([*MANY[:3], PageBreak(), *MANY[3:6]], {"how": "pages"}), 200).choreography.lists["c"]
+    pages = scene(credits([*MANY[:3], PageBreak(), *MANY[3:6]], {"how": "pages"}), 200).choreography.movers["c"]
     assert shows(pages, frame_of(pages, Line(4)), Line(4)) and not shows(pages, 0, Line(4))
     assert line_at(pages, 0) is not None and frame_at(pages, float(pages.strip.begins[-1])) == pages.windows[1].first
-    still = scene(credits(MANY[:2], {"how": "stands"}), 200).choreography.lists["c"]
+    still = scene(credits(MANY[:2], {"how": "stands"}), 200).choreography.movers["c"]
     assert frame_of(still, Line(1)) is None and frame_of(still, Line(1)) is None
-    empty = scene(credits(()), 200).choreography.lists["c"]
+    empty = scene(credits(()), 200).choreography.movers["c"]
     assert line_at(empty, 5) is None
-    odd = scene(credits([Gap(), PageBreak(), RuleLine(), Pictures()]), 200).choreography.lists["c"]
+    odd = scene(credits([Gap(), PageBreak(), RuleLine(), Pictures()]), 200).choreography.movers["c"]
     assert frame_of(odd, Line(0)) is None and not shows(odd, 5, Line(0))

@@ -208,7 +208,7 @@ def test_a_gradient_over_the_whole_or_each_letter(over):
     )  # fmt: skip
     scene = Scene(Template(frame=FRAME, parts=(text,)), bundled_fonts())
     made = scene.picture(60)
-    edges = scene.rest.parts["t"].setting.unit_ink("character") + [20, 20, 20, 20]
+    edges = scene.rest.parts["t"].body.setting.unit_ink("character") + [20, 20, 20, 20]
     row = round((edges[0, 1] + edges[0, 3]) / 2)
     second = made[row, round(edges[1, 0]) + 3, 0]
     assert (second < 30) if over == "each unit" else (second > 110)

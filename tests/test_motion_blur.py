@@ -80,7 +80,7 @@ def test_a_letter_that_stands_still_in_a_moving_line_looks_as_ever():
     )  # fmt: skip
     template = check(Template(parts=(part,), frame=Frame(300, 200), length=100, way_in=20, way_out=20, motion_blur=MotionBlur(180)))
     made, sharp = scene(template), scene(edits.replace(template, motion_blur=MotionBlur(0)))
-    left = round(made.rest.parts["t"].setting.unit_ink("character")[0, 2]) + 60
+    left = round(made.rest.parts["t"].body.setting.unit_ink("character")[0, 2]) + 60
     moving_picture, still = made.picture(15)[:, :left].astype(int), sharp.picture(15)[:, :left].astype(int)
     assert np.abs(moving_picture - still).max() <= 1
 

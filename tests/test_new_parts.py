@@ -8,11 +8,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 
 from avlet.document.editing import edits
-from avlet.document.parts import Matte, Place, TextPart
+from avlet.document.parts import TITLE_SAFE, Matte, Place, TextPart
 from avlet.document.starts import STARTS
 from avlet.document.template import Frame
 from avlet.document.time.moves import Move
-from avlet.layout.arrange import TITLE_SAFE, arrange, frame_area
+from avlet.layout.areas import frame_area
+from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
 from avlet.paint.scene import Scene
 

@@ -118,7 +118,7 @@ def test_a_pattern_can_be_of_pictures_and_be_a_matte():
 def test_far_too_many_copies_are_cut_and_said():
     plate = ShapePart(id="plate", name="Plate", width=20_000, height=50, across=Place(gap=50), down=Place(gap=60))
     made = scene(plate, stripes(fit=Fit(("plate",)), across=None, down=None, step_x=1, width=1))
-    assert len(made.rest.parts["p"].copies.centres) == MOST_COPIES
+    assert len(made.rest.parts["p"].body.copies.centres) == MOST_COPIES
     assert any("the most there can be" in note for note in made.notes())
 
 

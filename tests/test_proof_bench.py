@@ -204,7 +204,7 @@ def test_each_mend_mends(strap, number):
         assert f"at most {longest} characters" in look(mended, strap.book, Row("x", answers), ())[0].words
         answers = {"name": ("WM " * 13)[:longest]}
     elif "wrap" in mend.words:
-        assert Scene(mended, strap.book, answers).rest.parts["name"].setting.counts["line"] == 2
+        assert Scene(mended, strap.book, answers).rest.parts["name"].body.setting.counts["line"] == 2
     found = [f for f in inside.run(Looked(Scene(mended, strap.book, answers), "x")) if f.part_id == "name"]
     assert found == []
 

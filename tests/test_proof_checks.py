@@ -16,7 +16,7 @@ from avlet.document.template import Frame, Template
 from avlet.document.time.eases import READY_EASES
 from avlet.document.time.keys import Key, Keyed
 from avlet.document.time.moves import Move, StaysToTheEnd
-from avlet.layout.arrange import frame_area
+from avlet.layout.areas import frame_area
 from avlet.paint.scene import Scene
 from avlet.review.checks import CHECKS
 from avlet.review.checks.contrast import contrast_of, luminance, ratio

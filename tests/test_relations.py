@@ -184,7 +184,7 @@ def test_words_are_cut_out_of_a_bar():
     bar = ShapePart(id="bar", name="Bar", fit=Fit(("t",)), across=None, down=None, fill=Linear(), mattes=(Matte("t", hides=True),))
     made = scene(Template(frame=FRAME, parts=(text, bar)))
     picture = made.picture(60)
-    stem = made.rest.parts["t"].setting.unit_ink("character")[0] + np.array([80, 50, 80, 50])
+    stem = made.rest.parts["t"].body.setting.unit_ink("character")[0] + np.array([80, 50, 80, 50])
     x, y = round((stem[0] + stem[2]) / 2), round((stem[1] + stem[3]) / 2)
     assert picture[y, x, 3] == 0
     assert picture[y, round(made.rest.parts["bar"].box.x) + 10, 3] == 255

@@ -188,7 +188,7 @@ def test_an_accents_own_colour_is_painted():
     )
     scene = Scene(Template(parts=(part,)), bundled_fonts())
     picture = scene.picture(60)
-    setting_ = scene.rest.parts["t"].setting
+    setting_ = scene.rest.parts["t"].body.setting
     split = round(setting_.x[3]) - 4
     assert picture[:, :split, 0].any()
     assert not picture[:, :split, 2].any()

@@ -31,7 +31,7 @@ def strap():
 
 def paths_of(strap, words):
     scene = Scene(strap.template, strap.book, {"name": words})
-    return [path for path in unit_paths(scene.rest.parts["name"].setting, "character") if not path.isEmpty()]
+    return [path for path in unit_paths(scene.rest.parts["name"].body.setting, "character") if not path.isEmpty()]
 
 
 def filled(path):

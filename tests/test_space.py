@@ -125,17 +125,21 @@ def test_it_comes_through_letter_by_letter(book):
 
     assert red(0) == 0, "just behind the sheet"
     assert 0 < red(9) < red(30) and red(30) == red(45)
-    assert made.pose(0).parts["word"].lift.tolist() == [-21.0] * 4, "its depth, and a hair"
-    assert made.pose(9).parts["word"].lift.argmax() in (0, 1)
+    assert made.pose(0).parts["word"].stand.lift.tolist() == [-21.0] * 4, "its depth, and a hair"
+    assert made.pose(9).parts["word"].stand.lift.argmax() in (0, 1)
 
 
 def test_moves_in_depth_are_depth_only_in_a_space(book):
     move = Move(z=-200.0, turn_y=40.0, frames=20)
     inside = scene(book, word(way_in=(move,), **STAYS))
     posed = inside.pose(0).parts["word"]
-    assert posed.lift.tolist() == [-200.0] and posed.tilts.tolist() == [[0.0, 40.0]] and posed.matrix[0, 2].tolist() == [0.0, 0.0, 1.0]
+    assert (
+        posed.stand.lift.tolist() == [-200.0]
+        and posed.stand.tilts.tolist() == [[0.0, 40.0]]
+        and posed.matrix[0, 2].tolist() == [0.0, 0.0, 1.0]
+    )
     outside = Scene(check(Template(frame=SMALL, parts=(msgspec.structs.replace(word(way_in=(move,)), group=None),))), book)
-    assert outside.pose(0).parts["word"].lift is None and outside.pose(0).parts["word"].matrix[0, 2, 0] != 0
+    assert outside.pose(0).parts["word"].stand.lift is None and outside.pose(0).parts["word"].matrix[0, 2, 0] != 0
     assert outside.pose(60).parts["word"].still
 
 
@@ -168,7 +172,7 @@ def test_the_camera_is_keyed(book):
 def test_patterns_stand_in_a_space(book):
     pattern = PatternPart(id="p", name="Bars", group="space", width=20.0, height=60.0, step_x=40.0, solid=Solidity(depth=30.0), **MIDDLE)
     made = scene(book, sheet(), pattern)
-    count = len(made.rest.parts["p"].copies.centres)
+    count = len(made.rest.parts["p"].body.copies.centres)
     assert len(list(bodies_of(made.pose(30).parts["p"], 1.0))) == count > 1
     assert not np.array_equal(made.picture(30), scene(book, sheet()).picture(30))
 

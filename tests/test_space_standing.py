@@ -191,7 +191,7 @@ def test_what_waits_is_behind_by_what_it_is_in_that_frame(book, which):
     assert (made.picture(0) == without.picture(0)).all()
     fronts = corners_in_space(made.pose(9).parts["word"])[..., 2]
     backs = depths(made, 9, "screen")[0]
-    last = fronts.reshape(made.rest.parts["word"].setting.counts["character"], -1)[-1]
+    last = fronts.reshape(made.rest.parts["word"].body.setting.counts["character"], -1)[-1]
     assert last.max() == pytest.approx(backs - 1.0, abs=0.05), "the last letter waits just behind it"
     for frame in range(4):
         right = rgb(made.picture(frame))[:, 320:]

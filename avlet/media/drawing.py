@@ -22,7 +22,7 @@ import numpy as np
 from avlet.document.template import Template
 from avlet.errors import RenderError
 from avlet.geometry import Box
-from avlet.layout.arrange import faces_of
+from avlet.layout.rest import faces_of
 from avlet.media.planes import Layout, fill_planes, regions
 from avlet.media.plates import paint_plate
 from avlet.paint.painter import Pixels, new_pixels

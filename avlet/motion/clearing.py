@@ -15,10 +15,12 @@ from avlet.document.parts import FRAME, AnyPart, EchoPart, GroupPart
 from avlet.document.time.eases import Ease
 from avlet.document.time.moves import Move
 from avlet.easing import ease_progress
-from avlet.layout.arrange import Rest, frame_area
+from avlet.layout.areas import frame_area
+from avlet.layout.rest import Rest
 from avlet.motion.apart import apart, until_apart
 from avlet.motion.plans import PartPlan, Plan, left_by
-from avlet.motion.posed import Pose, PosedPart, box_corners
+from avlet.motion.posed import Pose, box_corners
+from avlet.motion.posed_part import PosedPart
 from avlet.motion.travel import HAIR, TOWARD
 
 _TRIES = 6

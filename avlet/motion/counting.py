@@ -15,7 +15,10 @@ import numpy as np
 from avlet.document.parts import CounterPart
 from avlet.easing import ease_progress
 from avlet.errors import RelationError
-from avlet.layout.arrange import Rest, RestPart
+from avlet.layout.bodies.numbers import Numbers
+from avlet.layout.rest import Rest, RestPart
+from avlet.motion.actors import Instant
+from avlet.motion.mover import Mover
 from avlet.motion.spans import Spans
 from avlet.motion.ties import Timing
 from avlet.numbers.exact import plain
@@ -70,12 +73,11 @@ def _times(part: CounterPart, known: Mapping[str, CountTimes], timings: Mapping[
     return CountTimes(begin, max(begin, last - spans.designed_out - count.frames))
 
 
-def count_notes(rest: Rest, times: Mapping[str, CountTimes], spans: Spans) -> list[str]:
+def count_notes(rest: Rest, movers: Mapping[str, Mover], spans: Spans) -> list[str]:
     """What is to be said of counts at this length: those that do not land in time."""
     said, last = [], spans.since_begin(spans.length - 1)
-    for counter_id, own in times.items():
-        part = rest.parts[counter_id].part
-        assert isinstance(part, CounterPart)
+    for counted in counters_of(movers).values():
+        own, part = counted.times, counted.part
         if own.frames <= 0 and part.counts.steps:
             why = "before it begins" if part.count.lands == "before the way out" else "at once"
             said.append(f"{part.name} lands {why}, so it stands at its end. Let it begin earlier, or give it more frames.")
@@ -97,13 +99,14 @@ class Moment:
     place: Fraction
 
 
-class CountedPart:
+class CountedPart(Mover):
     """A counter over time; equal pictures are the same :class:`RestPart`, so that equal frames are known as such."""
 
-    def __init__(self, rest: RestPart, times: CountTimes, pace: float) -> None:
-        assert rest.figures is not None and isinstance(rest.part, CounterPart)
-        self.rest, self.times, self.pace = rest, times, pace
-        self.figures, self.part = rest.figures, rest.part
+    def __init__(self, rest: RestPart, times: CountTimes, spans: Spans) -> None:
+        assert isinstance(rest.body, Numbers) and isinstance(rest.part, CounterPart)
+        self.rest, self.times, self.spans = rest, times, spans
+        self.body, self.figures, self.part = rest.body, rest.body.figures, rest.part
+        self.blurs = self.part.blurred and self.part.change.startswith("rolling")
         self._made: dict[int, RestPart] = {}
 
     def moment(self, time: float) -> Moment:
@@ -137,7 +140,11 @@ class CountedPart:
         """The same in words."""
         return self.figures.words(self.value(moment), moment.landed)
 
-    def at(self, time: float, frame: float | None = None) -> RestPart:
+    def at(self, rest: RestPart, now: Instant) -> RestPart:
+        since = self.spans.since_begin
+        return self.standing(since(now.time) - now.late, since(now.frame) - now.late)
+
+    def standing(self, time: float, frame: float | None = None) -> RestPart:
         """The counter as it stands ``time`` designed frames after the first one, within a frame that begins at ``frame``.
 
         Figures that change at once are those of the frame, however long that is exposed; and a frame in which nothing has begun
@@ -153,21 +160,25 @@ class CountedPart:
             if share > 0:
                 following = self.figures.words(self.figures.count.after(steps + 1), steps + 1 == self.figures.count.steps)
                 setting = self.figures.turned(self.written(moment), following, share, self.part.change)
-        if setting is self.rest.setting:
+        if setting is self.body.set:
             return self.rest
         key = id(setting)
-        if key not in self._made or self._made[key].setting is not setting:
+        if key not in self._made or self._made[key].words is not setting:
             if len(self._made) > 4096:
                 self._made.clear()
-            self._made[key] = dataclasses.replace(self.rest, setting=setting)
+            self._made[key] = dataclasses.replace(self.rest, body=dataclasses.replace(self.body, set=setting))
         return self._made[key]
+
+    def share(self, time: float) -> float:
+        """How far it is: 0 before it begins, 1 once it has landed."""
+        return self.moment(time).share
 
     def _turned(self, moment: Moment, time: float, steps: int) -> float:
         """How far the change to the next number is: the last part of the time that this one shows, as long as a change may take."""
         part = float(min(max(moment.place - steps, Fraction(0)), Fraction(1)))
         if not self.part.turning:
             return part
-        lasts = min(1.0, self.part.turning * self.pace * self.speed(time))
+        lasts = min(1.0, self.part.turning * self.spans.pace * self.speed(time))
         return max(0.0, (part - 1 + lasts) / lasts) if lasts > 0 else 0.0
 
     def speed(self, time: float) -> float:
@@ -185,3 +196,8 @@ class CountedPart:
     def words_of(self, moment: Moment) -> tuple[str, str]:
         """The number shown, as plain figures and in words."""
         return plain(self.value(moment)), self.written(moment).words
+
+
+def counters_of(movers: Mapping[str, Mover]) -> dict[str, CountedPart]:
+    """The counters among what moves of itself, by id."""
+    return {i: mover for i, mover in movers.items() if isinstance(mover, CountedPart)}

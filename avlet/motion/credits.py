@@ -2,18 +2,23 @@
 
 import dataclasses
 import functools
+import math
 from collections.abc import Mapping
 from typing import NamedTuple
 
 from avlet.document.parts import CreditsPart
 from avlet.document.template import Template
 from avlet.geometry import Box
-from avlet.layout.arrange import Rest, RestPart
+from avlet.layout.bodies.rolling_list import PageOfList, RollingList
 from avlet.layout.pages import Page, words_on
+from avlet.layout.rest import Rest, RestPart
 from avlet.limits import MOST_FRAMES
-from avlet.motion.plans import PartPlan, plan_part
+from avlet.motion.actors import Actor, Instant, at_rest
+from avlet.motion.mover import Mover, Timed, Way
+from avlet.motion.plans import plan_part
 from avlet.motion.rolling import Ends, Roll, axis_of, ends_of, length_at, rolled
-from avlet.motion.ties import Timing, timing_like
+from avlet.motion.ties import timing_like
+from avlet.text.strip import Strip
 
 _A_MINUTE = 60.0
 _SAME = 1e-6
@@ -31,15 +36,38 @@ class Window(NamedTuple):
         return self.last - self.first + 1
 
 
-class MovingList:
+class MovingList(Mover):
     """One list of credits over the length of a title."""
 
-    def __init__(self, rest: RestPart, layout: Rest, timing: Timing) -> None:
-        assert isinstance(rest.part, CreditsPart) and rest.strip is not None
-        self.rest, self.layout, self.part, self.strip = rest, layout, rest.part, rest.strip
-        self.length = layout.bound.length
-        self._timing = timing
-        self._made: dict[int, tuple[RestPart, PartPlan]] = {}
+    def __init__(self, rest: RestPart, title: Timed) -> None:
+        assert isinstance(rest.part, CreditsPart) and isinstance(rest.body, RollingList)
+        self.rest, self.layout, self.part, self.body = rest, title.rest, rest.part, rest.body
+        self.strip, self.pages, self.length = rest.body.strip, rest.body.pages, title.rest.bound.length
+        self._title = title
+        self._pages: dict[int, Actor] = {}
+        self._paced: dict[float, RestPart] = {0.0: rest}
+
+    def turned_to(self, actor: Actor, now: Instant) -> tuple[Actor, Instant]:
+        """The page that shows, with its moves, and how far the moment is from the page's own ends."""
+        if not self.pages:
+            return actor, now
+        number = self.page_at(min(max(0, now.frame), self.length - 1)) or 0
+        window, pace, template = self.windows[number], self._title.spans.pace, self.layout.bound.template
+        begin = (now.time - window.first) * pace - now.late if number or template.plays_in else math.inf
+        last = number == len(self.windows) - 1
+        end = (window.last - now.time) * pace - now.late if not last or template.plays_out else math.inf
+        return self.page(number), now._replace(begin=begin, end=end)
+
+    def at(self, rest: RestPart, now: Instant) -> RestPart:
+        pace = self.pace(now.time - now.late)
+        if not pace or self.pages:
+            return rest
+        if pace not in self._paced:
+            self._paced[pace] = dataclasses.replace(rest, body=dataclasses.replace(self.body, pace=pace))
+        return self._paced[pace]
+
+    def way(self, time: float) -> Way | None:
+        return Way(self.shift(time), self.opacity(time)) if self.roll is not None else None
 
     # Rolls and crawls
 
@@ -96,16 +124,17 @@ class MovingList:
         """The number of the page that shows in a frame."""
         return next((n for n, w in enumerate(self.windows) if w.first <= frame <= w.last), None)
 
-    def page(self, number: int) -> tuple[RestPart, PartPlan]:
+    def page(self, number: int) -> Actor:
         """A page at rest, in the middle of the part's box, and how it moves."""
-        if number not in self._made:
-            page = self.rest.pages[number]
+        if number not in self._pages:
+            page = self.pages[number]
             setting = self.strip.sheet(page.first, page.last)
             box = self.rest.box
             y = box.y + (box.h - setting.line_box.h) / 2
-            rest = dataclasses.replace(self.rest, box=Box(box.x, y, box.w, setting.line_box.h), setting=setting, strip=None, notes=())
-            self._made[number] = rest, plan_part(rest, self.layout, timing_like(rest, self._timing))
-        return self._made[number]
+            rest = dataclasses.replace(self.rest, box=Box(box.x, y, box.w, setting.line_box.h), body=PageOfList(setting), notes=())
+            plan = plan_part(rest, self.layout, timing_like(rest, self._title.timings[self.rest.part.id]))
+            self._pages[number] = Actor(rest, plan, at_rest(rest, plan), None)
+        return self._pages[number]
 
 
 def page_stays(rest: RestPart, layout: Rest) -> list[float]:
@@ -113,20 +142,19 @@ def page_stays(rest: RestPart, layout: Rest) -> list[float]:
 
     What is left by those that are set by hand is shared by the others in proportion.
     """
-    part, strip = rest.part, rest.strip
-    assert isinstance(part, CreditsPart) and strip is not None
+    part, body = rest.part, rest.body
+    assert isinstance(part, CreditsPart) and isinstance(body, RollingList)
     movement, fps = part.movement, float(layout.frame.fps)
-    by_hand = {stay.page: float(stay.frames) for stay in movement.stays if stay.page < len(rest.pages)}
-    wanted = [_reading(page, rest, movement.reading, fps, movement.least) for page in rest.pages]
+    by_hand = {stay.page: float(stay.frames) for stay in movement.stays if stay.page < len(body.pages)}
+    wanted = [_reading(page, body.strip, movement.reading, fps, movement.least) for page in body.pages]
     own = sum(w for n, w in enumerate(wanted) if n not in by_hand)
     room = layout.bound.template.length - sum(by_hand.values())
     factor = max(room, 1.0) / own if by_hand and own else 1.0
     return [by_hand.get(n, w * factor) for n, w in enumerate(wanted)]
 
 
-def _reading(page: Page, rest: RestPart, words_a_minute: float, fps: float, least: int) -> float:
-    assert rest.strip is not None
-    return max(float(least), words_on(page, rest.strip) / words_a_minute * _A_MINUTE * fps)
+def _reading(page: Page, strip: Strip, words_a_minute: float, fps: float, least: int) -> float:
+    return max(float(least), words_on(page, strip) / words_a_minute * _A_MINUTE * fps)
 
 
 def leads_by_speed(template: Template) -> bool:
@@ -134,20 +162,29 @@ def leads_by_speed(template: Template) -> bool:
     return any(isinstance(p, CreditsPart) and p.rolls and p.movement.leads == "speed" for p in template.parts)
 
 
+def _has_rows(one: RestPart) -> bool:
+    return isinstance(one.body, RollingList) and bool(one.body.strip.rows)
+
+
 def led_length(rest: Rest) -> int | None:
     """The length in frames that a list gives its title, where the speed of one leads; the longest of several. None where none does."""
     found = []
     for one in rest.parts.values():
         part = one.part
-        if isinstance(part, CreditsPart) and part.rolls and part.movement.leads == "speed" and one.present and one.strip and one.strip.rows:
+        if isinstance(part, CreditsPart) and part.rolls and part.movement.leads == "speed" and one.present and _has_rows(one):
             found.append(min(MOST_FRAMES, length_at(part.movement, ends_of(one, rest), part.movement.speed)))
     return max(found, default=None)
 
 
-def credits_notes(lists: Mapping[str, MovingList], rest: Rest) -> list[str]:
+def lists_of(movers: Mapping[str, Mover]) -> dict[str, MovingList]:
+    """The lists of credits among what moves of itself, by id."""
+    return {i: mover for i, mover in movers.items() if isinstance(mover, MovingList)}
+
+
+def credits_notes(movers: Mapping[str, Mover]) -> list[str]:
     """What is to be said of lists at this length."""
     said: list[str] = []
-    for one in lists.values():
+    for one in lists_of(movers).values():
         part, movement, length = one.part, one.part.movement, one.length
         if one.roll is not None and one.ends is not None:
             wanted = length_at(movement, one.ends, movement.speed) if movement.leads == "speed" else length
@@ -159,7 +196,7 @@ def credits_notes(lists: Mapping[str, MovingList], rest: Rest) -> list[str]:
                 said.append(f"{part.name} is held shorter than asked for: {length} frames do not leave room to move besides.")
             if one.ends.way < 1:
                 said.append(f"{part.name} does not move: it begins where it ends. Choose another end, or let it stand.")
-        short = [n + 1 for n, w in enumerate(one.windows) if w.frames < 1] if one.rest.pages else []
+        short = [n + 1 for n, w in enumerate(one.windows) if w.frames < 1] if one.pages else []
         if short:
             said.append(
                 f"{part.name} has {len(one.windows)} pages in {length} frames: {len(short)} of them never show. Make the title longer."

@@ -13,7 +13,7 @@ from avlet.document.metadata import PropertyType, get_at, put_at, type_at
 from avlet.document.parts import EDGE_SHARES, AnyPart
 from avlet.document.time.keys import Key, Keyed, RunsWith
 from avlet.geometry import AXES, Box
-from avlet.layout.arrange import RestPart
+from avlet.layout.rest import RestPart
 from avlet.motion.spans import Spans
 
 _AXES = {"across": 0, "down": 1}

@@ -20,16 +20,16 @@ def _middle(moving: MovingList) -> float:
 def start_at(moving: MovingList, frame: int) -> float:
     """Where the strip's start is along its movement in a frame, in px of the frame."""
     axis = axis_of(moving.part)
-    if moving.rest.pages:
+    if moving.pages:
         number = moving.page_at(frame) or 0
-        return moving.page(number)[0].box[axis] - float(moving.strip.begins[moving.rest.pages[number].first])
+        return moving.page(number).rest.box[axis] - float(moving.strip.begins[moving.pages[number].first])
     return moving.rest.box[axis] + moving.shift(float(frame))[axis]
 
 
 def window_at(moving: MovingList, frame: int) -> tuple[float, float]:
     """From where to where along the strip a frame shows it, in px from its start."""
-    if moving.rest.pages:
-        page = moving.rest.pages[moving.page_at(frame) or 0]
+    if moving.pages:
+        page = moving.pages[moving.page_at(frame) or 0]
         return float(moving.strip.begins[page.first]), float(moving.strip.ends[page.first : page.last].max())
     start = start_at(moving, frame)
     return -start, 2 * _middle(moving) - start
@@ -56,7 +56,7 @@ def line_at(moving: MovingList, frame: int, place: float | None = None) -> Line 
     if not moving.strip.rows:
         return None
     at = (_middle(moving) if place is None else place) - start_at(moving, frame)
-    if place is None and not 0 <= at <= moving.strip.length and not moving.rest.pages:
+    if place is None and not 0 <= at <= moving.strip.length and not moving.pages:
         return None
     row = moving.strip.row_at(at)
     return None if row is None else line_of(moving, row)
@@ -75,7 +75,7 @@ def shows(moving: MovingList, frame: int, line: Line) -> bool:
     if row is None:
         return False
     low, high = window_at(moving, frame)
-    edge = 0.0 if moving.rest.pages else (high - low) * _EDGE
+    edge = 0.0 if moving.pages else (high - low) * _EDGE
     low, high = low + edge, high - edge
     return low <= float(moving.strip.begins[row]) and float(moving.strip.ends[row]) <= high
 
@@ -86,8 +86,8 @@ def frame_of(moving: MovingList, line: Line) -> int | None:
     if row is None:
         return None
     strip = moving.strip
-    if moving.rest.pages:
-        number = next((n for n, p in enumerate(moving.rest.pages) if p.first <= row < p.last), 0)
+    if moving.pages:
+        number = next((n for n, p in enumerate(moving.pages) if p.first <= row < p.last), 0)
         window = moving.windows[number]
         return max(window.first, (window.first + window.last) // 2)
     if moving.roll is None:
@@ -97,9 +97,9 @@ def frame_of(moving: MovingList, line: Line) -> int | None:
 
 def frame_at(moving: MovingList, place: float) -> int:
     """The frame in which a place of the strip, in px from its start, is nearest to the middle of the frame."""
-    if moving.rest.pages:
+    if moving.pages:
         row = moving.strip.row_at(place) or 0
-        number = next((n for n, p in enumerate(moving.rest.pages) if p.first <= row < p.last), 0)
+        number = next((n for n, p in enumerate(moving.pages) if p.first <= row < p.last), 0)
         return moving.windows[number].first
     if moving.roll is None:
         return 0

@@ -6,7 +6,7 @@ from avlet.arrays import Floats
 from avlet.document.time.moves import Sway
 from avlet.easing import ease_progress
 from avlet.motion.plans import PartPlan, Plan
-from avlet.motion.posed import Tint, Wipe
+from avlet.motion.posed_part import Tint, Wipe
 from avlet.motion.transforms import about, perspective, skewing
 
 Share = tuple[Plan, Floats]

@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 
 from avlet.document.editing.alignment import leader
-from avlet.document.parts import GroupPart
 from avlet.document.template import Template
 from avlet.geometry import Box
 from avlet.motion.posed import Pose
@@ -14,9 +13,9 @@ def parts_under(pose: Pose, x: float, y: float, slack: float) -> list[str]:
     found = []
     for part_id, posed in reversed(list(pose.parts.items())):
         box = pose.visible_box(part_id)
-        if box is None or posed.rest.part.locked or isinstance(posed.rest.part, GroupPart):
+        if box is None or posed.rest.part.locked or posed.rest.part.holds:
             continue
-        if posed.still and posed.rest.setting is not None:
+        if posed.still and posed.rest.body.setting is not None:
             box = Box.union((box, posed.rest.box))
         if box is not None and box.grown(slack, slack, slack, slack).holds_point(x, y):
             found.append(part_id)

@@ -12,9 +12,10 @@ from avlet.document.standing import back_of, front_of, groups_round
 from avlet.document.template import Frame
 from avlet.document.time.moves import Move, Unit
 from avlet.geometry import Box
-from avlet.layout.arrange import Rest, RestPart, frame_area
+from avlet.layout.areas import frame_area
+from avlet.layout.rest import Rest, RestPart, unit_edges
 from avlet.motion.camera import position, resting_distance
-from avlet.motion.posed import OUTWARD, unit_edges
+from avlet.motion.posed_part import OUTWARD
 from avlet.motion.schedule import Schedule
 from avlet.motion.ties import Timing, out_moves
 from avlet.motion.transforms import about, bounds, linear, perspective, skewing, turning
@@ -59,7 +60,7 @@ def plan_part(rest: RestPart, layout: Rest, timing: Timing) -> PartPlan:
     moves = [(m, True, t, b) for m, t, b in zip(part.way_in, timing.way_in, timing.back, strict=True)]
     moves += [(m, False, t, t) for m, t in zip(out_moves(part), timing.way_out, strict=True)]
     units: list[Unit] = ["whole" if rest.units is None else move.by for move, *_ in moves]
-    if rest.setting is not None and any(move.tracking for move, *_ in moves):
+    if rest.body.setting is not None and any(move.tracking for move, *_ in moves):
         units.append("character")
     finest: Unit = max(units, key=UNITS.index, default="whole")
     hinge = hinges(rest, finest, moves[0][0] if moves else Move())
@@ -67,7 +68,7 @@ def plan_part(rest: RestPart, layout: Rest, timing: Timing) -> PartPlan:
     parts = {i: one.part for i, one in layout.parts.items()}
     for (move, arriving, times, back), unit in zip(moves, units, strict=False):
         index = _coarser(rest, finest, unit)
-        track = _track(rest, finest, move) if move.tracking and rest.setting is not None else None
+        track = _track(rest, finest, move) if move.tracking and rest.body.setting is not None else None
         plans.append(
             Plan(
                 move, times, back, index, _shift(move, rest, unit, layout)[index], track, arriving, lift_of(move, part, parts, layout.frame)
@@ -112,7 +113,7 @@ def _coarser(rest: RestPart, fine: Unit, coarse: Unit) -> Ints:
 
 def _track(rest: RestPart, fine: Unit, move: Move) -> Floats:
     """How far the displaced look's tracking takes each unit along its line, from the edge that the words are aligned by."""
-    setting, part = rest.setting, rest.part
+    setting, part = rest.body.setting, rest.part
     assert setting is not None and isinstance(part, TypesetPart)
     lines = _coarser(rest, fine, "line")
     middles = np.nan_to_num(unit_edges(rest, fine))[:, [0, 2]].mean(axis=1)

@@ -6,46 +6,28 @@ import math
 from collections import OrderedDict
 from collections.abc import Iterator
 from types import MappingProxyType
-from typing import NamedTuple
 
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.document.parts import AnyPart, CreditsPart, EchoPart, GroupPart, PatternPart, SpacePart, members_of
+from avlet.document.parts import AnyPart, members_of
 from avlet.document.standing import stood_on
 from avlet.document.time.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
-from avlet.layout.arrange import Rest, RestPart
-from avlet.layout.copies import drift_shift
+from avlet.layout.rest import Rest, RestPart
+from avlet.motion.actors import Actor, Instant, at_rest
 from avlet.motion.clearing import clear, is_sure, with_own_shifts
-from avlet.motion.counting import CountedPart, count_times
-from avlet.motion.credits import MovingList
 from avlet.motion.keyed import KeyedPart
 from avlet.motion.looks import Look, sway_share
+from avlet.motion.mover import Mover
+from avlet.motion.movers import movers_of
 from avlet.motion.plans import PartPlan, Plan, hinges, lift_of, lifted_by, plan_part, stance
-from avlet.motion.posed import Pose, PosedPart, members_by_group
+from avlet.motion.posed import Pose, members_by_group
+from avlet.motion.posed_part import PosedPart, Standing
 from avlet.motion.riding import ride_shift, riding
 from avlet.motion.schedule import arrival, departure
 from avlet.motion.spans import Spans, spans_at
 from avlet.motion.ties import timing_like, timings
 from avlet.motion.transforms import translation
-
-
-class _Moment(NamedTuple):
-    """A moment of a title: designed frames since its begin and until its end, infinite where those do not play; whether it is
-    in the last frame, the time in seconds and in frames.
-    """
-
-    frame: int
-    begin: float
-    end: float
-    last: bool
-    seconds: float
-    time: float
-    late: float = 0.0
-
-    def later(self, frames: float) -> "_Moment":
-        """What arrives later also leaves earlier: the moment is so much nearer to both ends, and so are keys that are tied to them."""
-        return self._replace(begin=self.begin - frames, end=self.end - frames, late=self.late + frames)
 
 
 def as_matrix(posed: PosedPart) -> Floats | None:
@@ -71,15 +53,7 @@ def carried_pose(pose: Pose, matrix: Floats) -> Pose:
     return Pose(pose.frame, parts, echoes, None, pose.shape, pose.designed)
 
 
-class _Actor(NamedTuple):
-    """A part at rest, and how it moves; for an echo with words of its own, its original with those."""
-
-    rest: RestPart
-    plan: PartPlan
-    resting: PosedPart
-    keyed: KeyedPart | None
-
-
+_STAYS = Mover()
 _ROUNDS = 4
 """How often all frames are looked at again, as what clears one may show in another."""
 
@@ -94,7 +68,7 @@ class Choreography:
     def __init__(self, rest: Rest) -> None:
         self.rest = rest
         template, length = rest.bound.template, rest.bound.length
-        self._spoken = {i: part.standing_in for i, part in rest.parts.items() if part.standing_in is not None}
+        self._spoken = {i: one for i, part in rest.parts.items() if (one := part.body.standing_in) is not None}
         first = spans_at(template, length)
         self.timings = timings(rest, first)
         self.spans: Spans = spans_at(template, length, self._needed())
@@ -106,19 +80,15 @@ class Choreography:
         self._all = tuple(rest.parts)
         self._grouped = members_by_group({i: one.part.group for i, one in rest.parts.items()})
         by_id = {i: part.part for i, part in rest.parts.items()}
-        self._resting = {i: _at_rest(part, self._plans[i], stood_on(by_id, part.part)) for i, part in rest.parts.items()}
+        self._resting = {i: at_rest(part, self._plans[i], stood_on(by_id, part.part)) for i, part in rest.parts.items()}
         self._keyed = {i: KeyedPart(part) for i, part in rest.parts.items() if part.part.keys or part.part.runs}
-        self.count_times = count_times(rest, self.timings, self.spans)
-        self.counted = {i: CountedPart(rest.parts[i], times, self.spans.pace) for i, times in self.count_times.items()}
-        self._dressed: dict[tuple[int, int], RestPart] = {}
-        lists = {i: one for i, one in rest.parts.items() if isinstance(one.part, CreditsPart) and one.strip is not None}
-        self.lists = {i: MovingList(one, rest, self.timings[i]) for i, one in lists.items()}
-        self._pages: dict[tuple[str, int], _Actor] = {}
+        self.movers = movers_of(self)
+        self._dressed: dict[tuple[int, int], tuple[RestPart, RestPart]] = {}
         listed = [part.part for part in rest.parts.values()]
-        self._members = {p.id: set(members_of(listed, p.id, deep=True)) for p in listed if isinstance(p, GroupPart)}
-        self._in_space = {i for p in listed if isinstance(p, SpacePart) for i in self._members[p.id]}
+        self._members = {p.id: set(members_of(listed, p.id, deep=True)) for p in listed if p.holds}
+        self._in_space = {i for p in listed if p.has_depth for i in self._members[p.id]}
         self._groups = sorted(self._members, key=lambda i: len(self._members[i]))
-        self._echoes = {p.id for p in listed if isinstance(p, EchoPart)}
+        self._copied = {p.id: p.copied for p in listed if p.copied is not None}
         self._stand_ins = {i: self._standing_in(one) for i, one in self._spoken.items()}
         self._clear()
         units = sum(sum(one.units.counts.values()) if one.units is not None else 1 for one in rest.parts.values())
@@ -130,15 +100,15 @@ class Choreography:
         every = [(self.rest.parts[i], timing) for i, timing in self.timings.items()]
         every += [(one, timing_like(one, self.timings[one.part.id])) for one in self._spoken.values()]
         ends = [timing.ready for _, timing in every]
-        later = [max(0, one.part.later) for one in self.rest.parts.values() if isinstance(one.part, EchoPart)]
+        later = [max(0, one.part.delayed) for one in self.rest.parts.values()]
         way_in = max(ends, default=0.0) + max(later, default=0)
         out = [timing.leaves[1] for _, timing in every]
         mirrored = [s.end for one, timing in every if isinstance(one.part.way_out, Mirrored) for s in timing.back]
         return math.ceil(way_in - 1e-6), math.ceil(max([*out, *mirrored], default=0.0) - 1e-6)
 
-    def _standing_in(self, one: RestPart) -> _Actor:
+    def _standing_in(self, one: RestPart) -> Actor:
         plan = plan_part(one, self.rest, timing_like(one, self.timings[one.part.id]))
-        return _Actor(one, plan, _at_rest(one, plan), KeyedPart(one) if one.part.keys or one.part.runs else None)
+        return Actor(one, plan, at_rest(one, plan), KeyedPart(one) if one.part.keys or one.part.runs else None)
 
     @functools.cached_property
     def turns(self) -> bool:
@@ -212,14 +182,14 @@ class Choreography:
             todo += [place.on for place in (part.across, part.down) if place is not None and place.rides]
         return tuple(i for i in self.rest.parts if i in found)
 
-    def _moment(self, frame: int, offset: float = 0.0) -> "_Moment":
+    def _moment(self, frame: int, offset: float = 0.0) -> Instant:
         spans, template, time = self.spans, self.rest.bound.template, frame + offset
         last = spans.length > 1 and frame >= spans.length - 1
         begin = spans.since_begin(time) if template.plays_in else math.inf
         end = spans.until_end(time) if template.plays_out else math.inf
-        return _Moment(frame, begin, end, last and template.plays_out, time / self._fps, time)
+        return Instant(frame, begin, end, last and template.plays_out, time / self._fps, time)
 
-    def _pose_of(self, part_ids: tuple[str, ...], moment: "_Moment", copied: str | None = None, stand_in: _Actor | None = None) -> Pose:
+    def _pose_of(self, part_ids: tuple[str, ...], moment: Instant, copied: str | None = None, stand_in: Actor | None = None) -> Pose:
         """Some parts at a moment, what a group among them carries carried along. ``copied`` shows even when it is switched off."""
         posed = {i: self._pose_part(i, moment, copied, stand_in) for i in part_ids}
         self._ride(posed, within=True)
@@ -229,7 +199,7 @@ class Choreography:
                     if member in posed:
                         posed[member] = carried(posed[member], whole)
         self._ride(posed, within=False)
-        echoes = {i: self._copy(posed[i], moment) for i in part_ids if i in self._echoes}
+        echoes = {i: self._copy(posed[i], moment) for i in part_ids if i in self._copied}
         grouped = self._grouped if part_ids is self._all else None
         return Pose(moment.frame, MappingProxyType(posed), echoes, grouped, self.rest.frame, self.rest.parts)
 
@@ -248,40 +218,34 @@ class Choreography:
             yield group
             group = self.rest.parts[group].part.group
 
-    def _copy(self, echo: PosedPart, moment: "_Moment") -> Pose:
+    def _copy(self, echo: PosedPart, moment: Instant) -> Pose:
         """What an echo shows: its original as it stands at another moment, brought to the echo's place and carried with it."""
         part = echo.rest.part
-        assert isinstance(part, EchoPart)
-        original = self.rest.parts[part.of].box
-        inside = tuple(i for i in self.rest.parts if i == part.of or i in self._members.get(part.of, ()))
-        pose = self._pose_of(inside, moment.later(part.later), part.of, self._stand_ins.get(part.id))
+        of = self._copied[part.id]
+        original = self.rest.parts[of].box
+        inside = tuple(i for i in self.rest.parts if i == of or i in self._members.get(of, ()))
+        pose = self._pose_of(inside, moment.later(part.delayed), of, self._stand_ins.get(part.id))
         away = translation(echo.rest.box.x - original.x, echo.rest.box.y - original.y)
         whole = as_matrix(echo)
         return carried_pose(pose, away if whole is None else whole @ away)
 
-    def _pose_part(self, part_id: str, moment: "_Moment", copied: str | None, stand_in: _Actor | None) -> PosedPart:
-        rest, plan, resting, keyed = stand_in or self._actor(part_id)
-        moving = self.lists.get(part_id)
-        if moving is not None and moving.rest.pages:
-            rest, plan, resting, moment = self._turned_to(part_id, moving, moment)
+    def _pose_part(self, part_id: str, moment: Instant, copied: str | None, stand_in: Actor | None) -> PosedPart:
+        actor, mover = stand_in or self._actor(part_id), self.movers.get(part_id, _STAYS) if stand_in is None else _STAYS
+        (rest, plan, resting, keyed), moment = mover.turned_to(actor, moment)
         gone = moment.last and self._leaves(rest.part)
         there = rest.present if copied is None else rest.by_itself or (copied == part_id and not rest.part.shown)
         shown = there and not gone
         shares = [(p, share) for p, share in self._shares(rest.part, plan, moment) if share.any()]
         sways = [(sway, share) for sway in rest.part.sways if (share := self._sway(sway, moment))]
-        drift = self._drift(rest, moment)
-        if part_id in self.counted and stand_in is None:
-            began = self.spans.since_begin(moment.frame) - moment.late
-            rest = self.counted[part_id].at(self._count_time(moment), began)
-        rolls = moving is not None and moving.roll is not None
-        if not shares and not sways and drift is None and keyed is None and not rolls:
+        rest, way = mover.at(rest, moment), mover.way(moment.time - moment.late)
+        if not shares and not sways and keyed is None and way is None and not mover.stirs:
             if rest is not resting.rest:
                 return dataclasses.replace(resting, rest=rest, shown=shown)
             return resting if shown == resting.shown else dataclasses.replace(resting, shown=shown)
         look, stands = Look(plan), resting.matrix
         if keyed is not None:
             keyed_rest, shift = keyed.at(self.spans, moment.time, moment.late, lambda i: self.share_of(i, moment))
-            keyed_rest = self._counting(keyed_rest, rest)
+            keyed_rest = self._embodied(keyed_rest, rest)
             if keyed_rest.box != rest.box and plan.plans:
                 look.hinge = hinges(keyed_rest, plan.unit, plan.plans[0].move)
             rest, stands = keyed_rest, stance(keyed_rest, len(plan.hinge))
@@ -289,28 +253,27 @@ class Choreography:
                 look.shift += np.array(shift)
             else:
                 stands = translation(*shift) @ stands
-        if rolls and moving is not None:
-            time = moment.time - moment.late
-            look.opacity *= moving.opacity(time)
+        if way is not None:
+            look.opacity *= way.opacity
             if stands is None:
-                look.shift += np.array(moving.shift(time))
+                look.shift += np.array(way.shift)
             else:
-                stands = translation(*moving.shift(time)) @ stands
+                stands = translation(*way.shift) @ stands
         for one, units in shares:
             look.add(self._lifting(one, rest.part, moment) if part_id in self._in_space else one, units)
-        for way, amount in sways:
-            look.sway(way, amount)
+        for sway, amount in sways:
+            look.sway(sway, amount)
         inside = part_id in self._in_space
         matrix = look.matrix(inside)
         if stands is not None:
             matrix = stands if matrix is None else stands @ matrix
+        stand = Standing(look.lift, look.tilts(), resting.stand.on) if inside else resting.stand
         return PosedPart(
-            rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix, drift,
-            look.blur, look.tint, look.opened, look.wipe, moving.pace(moment.time - moment.late) if rolls and moving is not None else 0.0,
-            look.lift if inside else None, look.tilts() if inside else None, resting.stood_on,
+            rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix,
+            look.blur, look.tint, look.opened, look.wipe, stand,
         )  # fmt: skip
 
-    def _lifting(self, plan: Plan, part: AnyPart, moment: "_Moment") -> Plan:
+    def _lifting(self, plan: Plan, part: AnyPart, moment: Instant) -> Plan:
         """A move with the lift that it has in a frame: as deep as the part, and what it comes through, are there by their keys."""
         parts = {i: one.part for i, one in self.rest.parts.items()}
         deciding = [i for i in lifted_by(plan.move, part, parts) if i in self._keyed]
@@ -322,69 +285,42 @@ class Choreography:
         return dataclasses.replace(plan, lift=lift_of(plan.move, parts.get(part.id, part), parts, self.rest.frame))
 
     @functools.cached_property
-    def wheels(self) -> frozenset[str]:
-        """The counters whose wheels are blurred also where nothing else is, and the groups that they are in."""
-        own = [i for i, one in self.counted.items() if one.part.blurred and one.part.change.startswith("rolling")]
+    def blurred(self) -> frozenset[str]:
+        """What is blurred also where nothing else is, such as wheels, and the groups that it is in."""
+        own = [i for i, mover in self.movers.items() if mover.blurs]
         return frozenset([*own, *(group for i in own for group in self._groups_of(i))])
 
     def rolled(self, part_id: str, frame: int, begin: float, end: float) -> float:
         """How far the wheels of a counter, or of those in a group, turn between two offsets from a frame, in px."""
         moments = tuple(self.spans.since_begin(frame + offset) for offset in (0.0, begin, end))
-        found = [part_id, *self._members.get(part_id, ())]
-        part = self.rest.parts[part_id].part
-        if isinstance(part, EchoPart):
-            found.append(part.of)
-        return max((self.counted[i].rolls(*moments) for i in found if i in self.counted), default=0.0)
+        found = [part_id, *self._members.get(part_id, ()), *([self._copied[part_id]] if part_id in self._copied else [])]
+        return max((self.movers[i].rolls(*moments) for i in found if i in self.movers), default=0.0)
 
-    def _count_time(self, moment: "_Moment") -> float:
-        """The time that counts, in designed frames since the first one: also where the way in does not play."""
-        return self.spans.since_begin(moment.time) - moment.late
-
-    def share_of(self, counter_id: str, moment: "_Moment") -> float:
+    def share_of(self, counter_id: str, moment: Instant) -> float:
         """How far a counter is: 0 before it begins, 1 once it has landed."""
-        counted = self.counted.get(counter_id)
-        return 1.0 if counted is None else counted.moment(self._count_time(moment)).share
+        return self.movers.get(counter_id, _STAYS).share(self.spans.since_begin(moment.time) - moment.late)
 
-    def _counting(self, keyed: RestPart, counted: RestPart) -> RestPart:
-        """A part as its keys make it, with the number, or the page, that it shows just now."""
-        if keyed.setting is counted.setting:
+    def _embodied(self, keyed: RestPart, now: RestPart) -> RestPart:
+        """A part as its keys make it, with what it shows of itself just now."""
+        if keyed.body is now.body:
             return keyed
-        key = id(keyed), id(counted)
-        if key not in self._dressed:
+        key = id(keyed), id(now)
+        known = self._dressed.get(key)
+        if known is None or known[0] is not now:
             if len(self._dressed) > 4096:
                 self._dressed.clear()
-            made = dataclasses.replace(keyed, setting=counted.setting)
-            turned = counted.strip is not keyed.strip
-            self._dressed[key] = dataclasses.replace(made, box=counted.box, strip=counted.strip) if turned else made
-        return self._dressed[key]
+            made = dataclasses.replace(keyed, body=now.body)
+            made = made if type(now.body) is type(keyed.body) else dataclasses.replace(made, box=now.box)
+            known = self._dressed[key] = now, made
+        return known[1]
 
-    def _turned_to(self, part_id: str, moving: MovingList, moment: "_Moment") -> tuple[RestPart, PartPlan, PosedPart, "_Moment"]:
-        """The page of a list that shows in a frame, with its moves, and how far that moment is from the page's own ends."""
-        number = moving.page_at(min(max(0, moment.frame), self.spans.length - 1)) or 0
-        key = part_id, number
-        if key not in self._pages:
-            rest, plan = moving.page(number)
-            self._pages[key] = _Actor(rest, plan, _at_rest(rest, plan), None)
-        rest, plan, resting, _ = self._pages[key]
-        window, pace = moving.windows[number], self.spans.pace
-        begin = (moment.time - window.first) * pace - moment.late if number or self.rest.bound.template.plays_in else math.inf
-        last = number == len(moving.windows) - 1
-        end = (window.last - moment.time) * pace - moment.late if not last or self.rest.bound.template.plays_out else math.inf
-        return rest, plan, resting, moment._replace(begin=begin, end=end)
+    def _actor(self, part_id: str) -> Actor:
+        return Actor(self.rest.parts[part_id], self._plans[part_id], self._resting[part_id], self._keyed.get(part_id))
 
-    def _actor(self, part_id: str) -> _Actor:
-        return _Actor(self.rest.parts[part_id], self._plans[part_id], self._resting[part_id], self._keyed.get(part_id))
-
-    def _sway(self, sway: Sway, moment: "_Moment") -> float:
+    def _sway(self, sway: Sway, moment: Instant) -> float:
         return sway_share(sway, self.spans.held(moment.time), self.spans.still, self.spans.designed_still)
 
-    def _drift(self, rest: RestPart, moment: "_Moment") -> Floats | None:
-        part = rest.part
-        if not isinstance(part, PatternPart) or rest.copies is None or not (part.drift_x or part.drift_y):
-            return None
-        return drift_shift(part, moment.seconds, rest.copies.filled)
-
-    def _shares(self, part: AnyPart, planned: PartPlan, moment: "_Moment") -> list[tuple[Plan, Floats]]:
+    def _shares(self, part: AnyPart, planned: PartPlan, moment: Instant) -> list[tuple[Plan, Floats]]:
         """How much of each move's displaced look its units have now."""
         spans = self.spans
         if spans.length == 1:
@@ -409,7 +345,7 @@ class Choreography:
         """What leaves is gone on frame N − 1; an echo goes with its original, a member with its group."""
         if any(self._leaves(self.rest.parts[group].part) for group in self._groups_of(part.id)):
             return True
-        if isinstance(part, EchoPart) and self._leaves(self.rest.parts[part.of].part):
+        if part.copied is not None and self._leaves(self.rest.parts[part.copied].part):
             return True
         match part.way_out:
             case Mirrored():
@@ -418,12 +354,3 @@ class Choreography:
                 return bool(part.way_out.moves)
             case StaysToTheEnd():
                 return False
-
-
-def _at_rest(rest: RestPart, plan: PartPlan, stood: float = 0.0) -> PosedPart:
-    """A part as it stands once it has arrived, in a space so many px before the sheet besides its own."""
-    units = len(plan.hinge)
-    zeros, ones = np.zeros((units, 2)), np.ones((units, 2))
-    return PosedPart(
-        rest, plan.unit, zeros, ones, plan.hinge, ones[:, 0], ones[:, 0], True, rest.present, stance(rest, units), stood_on=stood
-    )  # fmt: skip

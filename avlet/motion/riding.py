@@ -7,10 +7,10 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.document.parts import EDGE_SHARES, Edge
-from avlet.layout.arrange import Rest
+from avlet.layout.rest import Rest
 
 if TYPE_CHECKING:
-    from avlet.motion.posed import PosedPart
+    from avlet.motion.posed_part import PosedPart
 
 Lead = tuple[int, str, Edge]
 """Along which axis (0 across, 1 down), on which part, on which edge of it."""

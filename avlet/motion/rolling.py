@@ -13,8 +13,10 @@ import msgspec
 from avlet.document.parts import CreditsPart
 from avlet.document.parts.credits import Begins, Movement
 from avlet.geometry import Axis
-from avlet.layout.arrange import Rest, RestPart
+from avlet.layout.bodies.rolling_list import RollingList
+from avlet.layout.rest import Rest, RestPart
 from avlet.limits import MOST_FRAMES
+from avlet.text.strip import Strip
 
 _EXACT = 1e-9
 
@@ -72,17 +74,23 @@ def axis_of(part: CreditsPart) -> Axis:
     return 0 if part.movement.how == "crawls" else 1
 
 
+def strip_at(rest: RestPart) -> Strip:
+    """The rows of a list at rest."""
+    assert isinstance(rest.body, RollingList)
+    return rest.body.strip
+
+
 def forwards(rest: RestPart) -> bool:
     """Whether it moves up, or to the left."""
-    part, strip = rest.part, rest.strip
-    assert isinstance(part, CreditsPart) and strip is not None
+    part, strip = rest.part, strip_at(rest)
+    assert isinstance(part, CreditsPart)
     return part.movement.how == "rolls up" or (part.movement.how == "crawls" and not strip.rtl)
 
 
 def ends_of(rest: RestPart, layout: Rest) -> Ends:
     """Where a list stands at its two ends."""
-    part, strip = rest.part, rest.strip
-    assert isinstance(part, CreditsPart) and strip is not None
+    part, strip = rest.part, strip_at(rest)
+    assert isinstance(part, CreditsPart)
     axis, up, movement = axis_of(part), forwards(rest), part.movement
     size = float((layout.frame.width, layout.frame.height)[axis])
     before, after = _beyond(rest)
@@ -103,8 +111,7 @@ def ends_of(rest: RestPart, layout: Rest) -> Ends:
 
 def _beyond(rest: RestPart) -> tuple[float, float]:
     """How far it paints beyond its start and its end, in px."""
-    strip, found = rest.strip, [0.0, 0.0]
-    assert strip is not None
+    strip, found = strip_at(rest), [0.0, 0.0]
     for number, tiles in enumerate((strip.tiles[:1], strip.tiles[-1:])):
         for tile in tiles:
             ink = strip.sheet(tile.first, tile.last).ink_box
@@ -117,8 +124,7 @@ def _beyond(rest: RestPart) -> tuple[float, float]:
 
 def _middle(rest: RestPart, number: int) -> float:
     """The middle of the first (0) or the last (−1) block that shows something, in px from the strip's start."""
-    strip = rest.strip
-    assert strip is not None
+    strip = strip_at(rest)
     if not len(strip.block_of):
         return strip.length / 2
     first = (number == 0) != (strip.axis == 0 and strip.rtl)

@@ -12,7 +12,8 @@ from avlet.document.parts import AnyPart, CounterPart
 from avlet.document.template import Template
 from avlet.document.time.keys import Keyed
 from avlet.document.time.moves import Mirrored
-from avlet.motion.credits import Window
+from avlet.motion.counting import counters_of
+from avlet.motion.credits import Window, lists_of
 from avlet.motion.keyed import key_time
 from avlet.motion.pose import Choreography
 from avlet.motion.rolling import Offer, whole_lengths
@@ -151,22 +152,22 @@ def _lane(part: AnyPart, keyed: Keyed, spans: Spans) -> Lane:
 
 def _run_lanes(part: AnyPart, template: Template, choreography: Choreography) -> Iterator[RunLane]:
     """What runs with counters on a part; a counter has its own count first."""
-    pace = choreography.spans.pace
+    pace, counters = choreography.spans.pace, counters_of(choreography.movers)
     if isinstance(part, CounterPart):
-        times = choreography.count_times[part.id]
+        times = counters[part.id].times
         yield RunLane(f"counts to {part.end}", times.begin / pace, times.land / pace)
     for run in part.runs:
-        times = choreography.count_times[run.counter]
+        times = counters[run.counter].times
         label = f"{type_at(part, run.path).label} with {template.name_of(run.counter)}"
         yield RunLane(label, times.begin / pace, times.land / pace)
 
 
 def _listed(part: AnyPart, choreography: Choreography) -> tuple[tuple[Window, ...], tuple[Offer, ...], float]:
     """The pages of credits, the lengths that are offered where their length leads, and their speed."""
-    moving = choreography.lists.get(part.id)
+    moving = lists_of(choreography.movers).get(part.id)
     if moving is None:
         return (), (), 0.0
-    pages = moving.windows if moving.rest.pages else ()
+    pages = moving.windows if moving.pages else ()
     if moving.roll is None or moving.ends is None:
         return pages, (), 0.0
     leads = moving.part.movement.leads == "length"

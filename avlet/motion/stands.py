@@ -2,6 +2,7 @@
 
 import math
 import weakref
+from collections.abc import Iterable
 
 import numpy as np
 
@@ -12,8 +13,9 @@ from avlet.document.looks.paints import colours_of
 from avlet.document.parts import Camera, PaintedPart, ShapePart
 from avlet.document.template import Frame
 from avlet.geometry import Box
+from avlet.layout.rest import unit_edges
 from avlet.motion.camera import camera_matrix, projected
-from avlet.motion.posed import Pose, PosedPart, unit_edges
+from avlet.motion.posed_part import PosedPart
 
 
 def depth_of(posed: PosedPart) -> float:
@@ -56,21 +58,21 @@ def in_depth(posed: PosedPart) -> Floats:
     units, part = len(posed.hinge), posed.rest.part
     made = np.broadcast_to(np.eye(4), (units, 4, 4)).copy()
     half = depth_of(posed) / 2
-    if posed.tilts is not None:
+    if posed.stand.tilts is not None:
         hinge = np.column_stack([posed.hinge + posed.shift, np.full(units, half)])
         if posed.matrix is not None:
             flat = np.einsum("nij,nj->ni", posed.matrix, np.column_stack([hinge[:, :2], np.ones(units)]))
             hinge[:, :2] = flat[:, :2] / np.where(np.abs(flat[:, 2:]) < 1e-9, 1.0, flat[:, 2:])
-        made = np.stack([about_point(rotation(*tilt), at) for tilt, at in zip(posed.tilts.tolist(), hinge, strict=True)])
-    if posed.lift is not None:
-        made[:, 2, 3] += posed.lift
+        made = np.stack([about_point(rotation(*tilt), at) for tilt, at in zip(posed.stand.tilts.tolist(), hinge, strict=True)])
+    if posed.stand.lift is not None:
+        made[:, 2, 3] += posed.stand.lift
     stand = part.stand if isinstance(part, PaintedPart) else None
     if stand is not None:
         x, y = posed.rest.box.middle
         own = about_point(rotation(stand.tilt, stand.swing), np.array([x, y, half]))
         own[2, 3] += stand.before
         made = own @ made
-    made[:, 2, 3] += posed.stood_on
+    made[:, 2, 3] += posed.stand.on
     return made
 
 
@@ -121,26 +123,26 @@ def lies_flat(posed: PosedPart, camera: Camera) -> bool:
     stand = part.stand if isinstance(part, PaintedPart) else None
     upright = stand is None or not (stand.before or stand.swing or stand.tilt)
     resting = camera == Camera(angle=camera.angle)
-    return resting and upright and not posed.stood_on and posed.lift is None and posed.tilts is None and depth_of(posed) <= 0
+    return resting and upright and not posed.stand.on and not posed.stand.moved and depth_of(posed) <= 0
 
 
-def behind_sheets(pose: Pose, posed: PosedPart) -> Marks:
+def behind_sheets(beside: Iterable[PosedPart], posed: PosedPart) -> Marks:
     """Which units of a member of a space lie wholly behind another that is flat, opaque and covers them, (units,).
 
     Seen by a camera at rest, before which sheets stand upright; what is turned out of the plane hides nothing for sure.
     """
     part = posed.rest.part
     stand = part.stand if isinstance(part, PaintedPart) else None
-    lift = posed.lift if posed.lift is not None else np.zeros(len(posed.hinge))
-    front = lift + (stand.before if stand else 0.0) + posed.stood_on + depth_of(posed)
+    lift = posed.stand.lift if posed.stand.lift is not None else np.zeros(len(posed.hinge))
+    front = lift + (stand.before if stand else 0.0) + posed.stand.on + depth_of(posed)
     found = np.zeros(len(posed.hinge), bool)
-    if posed.tilts is not None or (stand is not None and (stand.swing or stand.tilt)):
+    if posed.stand.tilts is not None or (stand is not None and (stand.swing or stand.tilt)):
         return found
-    for other in pose.parts.values():
+    for other in beside:
         sheet = other.rest.part
         if other is posed or sheet.group != part.group or not _hides(other):
             continue
-        at = other.stood_on + (sheet.stand.before if isinstance(sheet, PaintedPart) and sheet.stand else 0.0)
+        at = other.stand.on + (sheet.stand.before if isinstance(sheet, PaintedPart) and sheet.stand else 0.0)
         if other.outline_box.grown(1, 1, 1, 1).contains(posed.outline_box):
             found |= front < at
     return found
@@ -149,13 +151,13 @@ def behind_sheets(pose: Pose, posed: PosedPart) -> Marks:
 def _hides(posed: PosedPart) -> bool:
     """Whether a part is an upright sheet through which nothing is seen."""
     part = posed.rest.part
-    if not isinstance(part, ShapePart) or not posed.shown or posed.most_opacity < 1 or posed.lift is not None or posed.tilts is not None:
+    if not isinstance(part, ShapePart) or not posed.shown or posed.most_opacity < 1 or posed.stand.moved:
         return False
     upright = part.stand is None or not (part.stand.swing or part.stand.tilt or part.stand.only_shadows)
     return upright and depth_of(posed) <= 0 and isinstance(part.form, Rectangle) and all(map(is_opaque, colours_of(part.fill)))
 
 
-def seen_box(camera: Camera, frame: Frame, members: "list[PosedPart]", only: Marks | None = None) -> Box | None:
+def seen_box(camera: Camera, frame: Frame, members: list[PosedPart], only: Marks | None = None) -> Box | None:
     """Where members of a space, or ``only`` some of their units, are seen in the frame; None where none is.
 
     What reaches behind the camera may be seen anywhere.

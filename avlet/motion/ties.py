@@ -11,7 +11,7 @@ from graphlib import CycleError, TopologicalSorter
 from avlet.document.parts import AnyPart
 from avlet.document.time.moves import Mirrored, Move, OwnWayOut
 from avlet.errors import RelationError
-from avlet.layout.arrange import Rest, RestPart
+from avlet.layout.rest import Rest, RestPart
 from avlet.motion.schedule import Schedule, schedule
 from avlet.motion.spans import Spans
 

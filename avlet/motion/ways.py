@@ -6,7 +6,8 @@ import numpy as np
 
 from avlet.document.parts import LampPart, SpacePart
 from avlet.motion.camera import camera_matrix, projected
-from avlet.motion.posed import Pose, PosedPart
+from avlet.motion.posed import Pose
+from avlet.motion.posed_part import PosedPart
 from avlet.motion.stands import corners_in_space, unit_matrices
 
 

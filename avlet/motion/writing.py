@@ -19,7 +19,7 @@ from avlet.document.targets import owner_name, type_of, value_of
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.time.keys import Keyed
 from avlet.errors import DocumentError
-from avlet.layout.arrange import Rest
+from avlet.layout.rest import Rest
 from avlet.motion.keyed import keyed_value, value_at, with_keys
 from avlet.motion.spans import Spans
 

@@ -1,24 +1,31 @@
 """Painting the copies of a pattern."""
 
 import functools
+from collections.abc import Sequence
 
 import skia
 
+from avlet.arrays import Marks
 from avlet.document.looks.colours import mixed
 from avlet.document.looks.paints import Solid
 from avlet.document.parts import PatternPart, PicturePart
 from avlet.geometry import Box
-from avlet.motion.posed import PosedPart
+from avlet.motion.posed_part import PosedPart
 from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.moved_looks import dressed, wiped
-from avlet.paint.outlines import copy_matrix, copy_path, filled_area
+from avlet.paint.outlines import copies_in, copy_matrix, copy_path, filled_area
 from avlet.paint.pictures import paint_picture
 
 
-def paint_copies(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float) -> None:
-    """Paint one layer of every copy, first to last, within the box that they fill if they fill one."""
-    part, copies = posed.rest.part, posed.rest.copies
-    assert isinstance(part, PatternPart) and copies is not None
+def paint_copies(canvas: skia.Canvas, posed: PosedPart, layers: Sequence[Layer], opacity: float, seen: Marks | None) -> None:
+    """Paint every copy, first to last, within the box that they fill if they fill one, layer by layer."""
+    for layer in layers:
+        _paint_layer(canvas, posed, layer, opacity)
+
+
+def _paint_layer(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float) -> None:
+    part, copies = posed.rest.part, copies_in(posed).units
+    assert isinstance(part, PatternPart)
     path, box = copy_path(part, copies.width, copies.height), Box(-copies.width / 2, -copies.height / 2, copies.width, copies.height)
     canvas.save()
     area = filled_area(posed)

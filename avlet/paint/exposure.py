@@ -48,7 +48,7 @@ def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str
     """
     template = choreography.rest.bound.template
     first_frame, last_frame = frame <= 0 and template.plays_in, frame >= choreography.spans.length - 1 and template.plays_out
-    only = None if blur.shutter > 0 else choreography.wheels
+    only = None if blur.shutter > 0 else choreography.blurred
     if (only is not None and not only) or first_frame or last_frame:
         return {}
     blur = shown_by(blur)

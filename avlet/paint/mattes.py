@@ -5,7 +5,8 @@ from collections.abc import Callable
 import skia
 
 from avlet.document.parts import Matte
-from avlet.motion.posed import Pose, PosedPart
+from avlet.motion.posed import Pose
+from avlet.motion.posed_part import PosedPart
 from avlet.paint.brushes import LEAST_BLUR
 from avlet.paint.posed_outlines import posed_outline
 

@@ -11,7 +11,7 @@ import skia
 from avlet.document.looks.colours import mixed
 from avlet.document.looks.paints import Paint, Solid, Stop
 from avlet.geometry import Box
-from avlet.motion.posed import PosedPart, Wipe, opened_box
+from avlet.motion.posed_part import PosedPart, Wipe, opened_box
 from avlet.paint.layers import Layer
 
 _TINTS, _BLURS = 128, 20

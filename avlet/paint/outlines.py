@@ -14,8 +14,10 @@ from avlet.document.parts import AnyPart, BallPart, PatternPart, PicturePart, Ru
 from avlet.document.time.moves import Unit
 from avlet.errors import FontError
 from avlet.geometry import Box
-from avlet.layout.arrange import RestPart
-from avlet.motion.posed import PosedPart
+from avlet.layout.bodies.repeated import Repeated
+from avlet.layout.bodies.rolling_list import RollingList
+from avlet.layout.rest import RestPart
+from avlet.motion.posed_part import PosedPart
 from avlet.paint.forms import ball_path, box_path, rule_path, shape_path
 from avlet.paint.pictures import picture_path
 from avlet.text.fonts import Face
@@ -177,8 +179,8 @@ def part_path(posed: PosedPart) -> skia.Path:
 def resting_path(rest: RestPart) -> skia.Path | None:
     """The outline of a part that has a form, at rest: of one copy for a pattern; None for words, groups and lamps."""
     part = rest.part
-    if isinstance(part, PatternPart) and rest.copies is not None:
-        return copy_path(part, rest.copies.width, rest.copies.height)
+    if isinstance(part, PatternPart) and isinstance(rest.body, Repeated):
+        return copy_path(part, rest.body.units.width, rest.body.units.height)
     return _PATHS[type(part)](part, rest.box) if type(part) in _PATHS else None
 
 
@@ -211,13 +213,25 @@ def copy_path(part: PatternPart, width: float, height: float) -> skia.Path:
     return shape_path(part, box) if part.picture is None else box_path(part, box)
 
 
+def copies_in(posed: PosedPart) -> Repeated:
+    """What a pattern is made of in this frame."""
+    assert isinstance(posed.rest.body, Repeated)
+    return posed.rest.body
+
+
+def list_in(posed: PosedPart) -> RollingList:
+    """What credits are made of in this frame."""
+    assert isinstance(posed.rest.body, RollingList)
+    return posed.rest.body
+
+
 def copy_matrix(posed: PosedPart, number: int) -> skia.Matrix:
     """From px round the middle of a pattern's copy to px of the frame, as it stands now."""
-    copies = posed.rest.copies
-    assert copies is not None
+    body = copies_in(posed)
+    copies = body.units
     centre = copies.centres[number] + np.array(posed.rest.box[:2])
-    if posed.drift is not None:
-        centre = centre + posed.drift
+    if body.drift is not None:
+        centre = centre + body.drift
     matrix = unit_matrix(posed, int(copies.unit_of[posed.unit][number]), *centre.tolist())
     matrix.preRotate(float(copies.turn[number]))
     matrix.preScale(*[float(copies.scale[number])] * 2)
@@ -226,8 +240,7 @@ def copy_matrix(posed: PosedPart, number: int) -> skia.Matrix:
 
 def filled_area(posed: PosedPart) -> skia.Path | None:
     """The box that a pattern's copies fill, as it stands now; None for a pattern that is as large as its copies."""
-    copies = posed.rest.copies
-    if copies is None or not copies.filled:
+    if not posed.rest.body.clips:
         return None
     path = skia.Path()
     path.addRect(skia.Rect.MakeXYWH(*posed.rest.box))
@@ -240,8 +253,7 @@ def filled_area(posed: PosedPart) -> skia.Path | None:
 
 def strip_matrix(posed: PosedPart, begin: float) -> skia.Matrix:
     """From px of a place along a strip to px of the frame, as the list stands now."""
-    strip = posed.rest.strip
-    assert strip is not None
+    strip = list_in(posed).strip
     matrix = unit_matrix(posed, 0, posed.rest.box.x, posed.rest.box.y)
     matrix.preTranslate(*((begin, 0.0) if strip.axis == 0 else (0.0, begin)))
     return matrix
@@ -249,8 +261,7 @@ def strip_matrix(posed: PosedPart, begin: float) -> skia.Matrix:
 
 def tiles_seen(posed: PosedPart) -> tuple[Tile, ...]:
     """The tiles of a list that reach into the frame now, with all that they paint."""
-    strip, frame = posed.rest.strip, posed.rest.frame
-    assert strip is not None and frame is not None
+    strip, frame = list_in(posed).strip, list_in(posed).frame
     back = skia.Matrix()
     if not strip_matrix(posed, 0.0).invert(back):
         return ()

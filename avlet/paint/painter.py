@@ -7,21 +7,18 @@ import skia
 from numpy.typing import NDArray
 
 from avlet.document.looks.colours import is_opaque
-from avlet.document.looks.paints import SOFT_REACH, Paint, Solid, colours_of
-from avlet.document.parts import EchoPart, GroupPart, LampPart, PaintedPart, PicturePart, SpacePart
-from avlet.geometry import Box
+from avlet.document.looks.paints import SOFT_REACH, Blend, Paint, Solid, colours_of
+from avlet.document.parts import PaintedPart
 from avlet.keeping import kept_while_alive
-from avlet.layout.arrange import RestPart
-from avlet.motion.posed import Pose, PosedPart, unit_edges
+from avlet.layout.rest import RestPart
+from avlet.motion.posed import Pose
+from avlet.motion.posed_part import PosedPart
+from avlet.paint.body_painters import PAINTERS
 from avlet.paint.brushes import blend_mode, tint_filter
-from avlet.paint.copies import paint_copies
-from avlet.paint.layers import Layer, draw_layer, fills_of
+from avlet.paint.layers import Layer, fills_of
 from avlet.paint.mattes import begin_mattes, end_mattes
-from avlet.paint.moved_looks import dressed, wiped
-from avlet.paint.outlines import part_path, skia_matrix, turning_pieces, unit_matrix, unit_paths
-from avlet.paint.pictures import paint_picture, paint_picture_file
+from avlet.paint.moved_looks import wiped
 from avlet.paint.spaces import paint_space, stands_flat
-from avlet.paint.strips import paint_strip
 
 Pixels = np.ndarray
 """Premultiplied RGBA, 8 bits, shape (height, width, 4)."""
@@ -58,7 +55,7 @@ def paint_one(canvas: skia.Canvas, pose: Pose, part_id: str, behind: frozenset[s
     seen = None if posed.still or not mattes or inner is not None else pose.units_in_mattes(posed)
     if seen is not None and not seen.any():
         return
-    if isinstance(part, LampPart):
+    if not posed.rest.body.seen:
         return
     layered = begin_mattes(canvas, pose, posed, mattes) if mattes else ()
     if not stands_flat(pose, part_id) and _paint_in_space(canvas, pose, posed, behind):
@@ -74,17 +71,17 @@ def paint_one(canvas: skia.Canvas, pose: Pose, part_id: str, behind: frozenset[s
 def _paint_inner(canvas: skia.Canvas, pose: Pose, posed: PosedPart, behind: frozenset[str]) -> None:
     """What a group or an echo is made of, as one."""
     part = posed.rest.part
-    assert isinstance(part, GroupPart | EchoPart)
-    if isinstance(part, SpacePart) and _paint_in_space(canvas, pose, posed, behind):
+    blend: Blend = getattr(part, "blend", "normal")
+    if part.has_depth and _paint_in_space(canvas, pose, posed, behind):
         return
     opacity = part.opacity / 100 * float(posed.opacity[0])
     if opacity <= 0:
         return
     box, blur = pose.outline_box(part.id), float(posed.blur[0]) if posed.blur is not None else 0.0
-    together = opacity < 1 or part.blend != "normal" or blur > 0 or posed.tint is not None
+    together = opacity < 1 or blend != "normal" or blur > 0 or posed.tint is not None
     with wiped(canvas, posed, 0, box.grown(*[pose.reach(part.id)] * 4)):
         if together:
-            paint = skia.Paint(BlendMode=blend_mode(part.blend))
+            paint = skia.Paint(BlendMode=blend_mode(blend))
             paint.setAlphaf(opacity)
             if blur > 0:
                 paint.setImageFilter(skia.ImageFilters.Blur(blur / 2, blur / 2))
@@ -145,81 +142,6 @@ def _paint_part(canvas: skia.Canvas, posed: PosedPart, seen: NDArray[np.bool_] |
         paint.setAlphaf(opacity)
         canvas.saveLayer(skia.Rect.MakeXYWH(*box), paint)
         opacity = 1.0
-    if posed.rest.strip is not None:
-        paint_strip(canvas, posed, layers, opacity)
-    for layer in layers if posed.rest.strip is None else ():
-        if posed.rest.setting is not None:
-            _paint_units(canvas, posed, layer, opacity, seen)
-        elif posed.rest.copies is not None:
-            paint_copies(canvas, posed, layer, opacity)
-        else:
-            _paint_shape(canvas, posed, layer, opacity)
-    if posed.rest.setting is not None and posed.rest.setting.placed:
-        _paint_placed(canvas, posed, opacity, seen)
+    PAINTERS[type(posed.rest.body)](canvas, posed, layers, opacity, seen)
     if together:
         canvas.restore()
-
-
-def _paint_shape(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float) -> None:
-    box = posed.form_box
-    if box.empty:
-        return
-    path, seen = part_path(posed), opacity * float(posed.opacity[0])
-    if posed.matrix is not None:
-        canvas.save()
-        canvas.concat(skia_matrix(posed.matrix[0]))
-    with wiped(canvas, posed, 0, box):
-        draw_layer(canvas, path, box, dressed(layer, posed, 0), seen, float(posed.drawn[0]))
-        part = posed.rest.part
-        if isinstance(part, PicturePart) and layer.line is None and layer.paint is part.fill:
-            paint_picture(canvas, part, box, seen)
-    if posed.matrix is not None:
-        canvas.restore()
-
-
-def _paint_placed(canvas: skia.Canvas, posed: PosedPart, opacity: float, seen: NDArray[np.bool_] | None) -> None:
-    """The pictures among words, each with its unit."""
-    setting, corner = posed.rest.setting, posed.rest.box
-    assert setting is not None
-    for row, box, picture in setting.placed:
-        index = int(setting.unit_of[posed.unit][row])
-        if picture is not None and (seen is None or seen[index]):
-            canvas.save()
-            canvas.concat(unit_matrix(posed, index, corner.x, corner.y))
-            with wiped(canvas, posed, index, box):
-                paint_picture_file(canvas, picture, box, opacity * float(posed.opacity[index]))
-            canvas.restore()
-
-
-def _paint_units(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: float, seen: NDArray[np.bool_] | None) -> None:
-    setting = posed.rest.setting
-    if setting is None or setting.ink_box is None:
-        return
-    each = not isinstance(layer.paint, Solid) and layer.paint.over == "each unit"
-    corner = posed.rest.box
-    if posed.still and not each:
-        canvas.save()
-        if posed.matrix is not None:
-            canvas.concat(skia_matrix(posed.matrix[0]))
-        canvas.translate(corner.x, corner.y)
-        for number, path in enumerate(unit_paths(setting, "line", layer.accents)):
-            draw_layer(canvas, path, setting.ink_box, layer, opacity, 1.0, (setting, number))
-        for pieces in turning_pieces(setting, "line", layer.accents).values():
-            for piece, share in pieces:
-                draw_layer(canvas, piece, setting.ink_box, layer, opacity * share, 1.0)
-        canvas.restore()
-        return
-    local = each or posed.wipe is not None
-    edges = unit_edges(posed.rest, posed.unit) - np.array([corner.x, corner.y] * 2) if local else None
-    opacities, drawn = (posed.opacity * opacity).tolist(), posed.drawn.tolist()
-    turning = turning_pieces(setting, posed.unit, layer.accents)
-    for index, path in enumerate(unit_paths(setting, posed.unit, layer.accents)):
-        if opacities[index] > 0 and (seen is None or seen[index]):
-            canvas.save()
-            canvas.concat(unit_matrix(posed, index, corner.x, corner.y))
-            own = setting.ink_box if edges is None else Box.from_edges(*edges[index].tolist())
-            with wiped(canvas, posed, index, own):
-                box = own if each else setting.ink_box
-                for piece, share in [(path, 1.0), *turning.get(index, ())]:
-                    draw_layer(canvas, piece, box, dressed(layer, posed, index), opacities[index] * share, drawn[index])
-            canvas.restore()

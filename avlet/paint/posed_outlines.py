@@ -2,22 +2,31 @@
 
 import dataclasses
 import functools
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 
 import msgspec
 import numpy as np
 import skia
 
 from avlet.arrays import Floats
-from avlet.document.parts import LampPart, PatternPart, SpacePart
+from avlet.document.parts import PatternPart, SpacePart
 from avlet.geometry import Box
+from avlet.layout.bodies.body import Body
+from avlet.layout.bodies.numbers import Numbers
+from avlet.layout.bodies.outline import Ball, Light, Outline, Picture
+from avlet.layout.bodies.repeated import Repeated
+from avlet.layout.bodies.rolling_list import PageOfList, RollingList
+from avlet.layout.bodies.words import Words
 from avlet.motion.camera import camera_matrix
-from avlet.motion.posed import Pose, PosedPart
+from avlet.motion.posed import Pose
+from avlet.motion.posed_part import PosedPart
 from avlet.motion.stands import depth_of, lies_flat
 from avlet.paint.outlines import (
+    copies_in,
     copy_matrix,
     copy_path,
     filled_area,
+    list_in,
     part_path,
     skia_matrix,
     strip_matrix,
@@ -44,33 +53,55 @@ def posed_outline(pose: Pose, part_id: str) -> skia.Path:
         for where, member in inner:
             path = skia.Op(path, posed_outline(where, member), skia.PathOp.kUnion_PathOp) or path
         return path
-    if isinstance(posed.rest.part, LampPart):
-        return path  # it is not seen
-    if posed.rest.strip is not None:
-        for tile in tiles_seen(posed):
-            (whole,) = unit_paths(posed.rest.strip.sheet(tile.first, tile.last), "whole")
-            path.addPath(whole, strip_matrix(posed, tile.begin))
-    elif posed.rest.setting is not None:
-        corner = posed.rest.box
-        for index, unit in enumerate(unit_paths(posed.rest.setting, posed.unit)):
-            path.addPath(unit, unit_matrix(posed, index, corner.x, corner.y))
-        for index, pieces in turning_pieces(posed.rest.setting, posed.unit).items():
-            for piece, _ in pieces:
-                piece.transform(unit_matrix(posed, index, corner.x, corner.y))
-                path = skia.Op(path, piece, skia.PathOp.kUnion_PathOp) or path
-    elif posed.rest.copies is not None:
-        part, copies = posed.rest.part, posed.rest.copies
-        assert isinstance(part, PatternPart)
-        for number in range(len(copies.centres)):
-            path.addPath(copy_path(part, copies.width, copies.height), copy_matrix(posed, number))
-        area = filled_area(posed)
-        if area is not None:
-            path = skia.Op(path, area, skia.PathOp.kIntersect_PathOp) or path
-    elif posed.matrix is None:
-        return part_path(posed)
-    else:
-        part_path(posed).transform(skia_matrix(posed.matrix[0]), path)
+    return _OUTLINES[type(posed.rest.body)](posed)
+
+
+def _of_list(posed: PosedPart) -> skia.Path:
+    path, strip = skia.Path(), list_in(posed).strip
+    for tile in tiles_seen(posed):
+        (whole,) = unit_paths(strip.sheet(tile.first, tile.last), "whole")
+        path.addPath(whole, strip_matrix(posed, tile.begin))
     return path
+
+
+def _of_words(posed: PosedPart) -> skia.Path:
+    path, corner, setting = skia.Path(), posed.rest.box, posed.rest.body.setting
+    assert setting is not None
+    for index, unit in enumerate(unit_paths(setting, posed.unit)):
+        path.addPath(unit, unit_matrix(posed, index, corner.x, corner.y))
+    for index, pieces in turning_pieces(setting, posed.unit).items():
+        for piece, _ in pieces:
+            piece.transform(unit_matrix(posed, index, corner.x, corner.y))
+            path = skia.Op(path, piece, skia.PathOp.kUnion_PathOp) or path
+    return path
+
+
+def _of_copies(posed: PosedPart) -> skia.Path:
+    path, part, copies = skia.Path(), posed.rest.part, copies_in(posed).units
+    assert isinstance(part, PatternPart)
+    for number in range(len(copies.centres)):
+        path.addPath(copy_path(part, copies.width, copies.height), copy_matrix(posed, number))
+    area = filled_area(posed)
+    return path if area is None else skia.Op(path, area, skia.PathOp.kIntersect_PathOp) or path
+
+
+def _of_form(posed: PosedPart) -> skia.Path:
+    if posed.matrix is None:
+        return part_path(posed)
+    path = skia.Path()
+    part_path(posed).transform(skia_matrix(posed.matrix[0]), path)
+    return path
+
+
+def _of_nothing(posed: PosedPart) -> skia.Path:
+    return skia.Path()
+
+
+_OUTLINES: dict[type[Body], Callable[[PosedPart], skia.Path]] = {
+    Words: _of_words, Numbers: _of_words, PageOfList: _of_words, RollingList: _of_list, Repeated: _of_copies,
+    Outline: _of_form, Picture: _of_form, Ball: _of_form, Light: _of_nothing,
+}  # fmt: skip
+"""By body: its outline as it stands now."""
 
 
 def _standing(pose: Pose, part_id: str) -> Iterator[PosedPart]:
@@ -79,7 +110,7 @@ def _standing(pose: Pose, part_id: str) -> Iterator[PosedPart]:
     if inner is not None:
         for where, member in inner:
             yield from _standing(where, member)
-    elif not isinstance(pose.parts[part_id].rest.part, LampPart):
+    elif pose.parts[part_id].rest.body.seen:
         yield pose.parts[part_id]
 
 

@@ -7,8 +7,9 @@ import skia
 
 from avlet.document.template import MotionBlur, Template
 from avlet.geometry import Box
-from avlet.layout.arrange import Rest, arrange
+from avlet.layout.arrange import arrange
 from avlet.layout.bind import Bound, bind
+from avlet.layout.rest import Rest
 from avlet.motion.counting import count_notes
 from avlet.motion.credits import credits_notes, led_length
 from avlet.motion.pose import Choreography
@@ -68,7 +69,7 @@ class Scene:
 
     def paint_on(self, canvas: skia.Canvas, frame: int, blurred: bool = True) -> None:
         """Paint ``frame`` on a canvas in px of the template's frame; with motion blur if the template has it and it is wanted."""
-        if blurred and (self.motion_blur.shutter > 0 or self.choreography.wheels):
+        if blurred and (self.motion_blur.shutter > 0 or self.choreography.blurred):
             paint_exposed(self.choreography, frame, canvas, self.motion_blur)
         else:
             paint_pose(canvas, self.pose(frame))
@@ -93,8 +94,8 @@ class Scene:
         found = [*self.bound.notes, *(note for part in self.rest.parts.values() for note in part.notes)]
         found += late_ends(self.rest, self.choreography.timings)
         found += hurried(self.rest, self.choreography.timings, self.spans)
-        found += count_notes(self.rest, self.choreography.count_times, self.spans)
-        found += credits_notes(self.choreography.lists, self.rest)
+        found += count_notes(self.rest, self.choreography.movers, self.spans)
+        found += credits_notes(self.choreography.movers)
         found += space_notes(self.rest)
         if self.led_from is not None:
             found.append(f"The length comes from the list at its speed: {self.length} frames, not {self.led_from}.")

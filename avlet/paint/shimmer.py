@@ -11,7 +11,7 @@ import skia
 from avlet.arrays import Floats
 from avlet.document.parts import CreditsPart
 from avlet.motion.credits import MovingList
-from avlet.motion.posed import PosedPart
+from avlet.motion.posed_part import PosedPart
 from avlet.paint.outlines import glyph_path
 from avlet.paint.painter import canvas_over, layers_of, new_pixels
 from avlet.paint.strips import paint_at

@@ -18,12 +18,19 @@ from avlet.document.parts import BallPart, LampPart, PaintedPart, PatternPart, P
 from avlet.document.solids import Solidity
 from avlet.document.time.moves import Unit
 from avlet.geometry import Box
+from avlet.layout.bodies.body import Body as Made
+from avlet.layout.bodies.numbers import Numbers
+from avlet.layout.bodies.outline import Ball, Outline, Picture
+from avlet.layout.bodies.repeated import Repeated
+from avlet.layout.bodies.rolling_list import PageOfList
+from avlet.layout.bodies.words import Words
 from avlet.motion.camera import camera_matrix, position
-from avlet.motion.posed import Pose, PosedPart
+from avlet.motion.posed import Pose
+from avlet.motion.posed_part import PosedPart
 from avlet.motion.stands import depth_of, form_matrices, in_depth, lifted, unit_matrices
 from avlet.paint.contours import contours_of
 from avlet.paint.layers import Layer, draw_layer, fills_of
-from avlet.paint.outlines import copy_matrix, copy_path, part_path, turning_pieces, unit_paths
+from avlet.paint.outlines import copies_in, copy_matrix, copy_path, part_path, turning_pieces, unit_paths
 from avlet.paint.pictures import paint_picture
 from avlet.solid.balls import ball_mesh
 from avlet.solid.bodies import Body, Lamp, Light, Linear, Stage, Texture, View, to_linear, white_of
@@ -105,24 +112,15 @@ def _white(pose: Pose, space: SpacePart) -> Linear:
 
 
 def bodies_of(posed: PosedPart, opacity: float, scale: float = 1.0) -> Iterator[Body]:
-    """The bodies of one member: one for each unit and each of its fills."""
-    part = posed.rest.part
-    if not isinstance(part, PaintedPart):
-        return
-    if isinstance(part, BallPart):
-        yield from _of_ball(posed, part, opacity, 2.0 ** math.floor(math.log2(max(scale, _COARSEST))))
-        return
-    for layer in fills_of(part):
-        if posed.rest.setting is not None:
-            yield from _of_units(posed, part, layer, opacity)
-        elif posed.rest.copies is not None:
-            yield from _of_copies(posed, part, layer, opacity)
-        elif posed.rest.strip is None:
-            yield from _of_form(posed, part, layer, opacity)
+    """The bodies of one member: one for each unit and each of its fills; none of what is not drawn in depth."""
+    part, solid = posed.rest.part, _SOLID.get(type(posed.rest.body))
+    if isinstance(part, PaintedPart) and solid is not None:
+        for layer in fills_of(part):
+            yield from solid(posed, part, layer, opacity, scale)
 
 
-def _of_units(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float) -> Iterator[Body]:
-    setting, corner = posed.rest.setting, posed.rest.box
+def _of_units(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float, scale: float) -> Iterator[Body]:
+    setting, corner = posed.rest.body.setting, posed.rest.box
     assert setting is not None
     matrices = unit_matrices(posed)
     there = np.eye(4)
@@ -139,16 +137,17 @@ def _of_units(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float)
                 yield _body(posed, part, layer, mesh, matrices[index] @ there, shown, index, cover)
 
 
-def _of_ball(posed: PosedPart, part: BallPart, opacity: float, fine: float) -> Iterator[Body]:
+def _of_ball(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float, scale: float) -> Iterator[Body]:
+    assert isinstance(part, BallPart)
+    fine = 2.0 ** math.floor(math.log2(max(scale, _COARSEST)))
     shown, there = opacity * part.opacity / 100 * float(posed.opacity[0]), np.eye(4)
     there[:2, 3] = posed.rest.box.x, posed.rest.box.y
     if part.diameter > 0 and shown > 0:
-        (layer,) = fills_of(part)
         cover = _cover(layer.paint, Box(0, 0, part.diameter, part.diameter))
         yield _body(posed, part, layer, ball_mesh(part.diameter, fine), unit_matrices(posed)[0] @ there, shown, 0, cover)
 
 
-def _of_form(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float) -> Iterator[Body]:
+def _of_form(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float, scale: float) -> Iterator[Body]:
     box = posed.form_box
     shown = opacity * part.opacity / 100 * float(posed.opacity[0])
     if box.empty or shown <= 0:
@@ -161,9 +160,9 @@ def _of_form(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float) 
     yield _body(posed, part, layer, mesh, form_matrices(posed)[0], shown, 0, cover)
 
 
-def _of_copies(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float) -> Iterator[Body]:
-    copies = posed.rest.copies
-    assert isinstance(part, PatternPart) and copies is not None
+def _of_copies(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float, scale: float) -> Iterator[Body]:
+    copies = copies_in(posed).units
+    assert isinstance(part, PatternPart)
     if copies.width <= 0 or copies.height <= 0:
         return
     mesh, depths, units = form_mesh(copy_path(part, copies.width, copies.height), part.solid), in_depth(posed), copies.unit_of[posed.unit]
@@ -176,6 +175,13 @@ def _of_copies(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float
             if part.colour_runs and isinstance(layer.paint, Solid):
                 own = layer._replace(paint=Solid(mixed(layer.paint.colour, part.colour_last, float(copies.share[number]))))
             yield _body(posed, part, own, mesh, depths[unit] @ plane, shown, unit, cover)
+
+
+_Solid = Callable[[PosedPart, PaintedPart, Layer, float, float], Iterator[Body]]
+_SOLID: dict[type[Made], _Solid] = {
+    Words: _of_units, Numbers: _of_units, PageOfList: _of_units, Repeated: _of_copies, Outline: _of_form, Picture: _of_form, Ball: _of_ball,
+}  # fmt: skip
+"""By what a part is made of: what makes solid bodies of it. Lists of credits have none."""
 
 
 def _body(

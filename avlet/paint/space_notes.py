@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 
 from avlet.document.parts import AnyPart, CounterPart, CreditsPart, LampPart, PaintedPart, SpacePart, members_of
 from avlet.document.standing import front_of
-from avlet.layout.arrange import Rest, RestPart
+from avlet.layout.rest import Rest, RestPart
 from avlet.motion.camera import resting_distance
 from avlet.paint.outlines import resting_path
 from avlet.paint.space_bodies import form_mesh, unit_meshes
@@ -55,8 +55,8 @@ def _meshes(rest: RestPart) -> list[Mesh]:
     part = rest.part
     if not isinstance(part, PaintedPart) or part.solid is None or part.solid.edging == "square" or isinstance(part, CounterPart):
         return []
-    if rest.setting is not None:
-        return unit_meshes(rest.setting, "character", None, part.solid)
+    if rest.body.setting is not None:
+        return unit_meshes(rest.body.setting, "character", None, part.solid)
     path = resting_path(rest) if not rest.box.empty else None
     return [form_mesh(path, part.solid)] if path is not None else []
 

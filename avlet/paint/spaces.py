@@ -13,7 +13,8 @@ import numpy as np
 import skia
 
 from avlet.document.parts import EchoPart, SpacePart
-from avlet.motion.posed import Pose, PosedPart
+from avlet.motion.posed import Pose
+from avlet.motion.posed_part import PosedPart
 from avlet.paint.brushes import blend_mode, tint_filter
 from avlet.paint.mattes import begin_mattes, end_mattes
 from avlet.paint.space_bodies import masking, stage_of

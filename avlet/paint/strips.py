@@ -5,15 +5,16 @@ from collections.abc import Callable, Sequence
 
 import skia
 
+from avlet.arrays import Marks
 from avlet.document.looks.paints import SOFT_REACH, Solid
 from avlet.document.parts import CreditsPart
 from avlet.geometry import Box
-from avlet.motion.posed import PosedPart
+from avlet.motion.posed_part import PosedPart
 from avlet.paint.brushes import LEAST_BLUR
 from avlet.paint.kept_soft import keep_and_draw
 from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.moved_looks import dressed, wiped
-from avlet.paint.outlines import strip_matrix, tiles_seen, unit_paths
+from avlet.paint.outlines import list_in, strip_matrix, tiles_seen, unit_paths
 from avlet.paint.pictures import paint_picture_file
 from avlet.text.setting import Setting
 from avlet.text.strip import Strip, Tile
@@ -23,10 +24,10 @@ _FINE = 1024
 """Places within a px: a kept tile lies where it would be painted, so that one may follow on the other unseen."""
 
 
-def paint_strip(canvas: skia.Canvas, posed: PosedPart, layers: Sequence[Layer], opacity: float) -> None:
+def paint_strip(canvas: skia.Canvas, posed: PosedPart, layers: Sequence[Layer], opacity: float, seen: Marks | None) -> None:
     """Paint what of a list is in the frame."""
-    part, strip = posed.rest.part, posed.rest.strip
-    assert isinstance(part, CreditsPart) and strip is not None
+    part, strip = posed.rest.part, list_in(posed).strip
+    assert isinstance(part, CreditsPart)
     layers, shown = [dressed(layer, posed, 0) for layer in layers], opacity * float(posed.opacity[0])
     if shown <= 0:
         return
@@ -38,14 +39,14 @@ def paint_strip(canvas: skia.Canvas, posed: PosedPart, layers: Sequence[Layer], 
             if part.movement.edge > 0 and part.rolls:
                 _paint_fading(canvas, posed, tile, sheet, layers, shown)
             else:
-                _paint_tile(canvas, part, strip, tile, sheet, layers, shown, posed.pace)
+                _paint_tile(canvas, part, strip, tile, sheet, layers, shown, list_in(posed).pace)
             canvas.restore()
 
 
 def paint_at(canvas: skia.Canvas, posed: PosedPart, layers: Sequence[Layer], tile: Tile) -> None:
     """Paint one tile in px from its own corner, wherever the list stands."""
-    part, strip = posed.rest.part, posed.rest.strip
-    assert isinstance(part, CreditsPart) and strip is not None
+    part, strip = posed.rest.part, list_in(posed).strip
+    assert isinstance(part, CreditsPart)
     _paint_tile(canvas, part, strip, tile, strip.sheet(tile.first, tile.last), layers, 1.0, 0.0)
 
 
@@ -149,8 +150,8 @@ def _draw_pictures(canvas: skia.Canvas, sheet: Setting, row: int | None, opacity
 
 def _paint_fading(canvas: skia.Canvas, posed: PosedPart, tile: Tile, sheet: Setting, layers: Sequence[Layer], opacity: float) -> None:
     """Rows each with how much of it shows: nothing at the frame's edges, all of it so many px within."""
-    part, strip, frame = posed.rest.part, posed.rest.strip, posed.rest.frame
-    assert isinstance(part, CreditsPart) and strip is not None and frame is not None
+    part, strip, frame = posed.rest.part, list_in(posed).strip, list_in(posed).frame
+    assert isinstance(part, CreditsPart)
     matrix, spread, axis = strip_matrix(posed, tile.begin), _spread(strip, tile), strip.axis
     for row, ink in enumerate(sheet.unit_ink("line").tolist()):
         if ink[0] != ink[0]:

@@ -1,20 +1,17 @@
 """What shows of a part once it has arrived."""
 
-from avlet.document.parts import TITLE_SAFE, Camera, CreditsPart, SpacePart
+from avlet.document.parts import TITLE_SAFE, Camera, SpacePart
 from avlet.geometry import Box
-from avlet.layout.arrange import RestPart, frame_area
+from avlet.layout.areas import frame_area
+from avlet.layout.rest import RestPart
 from avlet.paint.scene import Scene
 
 
 def seen_at_rest(rest: RestPart, scene: Scene) -> Box | None:
     """What shows of a part at rest: its ink within the parts that it is shown inside of; of a counter also its widest numbers."""
     ink = rest.ink
-    if ink is not None and rest.figures is not None:
-        left, right = rest.figures.extent
-        ink = Box.from_edges(min(ink.x, rest.box.x + left), ink.y, max(ink.right, rest.box.x + right), ink.bottom)
-    if ink is not None and isinstance(rest.part, CreditsPart) and rest.part.rolls:
-        safe = frame_area(TITLE_SAFE, scene.rest.frame)  # what rolls is everywhere along its way
-        ink = Box(safe.x, ink.y, safe.w, ink.h) if rest.part.movement.how == "crawls" else Box(ink.x, safe.y, ink.w, safe.h)
+    if ink is not None:
+        ink = rest.body.ever(ink, rest.part, rest.box, frame_area(TITLE_SAFE, scene.rest.frame))
     for matte in rest.part.mattes:
         source = scene.rest.parts[matte.inside]
         if ink is not None and not matte.hides and source.words is None:

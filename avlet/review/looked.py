@@ -10,8 +10,8 @@ import skia
 from avlet.arrays import Floats, Marks
 from avlet.document.parts import CreditsPart, TypesetPart
 from avlet.geometry import Box
-from avlet.layout.arrange import RestPart
-from avlet.motion.posed import Pose, unit_edges
+from avlet.layout.rest import RestPart, unit_edges
+from avlet.motion.posed import Pose
 from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
 from avlet.paint.posed_outlines import fronts_outline
 from avlet.paint.scene import Scene

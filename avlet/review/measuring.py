@@ -11,7 +11,8 @@ from avlet.document.template import Template
 from avlet.document.time.eases import name_of_ease
 from avlet.document.time.moves import Mirrored, Move, name_of_move
 from avlet.geometry import Box
-from avlet.motion.posed import PosedPart
+from avlet.motion.counting import counters_of
+from avlet.motion.posed_part import PosedPart
 from avlet.motion.stands import corners_in_space, depth_of, seen_box
 from avlet.motion.ties import out_moves
 from avlet.numbers.timecode import rate_words, seconds_of
@@ -78,7 +79,7 @@ def _depth_of(scene: Scene, part_id: str, frame: int) -> dict[str, Any]:
 
 def _count_of(scene: Scene, part_id: str, frame: int) -> dict[str, Any]:
     """Of a counter: what it shows in a frame, and its slots; nothing of any other part."""
-    counted = scene.choreography.counted.get(part_id)
+    counted = counters_of(scene.choreography.movers).get(part_id)
     if counted is None:
         return {}
     slots, moment = counted.figures.slots, counted.moment(scene.spans.since_begin(frame))
@@ -92,7 +93,7 @@ def _count_of(scene: Scene, part_id: str, frame: int) -> dict[str, Any]:
 def counts_of(scene: Scene, every: int = 1) -> dict[str, Any]:
     """Every counter of a title: when it begins and lands, and what it shows in each frame, or in every so manieth."""
     found = []
-    for part_id, counted in scene.choreography.counted.items():
+    for part_id, counted in counters_of(scene.choreography.movers).items():
         pace = scene.spans.pace
         rows = []
         for frame in sorted({*range(0, scene.length, every), scene.length - 1}):

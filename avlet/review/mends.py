@@ -13,7 +13,7 @@ from avlet.document.looks.colours import darker, lighter, luminance
 from avlet.document.looks.paints import Solid
 from avlet.document.parts import Room, TypesetPart
 from avlet.document.template import Template
-from avlet.layout.arrange import frame_area
+from avlet.layout.areas import frame_area
 from avlet.review.checks import Finding
 from avlet.review.checks.inside import beyond
 from avlet.review.looked import Looked

@@ -9,7 +9,7 @@ from avlet.document.lists.blocks import Blocks
 from avlet.document.parts import CreditsPart
 from avlet.document.template import Template
 from avlet.errors import AnswerError
-from avlet.motion.credits import MovingList
+from avlet.motion.credits import MovingList, lists_of
 from avlet.motion.rolling import axis_of, whole_lengths
 from avlet.paint.scene import Scene
 from avlet.paint.shimmer import Calm, calm_of
@@ -17,7 +17,7 @@ from avlet.paint.shimmer import Calm, calm_of
 
 def calm_in(scene: Scene, part_id: str) -> Calm | None:
     """How calm a list moves; None for one that does not."""
-    moving = scene.choreography.lists.get(part_id)
+    moving = lists_of(scene.choreography.movers).get(part_id)
     if moving is None or moving.roll is None:
         return None
     posed = scene.pose(scene.length // 2).parts.get(part_id)
@@ -43,7 +43,7 @@ def advice(moving: MovingList, calm: Calm) -> tuple[str, ...]:
 
 def facts_of_lists(scene: Scene) -> list[dict[str, Any]]:
     """Of every list of a title: how it moves, its numbers in px and frames, and what would be better lengths."""
-    return [_facts(scene, part_id, moving) for part_id, moving in scene.choreography.lists.items()]
+    return [_facts(scene, part_id, moving) for part_id, moving in lists_of(scene.choreography.movers).items()]
 
 
 def _facts(scene: Scene, part_id: str, moving: MovingList) -> dict[str, Any]:
@@ -66,7 +66,7 @@ def _facts(scene: Scene, part_id: str, moving: MovingList) -> dict[str, Any]:
             "calm": calm.word, "shimmer": round(calm.shimmer, 4), "thinnest_stroke": round(calm.thinnest, 3),
             "calmer_with": list(advice(moving, calm)),
         }  # fmt: skip
-    if moving.rest.pages:
+    if moving.pages:
         facts["pages"] = [{"page": n + 1, "first": w.first, "frames": w.frames} for n, w in enumerate(moving.windows)]
     return facts
 

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 import numpy as np
 
 from avlet.document.parts import CreditsPart
+from avlet.motion.counting import counters_of
 from avlet.motion.keyed import key_time
 from avlet.paint.scene import Scene
 from avlet.review.at_rest import rest_frame
@@ -52,7 +53,8 @@ def _by_keys(scene: Scene) -> Iterator[range]:
 
 def _by_counts(scene: Scene) -> Iterator[range]:
     """Where numbers count."""
-    for times in scene.choreography.count_times.values():
+    for counted in counters_of(scene.choreography.movers).values():
+        times = counted.times
         yield _within(scene, times.begin / scene.spans.pace, times.land / scene.spans.pace)
 
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.document.parts import TITLE_SAFE, CreditsPart, EchoPart, GroupPart
-from avlet.layout.arrange import frame_area
+from avlet.layout.areas import frame_area
 from avlet.motion.spans import Spans
 from avlet.review.checks.contrast import contrast_of
 from avlet.review.checks.inside import beyond

@@ -133,7 +133,7 @@ def _drawn_there(stage: Stage, box: Area, width: int, height: int) -> np.ndarray
 
 
 def rest(seconds: float) -> None:
-    """Let the context go, and all that lies in its memory, where nothing was drawn for so many seconds. The next picture begins a new one."""
+    """Let the context go, and all that lies in its memory, where nothing was drawn for so many seconds; the next picture has a new one."""
     if _made.cache_info().currsize and not _given_up:
         _thread().submit(_rest_there, seconds)
 

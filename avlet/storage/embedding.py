@@ -6,8 +6,9 @@ from io import BytesIO
 from typing import Any
 
 from avlet.document.template import Template
-from avlet.layout.arrange import arrange, faces_of
+from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
+from avlet.layout.rest import faces_of
 from avlet.text.fonts import Face, FontBook
 from avlet.text.setting import named_faces
 

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from avlet.document.template import Template
+from avlet.motion.counting import counters_of
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
 from avlet.text.fonts import FontBook
@@ -23,7 +24,7 @@ def showing_frame(template: Template) -> int:
 
 def landed_frame(scene: Scene) -> int:
     """The same for a scene; once all that counts has landed, if there is time for that before the way out."""
-    lands = [math.ceil(times.land / scene.spans.pace) for times in scene.choreography.count_times.values()]
+    lands = [math.ceil(one.times.land / scene.spans.pace) for one in counters_of(scene.choreography.movers).values()]
     leaves = scene.length - 1 - scene.spans.way_out
     return max([min(scene.length - 1, showing_frame(scene.template)), *(land for land in lands if land <= leaves)])
 

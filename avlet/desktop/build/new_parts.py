@@ -35,7 +35,8 @@ from avlet.document.starts import PEOPLE, ROLES
 from avlet.document.template import Template
 from avlet.document.time.eases import READY_EASES
 from avlet.document.time.moves import READY_MOVES, StaysToTheEnd
-from avlet.layout.arrange import frame_area
+from avlet.layout.areas import frame_area
+from avlet.motion.counting import counters_of
 
 replace = edits.replace
 NUMBERS = "en"
@@ -128,7 +129,7 @@ def count_with(session: Session) -> None:
     """The selected text, if it is a number, made into a counter that counts up to it; a counter made into words again."""
     part = session.part
     if isinstance(part, CounterPart):
-        counted = session.scene().choreography.counted[part.id]
+        counted = counters_of(session.scene().choreography.movers)[part.id]
         words = f"{part.before}{counted.words_of(counted.moment(float('inf')))[1]}{part.after}"
         session.edit(f"{part.name} as words", lambda t: counting.text_from(t, part.id, words))
     elif part is not None:

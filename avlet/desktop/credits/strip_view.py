@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.theme import MARIGOLD
 from avlet.document.lists.blocks import lines_of
-from avlet.motion.credits import MovingList
+from avlet.motion.credits import MovingList, lists_of
 from avlet.motion.list_places import frame_at, line_at, line_of, window_at
 from avlet.text.rows import HEADING, ROLE
 from avlet.text.strip import Strip
@@ -45,13 +45,13 @@ class StripView(QWidget):
     def moving(self) -> MovingList | None:
         """The selected list, as it moves on the stage."""
         selected = self.session.selected
-        return self.session.scene().choreography.lists.get(selected) if selected is not None and not self.session.also else None
+        return lists_of(self.session.scene().choreography.movers).get(selected) if selected is not None and not self.session.also else None
 
     def follow(self) -> None:
         """Show the list as it is now."""
         moving = self.moving
         if moving is not None:
-            rows, pages = lines_of(moving.part.blocks), len(moving.rest.pages)
+            rows, pages = lines_of(moving.part.blocks), len(moving.pages)
             long = f"{pages} pages" if pages else f"{moving.strip.length:,.0f} px"
             self.facts.setText(f"{long} · {rows:,} lines")
         self.bars.update()
@@ -116,10 +116,10 @@ class _Strip(QWidget):
         painter.setBrush(QColor("#3B464C"))
         painter.drawRect(area)
         painter.drawPixmap(area.topLeft(), self._drawn(moving.strip, area))
-        if moving.rest.pages:
+        if moving.pages:
             painter.setPen(QPen(QColor("#1B1E20"), 1.5))
             scale = area.height() / max(1.0, moving.strip.length)
-            for page in moving.rest.pages[1:]:
+            for page in moving.pages[1:]:
                 y = area.y() + float(moving.strip.begins[page.first]) * scale - 1.5
                 painter.drawLine(QPointF(area.x(), y), QPointF(area.right(), y))
         painter.setBrush(QColor(244, 178, 62, 26))

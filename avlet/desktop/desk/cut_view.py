@@ -35,6 +35,7 @@ from avlet.document.cut import (
 )
 from avlet.media.footage import FILMS, STILLS, footage_at
 from avlet.media.titles import words_of_title
+from avlet.motion.credits import lists_of
 from avlet.motion.rolling import pace_words, whole_lengths
 from avlet.review.samples import said_of
 
@@ -261,7 +262,7 @@ class CutView(QWidget):
             return []
         fps = scene.template.frame.fps
         own = frames_in_title(length, rate, fps)
-        lists = (m for m in scene.choreography.lists.values() if m.ends is not None and m.part.movement.leads == "length")
+        lists = (m for m in lists_of(scene.choreography.movers).values() if m.ends is not None and m.part.movement.leads == "length")
         offers = (o for m in lists if m.ends is not None for o in whole_lengths(m.part.movement, m.ends, own))
         return [frames_in_title(offer.length, fps, rate) for offer in offers]
 
@@ -298,7 +299,11 @@ class CutView(QWidget):
         notes = [scene] if isinstance(scene, str) else said_of(scene)
         rate = float(self.session.cut.frame.fps)
         facts = f"{self.label_of(title)}: {title.length} frames, {title.length / rate:.2f} s"
-        rolls = [] if isinstance(scene, str) else [pace_words(m.part.name, m.roll) for m in scene.choreography.lists.values() if m.roll]
+        rolls = (
+            []
+            if isinstance(scene, str)
+            else [pace_words(m.part.name, m.roll) for m in lists_of(scene.choreography.movers).values() if m.roll]
+        )
         self.setToolTip("\n".join([facts, *rolls, *notes, *self.session.newer(title)]))
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:

@@ -12,7 +12,7 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.editing.edits import replace
 from avlet.document.parts import CreditsPart
 from avlet.document.parts.credits import How, Lies, Stands, TooLong, Towards
-from avlet.motion.credits import MovingList
+from avlet.motion.credits import MovingList, lists_of
 from avlet.motion.rolling import axis_of, whole_lengths
 from avlet.review.rolls import advice, calm_in
 
@@ -40,7 +40,7 @@ def _plain(options: Any) -> dict[Any, str]:
 
 def moving_of(session: Session, part: CreditsPart) -> MovingList | None:
     """A list as it moves on the stage."""
-    return session.scene().choreography.lists.get(part.id)
+    return lists_of(session.scene().choreography.movers).get(part.id)
 
 
 def move_sentences(session: Session, part: CreditsPart) -> list[QWidget]:
@@ -167,7 +167,7 @@ class CalmLine(QLabel):
     def compute(self) -> None:
         """Look at it as it is now."""
         scene = self.session.scene()
-        moving = scene.choreography.lists.get(self.part_id)
+        moving = lists_of(scene.choreography.movers).get(self.part_id)
         calm = calm_in(scene, self.part_id) if moving is not None else None
         if calm is None or moving is None:
             self.setText("nothing moves")

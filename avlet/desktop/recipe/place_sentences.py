@@ -19,7 +19,7 @@ from avlet.document.parts import (
 )
 from avlet.document.usual import is_usual
 from avlet.geometry import Axis
-from avlet.layout.arrange import Rest
+from avlet.layout.rest import Rest
 
 replace = edits.replace
 _EDGES = {

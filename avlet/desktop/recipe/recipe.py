@@ -27,6 +27,7 @@ from avlet.document.parts import AnyPart, CounterPart, CreditsPart, EchoPart, Fi
 from avlet.document.time.eases import name_of_ease
 from avlet.document.time.moves import OwnWayOut, name_of_move
 from avlet.document.usual import is_usual
+from avlet.motion.credits import lists_of
 
 
 def _is_word(prop: Property) -> bool:
@@ -94,7 +95,7 @@ class Recipe(KeptPanel):
             runs = [(p.id, r) for p in self.session.template.parts for r in p.runs if r.counter == part.id]
             words = words, part.step, part.count.tie, name_of_ease(part.count.ease), part.writing, part.blurred, runs
         if isinstance(part, CreditsPart):
-            listed = self.session.scene().choreography.lists.get(part.id)
+            listed = lists_of(self.session.scene().choreography.movers).get(part.id)
             words = part.movement.stays, self.session.length(), listed and (listed.ends, listed.roll, listed.windows)
         fit = part.fitted
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()

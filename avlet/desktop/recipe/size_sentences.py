@@ -33,6 +33,7 @@ from avlet.document.parts import (
     TextPart,
     members_of,
 )
+from avlet.layout.bodies.rolling_list import RollingList
 
 replace = edits.replace
 FittedPart = ShapePart | PicturePart | RulePart | PatternPart
@@ -51,7 +52,7 @@ def size_sentence(session: Session, part: AnyPart) -> QWidget:
 
 def _list_sentence(say: Sentence, session: Session, part: CreditsPart) -> QWidget:
     rest = session.scene().rest.parts.get(part.id)
-    long = rest.strip.length if rest is not None and rest.strip is not None else 0.0
+    long = rest.body.strip.length if rest is not None and isinstance(rest.body, RollingList) else 0.0
     if part.movement.how == "crawls":
         return say.words(f"as long as its list: {long:,.0f} px").widget
     return say.number(f"{part.id}/width").words(f"wide, and as high as its list: {long:,.0f} px").widget

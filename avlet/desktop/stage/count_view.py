@@ -10,7 +10,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, SMALL, font
 from avlet.document.editing import counting, edits
-from avlet.motion.counting import CountedPart
+from avlet.motion.counting import CountedPart, counters_of
 from avlet.numbers.exact import exact, plain
 
 _TOP, _BOTTOM, _LEFT, _RIGHT = 8.0, 18.0, 14.0, 70.0
@@ -52,7 +52,9 @@ class CountView(QWidget):
     def counted(self) -> CountedPart | None:
         """The selected counter, as it counts on the stage."""
         selected = self.session.selected
-        return self.session.scene().choreography.counted.get(selected) if selected is not None and not self.session.also else None
+        return (
+            counters_of(self.session.scene().choreography.movers).get(selected) if selected is not None and not self.session.also else None
+        )
 
     def follow(self) -> None:
         """Show the selected counter's curve, or nothing."""

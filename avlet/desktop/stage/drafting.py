@@ -10,7 +10,9 @@ from avlet.desktop.widgets.theme import SEAGLASS, SMALL, font, qcolor
 from avlet.document.editing.resizing import Sides
 from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, CreditsPart, EchoPart, GroupPart, Place, SpacePart
 from avlet.geometry import Axis, Box
-from avlet.layout.arrange import Rest, RestPart, frame_area
+from avlet.layout.areas import frame_area
+from avlet.layout.bodies.rolling_list import RollingList
+from avlet.layout.rest import Rest, RestPart
 
 _FOOT = 0.965
 _NUMBER, _OFF = 16.0, 8.0
@@ -37,18 +39,18 @@ def dimensions(rest: Rest, part_id: str) -> list[Dimension]:
 
 def column_axis(part: RestPart) -> float | None:
     """Where roles and names of credits meet, in px of the frame; None where they do not."""
-    credits, strip = part.part, part.strip
-    if not isinstance(credits, CreditsPart) or strip is None or strip.axis == 0 or credits.lies != "side by side":
+    credits, body = part.part, part.body
+    if not isinstance(credits, CreditsPart) or not isinstance(body, RollingList) or body.strip.axis == 0 or credits.lies != "side by side":
         return None
-    return part.box.x + credits.width * (1 - credits.axis / 100 if strip.rtl else credits.axis / 100)
+    return part.box.x + credits.width * (1 - credits.axis / 100 if body.strip.rtl else credits.axis / 100)
 
 
 def _column_gaps(rest: Rest, part: RestPart) -> list[Dimension]:
     """How far roles and names keep from where they meet, measured at the frame's foot."""
-    axis, credits, strip = column_axis(part), part.part, part.strip
-    if axis is None or not isinstance(credits, CreditsPart) or strip is None:
+    axis, credits, body = column_axis(part), part.part, part.body
+    if axis is None or not isinstance(credits, CreditsPart) or not isinstance(body, RollingList):
         return []
-    y, way = rest.frame.height * _FOOT, 1 if strip.rtl else -1
+    y, way = rest.frame.height * _FOOT, 1 if body.strip.rtl else -1
     role, name = axis + way * credits.role_gap, axis - way * credits.name_gap
     return [
         Dimension(f"{credits.id}/role_gap", credits.role_gap, (min(role, axis), y), (max(role, axis), y), True, way),

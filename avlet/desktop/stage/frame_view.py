@@ -14,7 +14,7 @@ from avlet.desktop.widgets.theme import RAIL
 from avlet.document.parts import ACTION_SAFE, TITLE_SAFE
 from avlet.document.template import Frame
 from avlet.geometry import Box
-from avlet.layout.arrange import frame_area
+from avlet.layout.areas import frame_area
 from avlet.motion.posed import Pose
 from avlet.paint.painter import canvas_over, new_pixels, paint_pose
 

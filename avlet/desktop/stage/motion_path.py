@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from avlet.desktop.stage.handles import Change, Handle, Point, Values
 from avlet.desktop.widgets.theme import MARIGOLD
 from avlet.document.metadata import get_at
-from avlet.layout.arrange import RestPart
+from avlet.layout.rest import RestPart
 from avlet.motion.keyed import key_time, value_at
 from avlet.paint.scene import Scene
 

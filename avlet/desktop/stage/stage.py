@@ -23,9 +23,10 @@ from avlet.document.editing.resizing import Sides, handles, resized
 from avlet.document.parts import FRAME_AREAS, Accent, AnyPart, GroupPart, PicturePart, TextPart, members_of
 from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
-from avlet.layout.arrange import frame_area
+from avlet.layout.areas import frame_area
 from avlet.layout.snapping import Caught, EqualGap, Snap, snap
 from avlet.media.drawing import Drawing
+from avlet.motion.credits import lists_of
 from avlet.motion.list_places import line_at
 from avlet.motion.picking import deeper, moves_with, parts_under, parts_within, picked
 from avlet.motion.posed import Pose
@@ -292,7 +293,7 @@ class Stage(FrameView):
     def _pick_line(self, point: QPointF) -> None:
         """Tell which line of the selected credits was clicked."""
         selected = self.session.selected
-        moving = self.session.scene().choreography.lists.get(selected) if selected is not None else None
+        moving = lists_of(self.session.scene().choreography.movers).get(selected) if selected is not None else None
         if moving is not None and self.part_at(point) == selected:
             at = self.to_frame(point)
             line = line_at(moving, min(self.session.frame, moving.length - 1), at.x() if axis_of(moving.part) == 0 else at.y())

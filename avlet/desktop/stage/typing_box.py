@@ -55,14 +55,14 @@ class Shown(NamedTuple):
 def shown_words(pose: Pose, part_id: str, to_view: QTransform) -> Shown | None:
     """How a text stands in a pose; ``to_view`` leads from px of the frame to the view. None for what is no text."""
     posed = pose.parts.get(part_id)
-    if posed is None or posed.rest.setting is None or not isinstance(posed.rest.part, TextPart):
+    if posed is None or posed.rest.body.setting is None or not isinstance(posed.rest.part, TextPart):
         return None
     box = posed.rest.box
     own = QTransform.fromTranslate(box.x, box.y)
     if posed.matrix is not None:
         own *= QTransform(*posed.matrix[0].T.ravel().tolist())
     part = posed.rest.part
-    return Shown(part.text, carets_of(part, posed.rest.setting), box, own * to_view)
+    return Shown(part.text, carets_of(part, posed.rest.body.setting), box, own * to_view)
 
 
 def when_at_rest(scene: Scene, part_id: str, frame: int) -> int:

@@ -243,7 +243,7 @@ class MovePanel(KeptPanel):
         """Point out a travel that is too quick to be read: more than a third of the letters' height in a frame."""
         if self.warning is None or self.ease is None:
             return
-        setting = self.session.scene().rest.parts[at.part].setting
+        setting = self.session.scene().rest.parts[at.part].body.setting
         fastest = self.ease.curve.fastest
         quick = setting is not None and fastest > setting.cap_height / 3
         spans = self.session.scene().spans

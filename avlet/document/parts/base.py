@@ -116,6 +116,10 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
 
     has_place: ClassVar[bool] = True
     """Whether it is placed itself; what only holds others lies where they do."""
+    holds: ClassVar[bool] = False
+    """Whether other parts may be in it."""
+    has_depth: ClassVar[bool] = False
+    """Whether what is in it stands in a space."""
 
     @property
     def in_units(self) -> bool:
@@ -158,6 +162,16 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
         for matte in self.mattes:
             found.setdefault(matte.inside, set()).add("matte")
         return found
+
+    @property
+    def copied(self) -> PartId | None:
+        """The part that it shows a live copy of, if it does."""
+        return None
+
+    @property
+    def delayed(self) -> int:
+        """By how many frames what it copies arrives later, and leaves earlier."""
+        return 0
 
     @property
     def reach(self) -> float:

@@ -20,6 +20,14 @@ class EchoPart(Part, frozen=True, kw_only=True, tag="echo"):
     later: Annotated[int, prop("Later by", unit="frames", low=-10_000, high=10_000, group="echo", keyed=False)] = 0
 
     @property
+    def copied(self) -> PartId:
+        return self.of
+
+    @property
+    def delayed(self) -> int:
+        return self.later
+
+    @property
     def written(self) -> dict[str, str]:
         return {"words": self.words}
 

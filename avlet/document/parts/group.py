@@ -15,3 +15,4 @@ class GroupPart(Part, frozen=True, kw_only=True, tag="group"):
     down: Annotated[Place | None, piece("down", "layout")] = None
 
     has_place: ClassVar[bool] = False
+    holds: ClassVar[bool] = True

@@ -1,6 +1,6 @@
 """A space: a group whose members stand in depth, seen by a camera and lit."""
 
-from typing import Annotated
+from typing import Annotated, ClassVar
 
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.parts.group import GroupPart
@@ -49,3 +49,5 @@ class SpacePart(GroupPart, frozen=True, kw_only=True, tag="space"):
     camera: Annotated[Camera, piece("camera")] = Camera()
     sun: Annotated[Sun, piece("light")] = Sun()
     sky: Annotated[Sky, piece("light")] = Sky()
+
+    has_depth: ClassVar[bool] = True

@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 from avlet.document.parts import ACTION_SAFE, FRAME, TITLE_SAFE, CreditsPart, ShapePart
 from avlet.geometry import Box
-from avlet.layout.arrange import RestPart, frame_area
+from avlet.layout.areas import frame_area
+from avlet.layout.rest import RestPart
 from avlet.review.at_rest import carried_round, seen_at_rest
 from avlet.review.checks.base import Check, Finding, Level, px
 from avlet.review.looked import Looked, bounds_of, covered
