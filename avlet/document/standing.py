@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
-from avlet.document.parts import AnyPart, LampPart, PaintedPart, SpacePart
+from avlet.document.parts import AnyPart, LampPart
 from avlet.document.time.moves import Move, OwnWayOut
 from avlet.limits import MOST_LAMPS
 
@@ -14,26 +14,23 @@ def back_of(parts: Mapping[str, AnyPart], part: AnyPart) -> float:
 
 def front_of(parts: Mapping[str, AnyPart], part: AnyPart) -> float:
     """px from the sheet to the front of a part, at rest."""
-    return back_of(parts, part) + (part.deep if isinstance(part, PaintedPart) else 0.0)
+    return back_of(parts, part) + part.deep
 
 
 def own_before(part: AnyPart) -> float:
     """px that a part stands before whatever it stands on."""
     if isinstance(part, LampPart):
         return part.before
-    return part.stand.before if isinstance(part, PaintedPart) and part.stand is not None else 0.0
+    return part.own_stand.before if part.own_stand is not None else 0.0
 
 
 def stood_on(parts: Mapping[str, AnyPart], part: AnyPart) -> float:
     """px from the sheet to what a part stands on; 0 for the sheet itself."""
     found, asked, at = 0.0, {part.id}, part
-    while isinstance(at, PaintedPart) and at.stand is not None and at.stand.on in parts and at.stand.on not in asked:
-        asked.add(at.stand.on)
-        other = parts[at.stand.on]
-        if at.stand.side == "front" and isinstance(other, PaintedPart):
-            found += other.deep
-        found += own_before(other)
-        at = other
+    while (stand := at.own_stand) is not None and stand.on in parts and stand.on not in asked:
+        asked.add(stand.on)
+        at = parts[stand.on]
+        found += own_before(at) + (at.deep if stand.side == "front" else 0.0)
     return found
 
 
@@ -44,7 +41,7 @@ def moves_of(part: AnyPart) -> tuple[Move, ...]:
 
 def standing_faults(at: str, part: AnyPart, parts: Mapping[str, AnyPart]) -> Iterator[str]:
     """Standing on what is not there, on oneself or round in a circle; coming through what is not there; too many lamps."""
-    stand = part.stand if isinstance(part, PaintedPart) else None
+    stand = part.own_stand
     if stand is not None and stand.on:
         if stand.on not in parts:
             yield f"{at}.stand.on: {part.name} stands on “{stand.on}”, which is not in the template."
@@ -54,8 +51,8 @@ def standing_faults(at: str, part: AnyPart, parts: Mapping[str, AnyPart]) -> Ite
         if move.through and (move.through == part.id or move.through not in parts):
             what = "itself" if move.through == part.id else f"“{move.through}”, which is not in the template"
             yield f"{at}: a move of {part.name} comes through {what}."
-    if isinstance(part, SpacePart):
-        lamps = sum(isinstance(one, LampPart) and part in groups_round(parts, one) for one in parts.values())
+    if part.has_depth:
+        lamps = sum(one.lights and part in groups_round(parts, one) for one in parts.values())
         if lamps > MOST_LAMPS:
             yield f"{at}: {part.name} has {lamps} lamps; a space has at most {MOST_LAMPS}. Take some out of it."
 
@@ -72,8 +69,8 @@ def groups_round(parts: Mapping[str, AnyPart], part: AnyPart) -> Iterator[AnyPar
 def _circle(part: AnyPart, parts: Mapping[str, AnyPart]) -> str | None:
     """A circle in words: *Word stands on Plate, Plate stands on Word*; None where there is none."""
     names, at = [part], part
-    while isinstance(at, PaintedPart) and at.stand is not None and at.stand.on in parts:
-        at = parts[at.stand.on]
+    while (stand := at.own_stand) is not None and stand.on in parts:
+        at = parts[stand.on]
         if at is part:
             said = [f"{one.name} stands on {other.name}" for one, other in zip(names, [*names[1:], part], strict=True)]
             return ", ".join(said)

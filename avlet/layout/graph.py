@@ -6,7 +6,7 @@ from graphlib import CycleError, TopologicalSorter
 from typing import Literal, NamedTuple
 
 from avlet.document.metadata import type_at
-from avlet.document.parts import FRAME_AREAS, AnyPart, EchoPart, GroupPart
+from avlet.document.parts import FRAME_AREAS, AnyPart
 from avlet.errors import RelationError
 from avlet.geometry import AXES, Axis
 
@@ -111,10 +111,10 @@ def _order(parts: Mapping[str, AnyPart], links: Links = ()) -> list[Node]:
 
 
 def _needs(part: AnyPart, axis: Axis, what: str, parts: Mapping[str, AnyPart], members: list[str]) -> list[Node]:
-    if isinstance(part, GroupPart):
+    if part.holds:
         return [Node(i, axis, w) for i in members for w in ("size", "at")]
-    if isinstance(part, EchoPart) and what == "size":
-        return [Node(part.of, axis, "size")] if part.of in parts else []
+    if part.copied is not None and what == "size":
+        return [Node(part.copied, axis, "size")] if part.copied in parts else []
     fit = part.fitted
     around = [i for i in fit.around if i in parts] if fit else []
     if what == "size":
@@ -142,9 +142,9 @@ def _in_words(circle: list[Node], parts: Mapping[str, AnyPart], links: Links) ->
         name, other = parts[node.part].name, parts[needed.part].name
         if wired:
             how = "is wired to a measure of"
-        elif isinstance(parts[node.part], GroupPart):
+        elif parts[node.part].holds:
             how = "holds"
-        elif isinstance(parts[node.part], EchoPart) and node.what == "size":
+        elif parts[node.part].copied is not None and node.what == "size":
             how = "is an echo of"
         else:
             how = "fits around" if node.what == "size" or place is None else "is placed on"

@@ -11,7 +11,7 @@ from collections.abc import Callable, Mapping
 import numpy as np
 
 from avlet.arrays import Floats, Marks
-from avlet.document.parts import FRAME, AnyPart, EchoPart, GroupPart
+from avlet.document.parts import FRAME, AnyPart
 from avlet.document.time.eases import Ease
 from avlet.document.time.moves import Move
 from avlet.easing import ease_progress
@@ -55,7 +55,7 @@ def _stands(part: AnyPart) -> bool:
 
 def _keeps_within(part: AnyPart, planned: PartPlan) -> bool:
     """Whether a part never reaches beyond the box that it rests in: it only unfolds, or changes its look."""
-    return not isinstance(part, GroupPart | EchoPart) and _stands(part) and all(_only_unfolds(plan.move) for plan in planned.plans)
+    return not part.holds and part.copied is None and _stands(part) and all(_only_unfolds(plan.move) for plan in planned.plans)
 
 
 def _only_unfolds(move: Move) -> bool:

@@ -7,7 +7,7 @@ import numpy as np
 
 from avlet.arrays import Floats, Ints
 from avlet.document.looks.paints import SOFT_REACH
-from avlet.document.parts import FRAME, AnyPart, Matte, PaintedPart, SpacePart, TextPart, TypesetPart
+from avlet.document.parts import FRAME, AnyPart, Matte, SpacePart, TextPart, TypesetPart
 from avlet.document.standing import back_of, front_of, groups_round
 from avlet.document.template import Frame
 from avlet.document.time.moves import Move, Unit
@@ -166,8 +166,8 @@ def lifted_by(move: Move, part: AnyPart, parts: Mapping[str, AnyPart]) -> set[st
         one = parts.get(todo.pop())
         if one is not None and one.id not in found:
             found.add(one.id)
-            if isinstance(one, PaintedPart) and one.stand is not None:
-                todo.append(one.stand.on)
+            if one.own_stand is not None:
+                todo.append(one.own_stand.on)
     return found | {one.id for one in groups_round(parts, part)}
 
 

@@ -10,7 +10,7 @@ from avlet.arrays import Floats, Marks
 from avlet.document.looks.colours import is_opaque
 from avlet.document.looks.forms import Rectangle
 from avlet.document.looks.paints import colours_of
-from avlet.document.parts import Camera, PaintedPart, ShapePart
+from avlet.document.parts import Camera, ShapePart
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.rest import unit_edges
@@ -21,7 +21,7 @@ from avlet.motion.posed_part import PosedPart
 def depth_of(posed: PosedPart) -> float:
     """How deep a part is in this frame, in px."""
     part = posed.rest.part
-    return part.deep if isinstance(part, PaintedPart) else 0.0
+    return part.deep
 
 
 def unit_matrices(posed: PosedPart) -> Floats:
@@ -66,7 +66,7 @@ def in_depth(posed: PosedPart) -> Floats:
         made = np.stack([about_point(rotation(*tilt), at) for tilt, at in zip(posed.stand.tilts.tolist(), hinge, strict=True)])
     if posed.stand.lift is not None:
         made[:, 2, 3] += posed.stand.lift
-    stand = part.stand if isinstance(part, PaintedPart) else None
+    stand = part.own_stand
     if stand is not None:
         x, y = posed.rest.box.middle
         own = about_point(rotation(stand.tilt, stand.swing), np.array([x, y, half]))
@@ -120,7 +120,7 @@ def _all_corners(posed: PosedPart) -> tuple[Marks, Floats]:
 def lies_flat(posed: PosedPart, camera: Camera) -> bool:
     """Whether a member of a space lies in the plane of the frame before a camera at rest, where it looks as without a space."""
     part = posed.rest.part
-    stand = part.stand if isinstance(part, PaintedPart) else None
+    stand = part.own_stand
     upright = stand is None or not (stand.before or stand.swing or stand.tilt)
     resting = camera == Camera(angle=camera.angle)
     return resting and upright and not posed.stand.on and not posed.stand.moved and depth_of(posed) <= 0
@@ -132,7 +132,7 @@ def behind_sheets(beside: Iterable[PosedPart], posed: PosedPart) -> Marks:
     Seen by a camera at rest, before which sheets stand upright; what is turned out of the plane hides nothing for sure.
     """
     part = posed.rest.part
-    stand = part.stand if isinstance(part, PaintedPart) else None
+    stand = part.own_stand
     lift = posed.stand.lift if posed.stand.lift is not None else np.zeros(len(posed.hinge))
     front = lift + (stand.before if stand else 0.0) + posed.stand.on + depth_of(posed)
     found = np.zeros(len(posed.hinge), bool)
@@ -142,7 +142,7 @@ def behind_sheets(beside: Iterable[PosedPart], posed: PosedPart) -> Marks:
         sheet = other.rest.part
         if other is posed or sheet.group != part.group or not _hides(other):
             continue
-        at = other.stand.on + (sheet.stand.before if isinstance(sheet, PaintedPart) and sheet.stand else 0.0)
+        at = other.stand.on + (sheet.own_stand.before if sheet.own_stand else 0.0)
         if other.outline_box.grown(1, 1, 1, 1).contains(posed.outline_box):
             found |= front < at
     return found

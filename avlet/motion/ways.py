@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from avlet.document.parts import LampPart, SpacePart
+from avlet.document.parts import SpacePart
 from avlet.motion.camera import camera_matrix, projected
 from avlet.motion.posed import Pose
 from avlet.motion.posed_part import PosedPart
@@ -54,7 +54,7 @@ def _travel_in_space(first: Pose, last: Pose, space: str) -> float:
     far = 0.0
     for part_id in one.keys() & other.keys():
         a, b = one[part_id], other[part_id]
-        if isinstance(a.rest.part, LampPart):
+        if not a.rest.body.seen:
             far = max(far, float(np.abs(unit_matrices(a) - unit_matrices(b))[:, :3, 3].max()))
             continue
         shows = (a.opacity > 0) | (b.opacity > 0)

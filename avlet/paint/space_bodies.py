@@ -74,7 +74,7 @@ def _masked(body: Body, where: Pose, posed: PosedPart) -> Body:
 def masking(pose: Pose, posed: PosedPart) -> Iterator[PosedPart]:
     """A member and the groups that it is in within its space, as far as they have mattes."""
     at: PosedPart | None = posed
-    while at is not None and not isinstance(at.rest.part, SpacePart):
+    while at is not None and not at.rest.part.has_depth:
         if pose.mattes_of(at):
             yield at
         group = at.rest.part.group

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
-from avlet.document.parts import AnyPart, CounterPart, CreditsPart, LampPart, PaintedPart, SpacePart, members_of
+from avlet.document.parts import AnyPart, CounterPart, CreditsPart, PaintedPart, SpacePart, members_of
 from avlet.document.standing import front_of
 from avlet.layout.rest import Rest, RestPart
 from avlet.motion.camera import resting_distance
@@ -25,7 +25,7 @@ def space_notes(rest: Rest) -> Iterator[str]:
         yield f"{spaces[0].name}: {remark}"
     inside = {i for space in spaces for i in members_of(list(parts.values()), space.id, deep=True)}
     for part in parts.values():
-        if isinstance(part, LampPart) and part.id not in inside:
+        if part.lights and part.id not in inside:
             yield f"{part.name} stands in no space and lights nothing. Drag it under a space in the list of parts."
     for space in spaces:
         for member in members_of(list(parts.values()), space.id, deep=True):

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 import numpy as np
 import skia
 
-from avlet.document.parts import EchoPart, SpacePart
+from avlet.document.parts import SpacePart
 from avlet.motion.posed import Pose
 from avlet.motion.posed_part import PosedPart
 from avlet.paint.brushes import blend_mode, tint_filter
@@ -109,7 +109,7 @@ def _mask(pose: Pose, posed: PosedPart, view: Area, width: int, height: int, pai
 def stands_flat(pose: Pose, part_id: str) -> bool:
     """Whether a part is painted as it is: it stands in no space, or only holds what does."""
     space = pose.space_of(part_id)
-    return space is None or space.id == part_id or isinstance(pose.parts[part_id].rest.part, EchoPart)
+    return space is None or space.id == part_id or pose.parts[part_id].rest.part.copied is not None
 
 
 def _picture(stage: Stage, view: Area, width: int, height: int) -> skia.Image:

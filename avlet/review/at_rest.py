@@ -1,6 +1,6 @@
 """What shows of a part once it has arrived."""
 
-from avlet.document.parts import TITLE_SAFE, Camera, SpacePart
+from avlet.document.parts import TITLE_SAFE, Camera
 from avlet.geometry import Box
 from avlet.layout.areas import frame_area
 from avlet.layout.rest import RestPart
@@ -21,7 +21,7 @@ def seen_at_rest(rest: RestPart, scene: Scene) -> Box | None:
 
 def in_the_frame(rest: RestPart, box: Box, scene: Scene) -> Box:
     """Where a member of a space is seen once it has arrived; the box itself for any other part."""
-    if not any(isinstance(one.part, SpacePart) for one in scene.rest.parts.values()):
+    if not any(one.part.has_depth for one in scene.rest.parts.values()):
         return box
     pose = scene.pose(rest_frame(scene))
     space = pose.space_of(rest.part.id)
@@ -30,7 +30,7 @@ def in_the_frame(rest: RestPart, box: Box, scene: Scene) -> Box:
 
 def carried_round(part_id: str, scene: Scene) -> bool:
     """Whether a part is, or stands in, a space whose camera is not at rest: then what is no words may well reach out of the picture."""
-    if not any(isinstance(one.part, SpacePart) for one in scene.rest.parts.values()):
+    if not any(one.part.has_depth for one in scene.rest.parts.values()):
         return False
     space = scene.pose(rest_frame(scene)).space_of(part_id)
     return space is not None and space.camera != Camera(angle=space.camera.angle)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from avlet.arrays import Floats
-from avlet.document.parts import TITLE_SAFE, CreditsPart, EchoPart, GroupPart
+from avlet.document.parts import TITLE_SAFE, CreditsPart
 from avlet.layout.areas import frame_area
 from avlet.motion.spans import Spans
 from avlet.review.checks.contrast import contrast_of
@@ -43,7 +43,7 @@ def traces_of(looked: Looked) -> Traces:
         outside.append(max([beyond(safe, box) for box in still], default=0.0))
     fastest = np.zeros(len(looked.frames))
     for part_id, rest in looked.present:
-        if not isinstance(rest.part, GroupPart | EchoPart | CreditsPart):
+        if not (rest.part.holds or rest.part.copied is not None or isinstance(rest.part, CreditsPart)):
             places, _ = looked.motion(part_id)
             ways = np.nan_to_num(np.hypot(*np.moveaxis(looked.steps(places), -1, 0))).max(axis=1, initial=0.0)
             fastest[1:] = np.maximum(fastest[1:], ways)

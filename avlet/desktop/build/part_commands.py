@@ -11,7 +11,7 @@ from avlet.desktop.widgets.asking import lasting
 from avlet.document.editing import edits
 from avlet.document.editing.grouping import grouped, spaced, taken_apart
 from avlet.document.editing.lending import LENT, differs, lendable, lent
-from avlet.document.parts import AnyPart, EchoPart, GroupPart, members_of
+from avlet.document.parts import AnyPart, GroupPart, members_of
 from avlet.document.template import Template
 
 PART_MIME = "application/x-avlet-part"
@@ -135,7 +135,7 @@ def remove_selected(session: Session, parent: QWidget) -> None:
     if behind:
         names = ", ".join(p.name for p in behind.values())
         question = f"{names} follow{'s' if len(behind) == 1 else ''} {words}.\nRemove and leave the rest where it is?"
-        echoes = [p.name for p in behind.values() if isinstance(p, EchoPart) and p.of in going]
+        echoes = [p.name for p in behind.values() if p.copied in going]
         if echoes:
             question += f"\n{' and '.join(echoes)} can only go with it."
         buttons = QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.Cancel

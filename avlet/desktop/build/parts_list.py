@@ -238,7 +238,7 @@ class PartsList(QListView):
             menu.addAction("Duplicate", lambda: duplicate_selected(self.session))
             menu.addAction("Group\tCtrl+G", lambda: group_selected(self.session))
             menu.addAction("Put in a space\tD", lambda: space_selected(self.session))
-            if isinstance(part, GroupPart):
+            if part.holds:
                 menu.addAction("Take apart\tCtrl+Shift+G", lambda: take_apart(self.session))
             if isinstance(part, CounterPart | TextPart):
                 menu.addAction("Make words of it" if isinstance(part, CounterPart) else "Let it count", lambda: count_with(self.session))

@@ -8,7 +8,7 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.document.editing import edits
 from avlet.document.editing.grouping import listed
 from avlet.document.metadata import type_at
-from avlet.document.parts import AnyPart, SpacePart
+from avlet.document.parts import AnyPart
 from avlet.document.targets import path_words
 
 ROW = 32
@@ -114,7 +114,7 @@ def _rows(session: Session) -> list[tuple[AnyPart, int, str]]:
     for part, depth in listed(session.template):
         close(depth)
         found.append((part, depth, ""))
-        if isinstance(part, SpacePart):
+        if part.has_depth:
             open_spaces.append((part, depth))
     close(0)
     return found

@@ -12,8 +12,6 @@ from avlet.document.parts import (
     TITLE_SAFE,
     AnyPart,
     Edge,
-    GroupPart,
-    LampPart,
     Matte,
     Place,
 )
@@ -46,10 +44,10 @@ def name_on(session: Session, on: str) -> str:
 
 def place_sentences(session: Session, part: AnyPart) -> list[QWidget]:
     """Where a part sits, one sentence for each axis, and how it is turned and scaled."""
-    if isinstance(part, GroupPart):
+    if part.holds:
         return [Sentence(session, "follow").words("where its members lie").widget, _stance_sentence(session, part)]
     places = [_place_sentence(session, part, "across"), _place_sentence(session, part, "down")]
-    return places if isinstance(part, LampPart) else [*places, _stance_sentence(session, part)]
+    return places if part.lights else [*places, _stance_sentence(session, part)]
 
 
 def _stance_sentence(session: Session, part: AnyPart) -> QWidget:
@@ -137,7 +135,7 @@ def _holding(rest: Rest, part_id: str, axis: str, place: Place) -> Place:
 
 def matte_sentences(session: Session, part: AnyPart) -> list[QWidget]:
     """Inside or outside of which other parts it shows; nothing for a lamp, which is not seen."""
-    if isinstance(part, LampPart):
+    if part.lights:
         return []
     parts: list[Choice] = [(p.name, p.id) for p in others(session, part)]
     said = [_matte_sentence(session, part, number, matte, parts) for number, matte in enumerate(part.mattes)]

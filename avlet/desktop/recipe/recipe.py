@@ -23,7 +23,7 @@ from avlet.desktop.widgets.theme import WARNING
 from avlet.document.editing.grouping import stands_in
 from avlet.document.editing.refont import families_in
 from avlet.document.metadata import Property, properties
-from avlet.document.parts import AnyPart, CounterPart, CreditsPart, EchoPart, Fit, PaintedPart, SpacePart, TypesetPart, members_of
+from avlet.document.parts import AnyPart, CounterPart, CreditsPart, Fit, SpacePart, TypesetPart, members_of
 from avlet.document.time.eases import name_of_ease
 from avlet.document.time.moves import OwnWayOut, name_of_move
 from avlet.document.usual import is_usual
@@ -88,7 +88,7 @@ class Recipe(KeptPanel):
             for m in (*part.way_in, *own)
         ]
         moves.append((len(part.sways), part.keys, self.session.piece))
-        words: object = isinstance(part, EchoPart) and part.of
+        words: object = part.copied
         if isinstance(part, TypesetPart):
             words = part.features, part.room and part.room.remedies
         if isinstance(part, CounterPart):
@@ -101,7 +101,7 @@ class Recipe(KeptPanel):
         limits = (fit.around, fit.vanishes, *_words_of(fit)) if fit else ()
         stands_in_one = (
             stands_in(self.session.template, part.id) is not None,
-            isinstance(part, PaintedPart) and part.stand and part.stand.on,
+            part.own_stand and part.own_stand.on,
         )
         unfolded = [name for name in self.session.unfolded if name.startswith(f"{part.id}/")]
         usual = is_usual(self.session.template, part.id, "turn", "scale_x", "scale_y"), unfolded

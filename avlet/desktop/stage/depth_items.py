@@ -80,7 +80,7 @@ def items_of(session: Session, space_id: str) -> list[Item]:
             at = unit_matrices(posed)[0] @ np.array([*posed.rest.box.middle, part.before, 1.0])
             found.append(Item(part.id, part.name, (at[:3] / at[3]).reshape(1, 1, 3), part))
         elif len(points := corners_in_space(posed)):
-            deep = f" · {part.deep:,.0f} deep" if isinstance(part, PaintedPart) and part.deep > 0 else ""
+            deep = f" · {part.deep:,.0f} deep" if part.deep > 0 else ""
             found.append(Item(part.id, part.name + deep, points, part))
     eye = position(space.camera, template.frame)
     away = resting_distance(space.camera, template.frame) * space.camera.distance / 100

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from avlet.desktop.widgets.theme import SEAGLASS, SMALL, font, qcolor
 from avlet.document.editing.resizing import Sides
-from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, CreditsPart, EchoPart, GroupPart, Place, SpacePart
+from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, CreditsPart, Place
 from avlet.geometry import Axis, Box
 from avlet.layout.areas import frame_area
 from avlet.layout.bodies.rolling_list import RollingList
@@ -115,9 +115,9 @@ def anchor_box(rest: Rest, place: Place) -> Box:
 def _sources(rest: Rest, part: RestPart) -> list[RestPart]:
     """What a part is matted by, an echo of, or made of as a group; members of a space are seen elsewhere than they are laid out."""
     found = [m.inside for m in part.part.mattes]
-    if isinstance(part.part, EchoPart):
-        found.append(part.part.of)
-    if isinstance(part.part, GroupPart) and not isinstance(part.part, SpacePart):
+    if part.part.copied is not None:
+        found.append(part.part.copied)
+    if part.part.holds and not part.part.has_depth:
         found += [i for i, other in rest.parts.items() if other.part.group == part.part.id]
     return [rest.parts[i] for i in found if i in rest.parts]
 

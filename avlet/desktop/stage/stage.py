@@ -20,7 +20,7 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.theme import qcolor
 from avlet.document.editing.alignment import leaders, shifted
 from avlet.document.editing.resizing import Sides, handles, resized
-from avlet.document.parts import FRAME_AREAS, Accent, AnyPart, GroupPart, PicturePart, TextPart, members_of
+from avlet.document.parts import FRAME_AREAS, Accent, AnyPart, PicturePart, TextPart, members_of
 from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
 from avlet.layout.areas import frame_area
@@ -436,7 +436,7 @@ class Stage(FrameView):
         rest, template = self.session.scene().rest, self.session.template
         taken = {i for i in rest.parts if i == selected or i in self.session.selection or moves_with(template, i, selected)}
         mine = {m for i in self.session.selection for m in members_of(template.parts, i, deep=True)}
-        others = [p.box for i, p in rest.parts.items() if i not in taken | mine and p.present and not isinstance(p.part, GroupPart)]
+        others = [p.box for i, p in rest.parts.items() if i not in taken | mine and p.present and not p.part.holds]
         guides = template.guides if self.rulers.shown else Guides()
         lines = guides.lines(0, template.frame.width), guides.lines(1, template.frame.height)
         for area in areas(rest.frame):

@@ -164,7 +164,7 @@ def pasted(template: Template, data: bytes) -> tuple[Template, str]:
     """
     part = copied_part(data)
     here = {p.id for p in template.parts}
-    if isinstance(part, EchoPart) and part.of not in here:
+    if part.copied is not None and part.copied not in here:
         raise DocumentError(f"{part.name} is an echo of a part that is not in {template.name}. Copy that one.")
     runs = tuple(r for r in part.runs if r.counter in here)
     part = _with_ties(replace(part, group=None, runs=runs), lambda tie: tie if tie.on in here else None)
@@ -195,7 +195,7 @@ def remove_part(template: Template, part_id: str, frozen: Mapping[str, tuple[flo
     ``frozen`` gives the resting box (x, y, width, height in px) of each part by id.
     """
     need_part(template, part_id)
-    for echo in [p.id for p in template.parts if isinstance(p, EchoPart) and p.of == part_id]:
+    for echo in [p.id for p in template.parts if p.copied == part_id]:
         if template.part(echo) is not None:
             template = remove_part(template, echo, frozen)
     parts = tuple(_let_go(p, part_id, frozen[p.id]) for p in template.parts if p.id != part_id)

@@ -38,7 +38,7 @@ def grouped(template: Template, part_ids: Iterable[str], kind: type[GroupPart] =
 def spaced(template: Template, part_ids: Iterable[str]) -> tuple[Template, str]:
     """Parts put into a space, words among them solid. Returns the template and the space's id."""
     chosen = set(part_ids)
-    homes = {p.id for p in template.parts if isinstance(p, SpacePart)}
+    homes = {p.id for p in template.parts if p.has_depth}
     for part in template.parts:
         at: str | None = part.id if part.id in chosen else None
         while at is not None and (there := template.part(at)) is not None:

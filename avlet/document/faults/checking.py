@@ -15,7 +15,7 @@ from avlet.document.faults.crowding import crowding
 from avlet.document.fields import Field
 from avlet.document.house import PALETTE, styles_named
 from avlet.document.metadata import KEYED_KINDS, type_at
-from avlet.document.parts import FRAME_AREAS, AnyPart, CounterPart, CreditsPart, EchoPart, GroupPart, TextPart
+from avlet.document.parts import FRAME_AREAS, AnyPart, CounterPart, CreditsPart, EchoPart, TextPart
 from avlet.document.standing import standing_faults
 from avlet.document.targets import house_entries
 from avlet.document.template import TEMPLATE, Template
@@ -154,7 +154,7 @@ def _group_faults(at: str, part: AnyPart, template: Template) -> Iterator[str]:
     group, seen = part.group, {part.id}
     while group is not None:
         holder = template.part(group)
-        if not isinstance(holder, GroupPart):
+        if holder is None or not holder.holds:
             yield f"{at}.group: {part.name} is a member of “{group}”, which is not a group of the template."
             return
         if holder.id in seen:

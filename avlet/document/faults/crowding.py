@@ -7,7 +7,7 @@ from avlet.document.faults.weighing import weighed
 from avlet.document.fields import CreditsField
 from avlet.document.fields.credits import weight_of_answer
 from avlet.document.lists.blocks import lines_of, words_in
-from avlet.document.parts import AnyPart, CreditsPart, GroupPart, LampPart, SpacePart
+from avlet.document.parts import AnyPart, CreditsPart
 from avlet.document.template import Template
 from avlet.document.time.moves import OwnWayOut
 from avlet.limits import (
@@ -101,7 +101,7 @@ def _painted(template: Template, held: Mapping[str, Iterable[str]]) -> Iterator[
 
 
 def _painted_in_all(parts: Sequence[AnyPart], held: Mapping[str, Iterable[str]]) -> float:
-    lamps = Counter(part.group for part in parts if isinstance(part, LampPart))
+    lamps = Counter(part.group for part in parts if part.lights)
     by_id = {part.id: part for part in parts}
     own = {part.id: _painted_alone(part, _lamps_on(part, by_id, lamps)) for part in parts}
     weights = weighed(held, lambda part_id, found: own[part_id] + sum(found))
@@ -114,7 +114,7 @@ def _lamps_on(part: AnyPart, by_id: Mapping[str, AnyPart], lamps: Mapping[str | 
     while part.group is not None and part.group in by_id and part.group not in seen:
         seen.add(part.group)
         part = by_id[part.group]
-        if isinstance(part, SpacePart):
+        if part.has_depth:
             return lamps[part.id]
     return None
 
@@ -122,7 +122,7 @@ def _lamps_on(part: AnyPart, by_id: Mapping[str, AnyPart], lamps: Mapping[str | 
 def _painted_alone(part: AnyPart, lamps: int | None) -> int:
     """What painting a part costs by itself, a letter being 1."""
     layers = sum(LAYER + LAYER * SOFT_EACH * matte.soft for matte in part.mattes if matte.soft or matte.by != "outline")
-    layers += LAYER if isinstance(part, GroupPart) and part.opacity < 100 else 0
+    layers += LAYER if part.holds and part.opacity < 100 else 0
     pieces = part.pieces if lamps is None else part.pieces_in_depth * (1 + LAMP_SHARE * lamps)
     return round(pieces * (1 + part.round_it) + layers)
 

@@ -61,7 +61,7 @@ def members_of(parts: Iterable[AnyPart], group: str, deep: bool = False) -> list
     for part in listed:
         if part.group == group:
             found.append(part.id)
-            if deep and isinstance(part, GroupPart):
+            if deep and part.holds:
                 found += members_of(listed, part.id, deep)
     return found
 

@@ -120,6 +120,8 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     """Whether other parts may be in it."""
     has_depth: ClassVar[bool] = False
     """Whether what is in it stands in a space."""
+    lights: ClassVar[bool] = False
+    """Whether it is a lamp of a space."""
 
     @property
     def in_units(self) -> bool:
@@ -174,6 +176,16 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
         return 0
 
     @property
+    def deep(self) -> float:
+        """px that it is deep in a space."""
+        return 0.0
+
+    @property
+    def own_stand(self) -> Stand | None:
+        """Where it stands in a space; None for the sheet, and for what cannot stand elsewhere."""
+        return None
+
+    @property
     def reach(self) -> float:
         """How far beyond its outline it may paint, in px."""
         return 0.0
@@ -222,8 +234,11 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
 
     @property
     def deep(self) -> float:
-        """px that it is deep in a space."""
         return self.solid.depth if self.solid is not None else 0.0
+
+    @property
+    def own_stand(self) -> Stand | None:
+        return self.stand
 
     @property
     def shines(self) -> Surface:

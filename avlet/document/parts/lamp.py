@@ -1,6 +1,6 @@
 """A lamp of a space."""
 
-from typing import Annotated
+from typing import Annotated, ClassVar
 
 from avlet.document.metadata import prop
 from avlet.document.parts.base import Part
@@ -19,3 +19,5 @@ class LampPart(Part, frozen=True, kw_only=True, tag="lamp"):
     reach_of_light: Annotated[float, prop("Reach", unit="px", low=10, high=100_000, step=50, group="light")] = 700.0
     soft: Annotated[float, prop("Soft shadows", unit="px", low=0, high=200, group="light")] = 12.0
     colour: Annotated[str, prop("Lamp colour", colour=True, group="light")] = "#FFE2BC"
+
+    lights: ClassVar[bool] = True

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from avlet.document.parts import AnyPart, GroupPart
+from avlet.document.parts import AnyPart
 from avlet.document.time.moves import Mirrored, OwnWayOut
 from avlet.review.checks.base import COMMON, Check, Finding
 from avlet.review.looked import Looked, bounds_of, covered
@@ -33,7 +33,7 @@ def run(looked: Looked) -> Iterator[Finding]:
             lineage = [rest.part]
             while (group := lineage[-1].group) is not None:
                 lineage.append(looked.scene.rest.parts[group].part)
-            if frame not in looked.visible[part_id] or not any(moves(part) for part in lineage) or isinstance(rest.part, GroupPart):
+            if frame not in looked.visible[part_id] or not any(moves(part) for part in lineage) or rest.part.holds:
                 continue
             seen = covered(looked.alone(part_id, frame))
             if seen.any():

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from avlet.arrays import Floats, Marks
-from avlet.document.parts import AnyPart, CreditsPart, EchoPart, GroupPart
+from avlet.document.parts import AnyPart, CreditsPart
 from avlet.document.time.eases import Linear, Steps
 from avlet.document.time.moves import Move, OwnWayOut
 from avlet.review.checks.base import COMMON, Check, Finding, px
@@ -48,7 +48,7 @@ def run(looked: Looked) -> Iterator[Finding]:
         return
     lines = looked.scene.template.frame.height / 1080
     for part_id, rest in looked.present:
-        if isinstance(rest.part, GroupPart | EchoPart | CreditsPart) or _stepped(rest.part):
+        if rest.part.holds or rest.part.copied is not None or isinstance(rest.part, CreditsPart) or _stepped(rest.part):
             continue
         places, opacity = looked.motion(part_id)
         ways = np.hypot(*np.moveaxis(looked.steps(places), -1, 0))
