@@ -17,9 +17,10 @@ from avlet.document.time.eases import READY_EASES
 from avlet.document.time.keys import Key, Keyed
 from avlet.document.time.moves import Move, StaysToTheEnd
 from avlet.layout.areas import frame_area
+from avlet.light import luminance
 from avlet.paint.scene import Scene
 from avlet.review.checks import CHECKS
-from avlet.review.checks.contrast import contrast_of, luminance, ratio
+from avlet.review.checks.contrast import contrast_of, ratio
 from avlet.review.checks.fine_strokes import thinnest_level_stroke
 from avlet.review.checks.flashes import flashes_in
 from avlet.review.checks.jumps import jumps_in

@@ -17,13 +17,13 @@ from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Template
 from avlet.document.time.keys import Key, Keyed
 from avlet.document.time.moves import Move, Sway
+from avlet.light import from_linear, to_linear
 from avlet.motion.camera import position
 from avlet.paint.painter import canvas_over
 from avlet.paint.scene import Scene
 from avlet.paint.space_bodies import light_of, stage_of
 from avlet.review.looked import Looked
 from avlet.solid.balls import TOLERANCE, ball_mesh
-from avlet.solid.bodies import from_linear, to_linear
 from avlet.solid.sights import shadows_on
 from avlet.storage.package import open_template
 

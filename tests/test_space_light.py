@@ -11,7 +11,7 @@ from space_parts import rgb, scene, sheet, srgb, word
 
 from avlet.document.parts import Camera, Sky, Sun
 from avlet.document.solids import Solidity, Stand
-from avlet.solid.bodies import from_linear, to_linear
+from avlet.light import from_linear, to_linear
 
 # Light
 

@@ -73,7 +73,7 @@ def progress_bar(what: str = "frames") -> Progress:
 def frame_of(scene: Scene, at: int | None) -> int:
     """A frame that the title has. Without one, the middle of its hold."""
     if at is None:
-        return min(scene.length - 1, (scene.spans.way_in + scene.length - scene.spans.way_out) // 2)
+        return scene.spans.middle
     if not 0 <= at < scene.length:
         raise AnswerError(f"There is no frame {at}: the title shows frames 0 to {scene.length - 1}.")
     return at

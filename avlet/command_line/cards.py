@@ -14,6 +14,7 @@ from avlet.document.editing.naming import free_id, slug
 from avlet.document.targets import words_for
 from avlet.document.template import Template
 from avlet.errors import AvletError
+from avlet.media.films import names_of
 from avlet.places import library_folder
 from avlet.review.card_measure import fullness, tried_out
 from avlet.storage.answer_files import answers_from_file
@@ -137,7 +138,7 @@ def cut_command(
     action: Annotated[str, typer.Argument(metavar="render", help="What to do: render.")],
     output: Annotated[Path, typer.Option("-o", "--output", metavar="DIR", help="The folder to write into.")],
     library: Library = None,
-    codec: Annotated[str | None, typer.Option("--codec", metavar="NAME", help="For the titles: prores (default), png, qtrle.")] = None,
+    codec: Annotated[str | None, typer.Option("--codec", metavar="NAME", help=f"For the titles: {names_of('.mov')}.")] = None,
     height: Annotated[int, typer.Option("--height", metavar="LINES", min=16, max=4320, help="Lines of the film to approve.")] = 720,
 ) -> None:
     """Render a cut: one film over the pictures, each title alone with alpha, and an .otio that points at those.

@@ -8,6 +8,7 @@ import typer
 
 from avlet.command_line.app import AsJson, Plate, app, err, out, print_json
 from avlet.errors import AnswerError
+from avlet.media.films import names_of
 
 roster_app = typer.Typer(no_args_is_help=True, help="One template, a table, many films.")
 app.add_typer(roster_app, name="roster")
@@ -22,7 +23,7 @@ Name = Annotated[str | None, typer.Option("--name", metavar="PATTERN", help="Wha
 
 Whole = Annotated[bool, typer.Option("--whole", help="Prove each row in every frame, as “avlet proof” does.")]
 Into = Annotated[Path, typer.Option("-o", "--output", metavar="DIR", help="The folder to write into.")]
-Codecs = Annotated[list[str] | None, typer.Option("--codec", metavar="KIND", help="prores, png, qtrle, webm, still, over; again for more.")]
+Codecs = Annotated[list[str] | None, typer.Option("--codec", metavar="KIND", help=f"{names_of()}, or still; again for more.")]
 At = Annotated[int | None, typer.Option("--at", min=0, metavar="N", help="The frame of stills, or the last; else the hold's middle.")]
 Workers = Annotated[int | None, typer.Option("--workers", min=1, max=64, metavar="N", help="Processes on this machine.")]
 Replace = Annotated[bool, typer.Option("--replace", help="Write over files of the same names that were made of something else.")]

@@ -33,6 +33,7 @@ from avlet.command_line.app import (
 )
 from avlet.document.metadata import brief
 from avlet.errors import AvletError
+from avlet.media.films import names_of
 from avlet.places import state_folder
 from avlet.review.measuring import describe, measure
 from avlet.storage.package import open_template
@@ -220,7 +221,9 @@ def render_command(
     answers_file: AnswersFile = None,
     length: Length = None,
     size: Annotated[str | None, typer.Option("--size", metavar="WxH", help="Picture size; the template's if left out.")] = None,
-    codec: Annotated[str | None, typer.Option("--codec", metavar="NAME", help="For .mov: prores (default), png or qtrle.")] = None,
+    codec: Annotated[
+        str | None, typer.Option("--codec", metavar="NAME", help=f"For .mov: {names_of('.mov')} (the first).")
+    ] = None,
     plate: Plate = None,
 ) -> None:
     """Render a title with transparency, or over a plate to look at."""

@@ -122,6 +122,11 @@ class Template(Value, frozen=True, kw_only=True, dict=True):
     def _known_parts(self) -> dict[str, AnyPart]:
         return {part.id: part for part in reversed(self.parts)}
 
+    @property
+    def middle(self) -> int:
+        """A frame in which the title stands there whole, at its own length: the middle of its hold."""
+        return min(self.length - 1, (self.way_in + self.length - self.way_out) // 2)
+
     def with_guides(self, guides: Guides) -> "Template":
         """The template with other guides."""
         return msgspec.structs.replace(self, guides=guides)

@@ -10,22 +10,22 @@ from av.video.stream import VideoStream
 
 from avlet.document.template import Frame
 from avlet.errors import RenderError
+from avlet.media.films import SUFFIXES, film_named, films_of, names_of
 from avlet.media.planes import ARGB, H264, PRORES, RGBA, VP9, Layout
 
-MOV_CODECS = ("prores", "png", "qtrle")
 _BT709, _LIMITED, _FULL, _RGB_MATRIX = 1, 1, 2, 0
 
 
 @dataclass(frozen=True)
 class FilmFormat:
-    """One kind of film. ``alone`` says that each frame is coded without the others, so that equal frames share a packet."""
+    """How the film of that name is coded. ``alone`` says that each frame is coded without the others, so that equal frames share one."""
 
+    name: str
     container: str
     codec: str
     layout: Layout
     alone: bool
     options: dict[str, str] = field(default_factory=dict)
-    words: str = ""
 
     @property
     def in_slices(self) -> bool:
@@ -38,36 +38,37 @@ class FilmFormat:
         return self.layout.halved or not self.layout.packed
 
 
-_FILMS = {
-    "prores": FilmFormat("mov", "prores_aw", PRORES, True, {}, "ProRes 4444 with alpha"),
-    "png": FilmFormat("mov", "png", RGBA, True, {}, "PNG in a film, with alpha"),
-    "qtrle": FilmFormat("mov", "qtrle", ARGB, True, {}, "run-length film with alpha"),
-    "vp9": FilmFormat(
-        "webm", "libvpx-vp9", VP9, False,
-        {"auto-alt-ref": "0", "lossless": "1", "deadline": "realtime", "cpu-used": "8", "row-mt": "1"}, "VP9 with alpha",
+_FORMATS = (
+    FilmFormat("prores", "mov", "prores_aw", PRORES, True),
+    FilmFormat("png", "mov", "png", RGBA, True),
+    FilmFormat("qtrle", "mov", "qtrle", ARGB, True),
+    FilmFormat(
+        "webm", "webm", "libvpx-vp9", VP9, False,
+        {"auto-alt-ref": "0", "lossless": "1", "deadline": "realtime", "cpu-used": "8", "row-mt": "1"},
     ),
-    "h264": FilmFormat("mp4", "libx264", H264, False, {"preset": "veryfast", "crf": "17"}, "H.264, to look at"),
-}  # fmt: skip
+    FilmFormat("over", "mp4", "libx264", H264, False, {"preset": "veryfast", "crf": "17"}),
+)  # fmt: skip
+"""How each film of the table is coded."""
 
 
 def film_format(output: Path, codec: str | None, plate: str | None) -> FilmFormat | None:
     """What to write for a file name; None stands for a folder of PNGs. Raises ``RenderError`` in words."""
     suffix = output.suffix.lower()
-    if suffix == ".mov":
-        if codec not in (None, *MOV_CODECS):
-            raise RenderError(f"A .mov is written with {', '.join(MOV_CODECS)}, not “{codec}”.")
-        return _FILMS[codec or "prores"]
-    if codec is not None:
-        raise RenderError(f"--codec is for .mov files; “{output.name}” has one kind only.")
-    if suffix == ".mp4":
-        if plate is None:
-            raise RenderError("An .mp4 has no transparency: give a plate to put the title over, or write .mov, .webm or a folder.")
-        return _FILMS["h264"]
-    if suffix == ".webm":
-        return _FILMS["vp9"]
     if suffix == "" or output.is_dir():
+        if codec is not None:
+            raise RenderError(f"“{output.name}” is a folder of PNGs; --codec is for films: {names_of()}.")
         return None
-    raise RenderError(f"“{output.name}”: Avlet writes .mov, .webm, .mp4 over a plate, or a folder of PNGs.")
+    offered = films_of(suffix)
+    if not offered:
+        raise RenderError(f"“{output.name}”: Avlet writes {', '.join(SUFFIXES[:-1])}, {SUFFIXES[-1]} over a plate, or a folder of PNGs.")
+    film = offered[0] if codec is None else film_named(codec)
+    if film is None:
+        raise RenderError(f"“{codec}” is no film that Avlet writes. There are: {names_of()}.")
+    if film not in offered:
+        raise RenderError(f"A {suffix} is written as {names_of(suffix)}, not as {film.name}, which is a {film.suffix}.")
+    if film.over and plate is None:
+        raise RenderError(f"An {suffix} has no transparency: give a plate to put the title over, or write .mov, .webm or a folder.")
+    return next(one for one in _FORMATS if one.name == film.name)
 
 
 def add_stream(container: "av.container.OutputContainer", film: FilmFormat, frame: Frame, width: int, height: int) -> VideoStream:

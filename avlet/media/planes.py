@@ -8,9 +8,8 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from avlet.geometry import Box
+from avlet.light import KB, KG, KR
 
-KR, KB = 0.2126, 0.0722
-KG = 1.0 - KR - KB
 _TO_YCBCR = np.array(
     [
         [KR, KG, KB],

@@ -50,7 +50,7 @@ def render(
     """
     film = film_format(output, codec, drawing.plate)
     if film and film.even and (drawing.width % 2 or drawing.height % 2):
-        raise RenderError(f"{film.words} needs an even width and height, not {drawing.width}×{drawing.height}.")
+        raise RenderError(f"{film.name} needs an even width and height, not {drawing.width}×{drawing.height}.")
     scene = drawing.scene()
     alike = list(range(scene.length)) if drawing.plate else first_alike(scene)
     try:

@@ -38,6 +38,11 @@ class Spans:
         """Frames between the way in and the way out."""
         return self.length - self.way_in - self.way_out
 
+    @property
+    def middle(self) -> int:
+        """A frame in which the title stands there whole: the middle of its hold."""
+        return min(self.length - 1, (self.way_in + self.length - self.way_out) // 2)
+
     def since_begin(self, frame: float) -> float:
         """Designed frames since the first frame."""
         return frame * self.pace

@@ -10,6 +10,7 @@ import skia
 
 from avlet.arrays import Floats
 from avlet.document.parts import CreditsPart
+from avlet.light import LUMA
 from avlet.motion.credits import MovingList
 from avlet.motion.posed_part import PosedPart
 from avlet.paint.outlines import glyph_path
@@ -22,8 +23,6 @@ STEADY, LIVELY = 0.08, 0.18
 """Up to so much of its own detail, at full contrast, type seems steady, or lively; found by looking at rolls, no source."""
 _PHASES = 6
 _LONGEST, _BROADEST = 2400, 700
-_LUMA = np.array([0.2126, 0.7152, 0.0722])
-"""ITU-R BT.709, item 3.2."""
 _EDGE = 8
 _LEVEL = "eHtfzEFTLZA一二三"
 """Letters with a level stroke in the middle of their width."""
@@ -96,7 +95,7 @@ def _picture(moving: MovingList, posed: PosedPart, offset: float) -> Floats:
     canvas.translate(_EDGE - math.floor(ink.x), _EDGE - math.floor(ink.y))
     paint_at(canvas, posed, layers_of(posed.rest), tile)
     surface.flushAndSubmit()
-    light: Floats = pixels[..., :3] @ _LUMA / 255
+    light: Floats = pixels[..., :3] @ LUMA / 255
     return light.T if strip.axis == 0 else light
 
 

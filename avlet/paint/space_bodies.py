@@ -24,6 +24,7 @@ from avlet.layout.bodies.outline import Ball, Outline, Picture
 from avlet.layout.bodies.repeated import Repeated
 from avlet.layout.bodies.rolling_list import PageOfList
 from avlet.layout.bodies.words import Words
+from avlet.light import to_linear
 from avlet.motion.camera import camera_matrix, position
 from avlet.motion.posed import Pose
 from avlet.motion.posed_part import PosedPart
@@ -33,7 +34,7 @@ from avlet.paint.layers import Layer, draw_layer, fills_of
 from avlet.paint.outlines import copies_in, copy_matrix, copy_path, part_path, turning_pieces, unit_paths
 from avlet.paint.pictures import paint_picture
 from avlet.solid.balls import ball_mesh
-from avlet.solid.bodies import Body, Lamp, Light, Linear, Stage, Texture, View, to_linear, white_of
+from avlet.solid.bodies import Body, Lamp, Light, Linear, Stage, Texture, View, white_of
 from avlet.solid.meshes import Edging, Mesh, mesh_of
 from avlet.text.setting import Setting
 

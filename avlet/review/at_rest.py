@@ -38,4 +38,4 @@ def carried_round(part_id: str, scene: Scene) -> bool:
 
 def rest_frame(scene: Scene) -> int:
     """A frame in which a title stands there whole: the middle of its hold."""
-    return min(scene.length - 1, (scene.spans.way_in + scene.length - scene.spans.way_out) // 2)
+    return scene.spans.middle

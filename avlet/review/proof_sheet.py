@@ -48,7 +48,7 @@ def moments_of(scene: Scene, moments: Sequence[Moment] = MOMENTS) -> tuple[int, 
     """The frames of moments of a title; those beyond its end are its last."""
     spans, last = scene.spans, scene.length - 1
     leaving = last - spans.way_out // 2
-    usual = (0, spans.way_in // 4, spans.way_in, (spans.way_in + last - spans.way_out) // 2, leaving, last)
+    usual = (0, spans.way_in // 4, spans.way_in, spans.middle, leaving, last)
     named = dict(zip(MOMENTS, usual, strict=True))
     return tuple(max(0, min(last, named[moment] if isinstance(moment, str) else moment)) for moment in moments)
 

@@ -12,7 +12,6 @@ from avlet.review.samples import findings
 from avlet.storage.archive import read_files
 from avlet.storage.bounded import Clock
 from avlet.storage.package import Opened, opened_from
-from avlet.storage.thumbnail import showing_frame
 
 WIDTH = 640
 VISIBLE = 24
@@ -86,7 +85,7 @@ def different_share(opened: Opened, one: Scene, other: Scene) -> float:
     """The share of px that look different at rest."""
     frame = opened.template.frame
     size = WIDTH, max(1, round(WIDTH * frame.height / frame.width))
-    at = showing_frame(opened.template)
+    at = opened.template.middle
     first, second = (scene.picture(min(at, scene.length - 1), *size).astype(np.int16) for scene in (one, other))
     return float(np.mean(np.abs(first - second).max(axis=2) > VISIBLE))
 

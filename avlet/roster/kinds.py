@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from avlet.errors import AnswerError
+from avlet.media.films import FILMS
 
 
 @dataclass(frozen=True)
@@ -13,10 +14,19 @@ class Kind:
     words: str
     short: str
     suffix: str
-    codec: str | None = None
     over: bool = False
     tail: str = ""
     names: tuple[str, ...] = ()
+
+    @property
+    def codec(self) -> str | None:
+        """The film that it is written as, by its name; None for a still."""
+        return self.id if self.is_film else None
+
+    @property
+    def coded(self) -> str:
+        """How it is coded, in a delivery list."""
+        return self.id if self.suffix == ".mov" else self.suffix[1:]
 
     @property
     def is_film(self) -> bool:
@@ -25,13 +35,11 @@ class Kind:
 
 
 KINDS = (
-    Kind("prores", "ProRes 4444 with alpha", "ProRes 4444", ".mov", "prores", names=("prores 4444", "film", "mov", "alpha film")),
-    Kind("png", "PNG film with alpha", "PNG film", ".mov", "png", tail="png", names=("png film", "png mov")),
-    Kind("qtrle", "run-length film with alpha", "run-length", ".mov", "qtrle", tail="rle", names=("run-length", "rle")),
-    Kind("webm", "WebM with alpha", "WebM", ".webm", names=("vp9",)),
+    *(Kind(f.name, f.words, f.short, f.suffix, f.over, f.tail, f.names) for f in FILMS if not f.over),
     Kind("still", "still, PNG", "still", ".png", names=("picture", "still png")),
-    Kind("over", "over a plate, MP4", "over a plate", ".mp4", over=True, names=("mp4", "over a plate", "over plate")),
+    *(Kind(f.name, f.words, f.short, f.suffix, f.over, f.tail, f.names) for f in FILMS if f.over),
 )
+"""All films, those with alpha first, and a still."""
 
 
 def kind_named(words: str) -> Kind:

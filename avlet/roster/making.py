@@ -167,12 +167,11 @@ def _make(job: Job, progress: Progress) -> Made:
 
 def _write(scene: Scene, job: Job, path: Path, progress: Progress) -> None:
     if job.suffix == ".png":
-        spans = scene.spans
-        middle = (spans.way_in + scene.length - spans.way_out) // 2
-        write_whole(path, png_bytes(scene.picture(max(0, min(scene.length - 1, middle if job.at is None else job.at)))))
+        at = scene.spans.middle if job.at is None else job.at
+        write_whole(path, png_bytes(scene.picture(max(0, min(scene.length - 1, at)))))
         progress(1, 1)
         return
-    render(Drawing.of(scene, plate=job.plate), path, job.codec if job.suffix == ".mov" else None, progress, workers=0)
+    render(Drawing.of(scene, plate=job.plate), path, job.codec, progress, workers=0)
 
 
 def _made(scene: Scene, job: Job, path: Path, with_data: bool) -> Made:

@@ -211,7 +211,7 @@ class _Rendering:
     def _deliver(self, number: int, width: int, height: int, frames: int, rate: str, size: int, sha: str, said: tuple[str, ...]) -> bool:
         item, job = self.plan.items[number], self.going.jobs.pop(number)
         one = Delivered(
-            file=item.name, row=self._row(item), kind=item.kind.id, codec=item.kind.codec or item.kind.suffix[1:], language=item.language,
+            file=item.name, row=self._row(item), kind=item.kind.id, codec=item.kind.coded, language=item.language,
             width=width, height=height, frames=frames, rate=rate, size=size, sha256=sha, made_of=job.mark, said=said,
             answers=_told_answers(job.answers), source=self.source,
         )  # fmt: skip

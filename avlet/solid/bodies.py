@@ -13,18 +13,6 @@ Linear = tuple[float, float, float]
 """Red, green and blue in linear light, 0 to 1."""
 
 
-def to_linear(srgb: Floats) -> Floats:
-    """sRGB, 0 to 1, as linear light (IEC 61966-2-1)."""
-    found: Floats = np.where(srgb <= 0.04045, srgb / 12.92, ((np.maximum(srgb, 0.0) + 0.055) / 1.055) ** 2.4)
-    return found
-
-
-def from_linear(light: Floats) -> Floats:
-    """Linear light as sRGB, 0 to 1 (IEC 61966-2-1)."""
-    found: Floats = np.where(light <= 0.0031308, light * 12.92, 1.055 * np.maximum(light, 0.0) ** (1 / 2.4) - 0.055)
-    return found
-
-
 @dataclass(frozen=True, eq=False)
 class Texture:
     """A picture on a front: premultiplied RGBA (height, width, 4), and the box that it covers in px of the body's own outline."""

@@ -17,16 +17,11 @@ WIDTH = 480
 GROUND = (88, 101, 108)
 
 
-def showing_frame(template: Template) -> int:
-    """A frame in which the title stands there whole: the middle of its hold."""
-    return min(template.length - 1, (template.way_in + template.length - template.way_out) // 2)
-
-
 def landed_frame(scene: Scene) -> int:
     """The same for a scene; once all that counts has landed, if there is time for that before the way out."""
     lands = [math.ceil(one.times.land / scene.spans.pace) for one in counters_of(scene.choreography.movers).values()]
     leaves = scene.length - 1 - scene.spans.way_out
-    return max([min(scene.length - 1, showing_frame(scene.template)), *(land for land in lands if land <= leaves)])
+    return max([min(scene.length - 1, scene.spans.middle), *(land for land in lands if land <= leaves)])
 
 
 def thumbnail_png(template: Template, book: FontBook) -> bytes:

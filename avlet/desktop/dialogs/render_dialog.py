@@ -23,15 +23,14 @@ from avlet.desktop.widgets.forms import name_controls
 from avlet.errors import AvletError
 from avlet.media.cut_render import CutRender
 from avlet.media.drawing import Drawing
+from avlet.media.films import FILMS
 from avlet.media.render import StoppedError, render
 
 KINDS: dict[str, tuple[str, str | None]] = {
-    "ProRes 4444 with alpha (.mov)": (".mov", None),
-    "VP9 with alpha (.webm)": (".webm", None),
-    "PNG in a film, with alpha (.mov)": (".mov", "png"),
-    "Run-length film with alpha (.mov)": (".mov", "qtrle"),
+    **{f"{film.words[0].upper()}{film.words[1:]} ({film.suffix})": (film.suffix, film.name) for film in FILMS if not film.over},
     "A folder of PNGs": ("", None),
 }
+"""What a title may be rendered as, in words: the ending, and the film by its name."""
 
 
 @dataclass(frozen=True)

@@ -362,10 +362,8 @@ class RosterSession(HistorySession[Roster | None]):
 
     def frame_of(self, scene: Scene) -> int:
         """The frame that a row is shown at."""
-        last, spans = scene.length - 1, scene.spans
-        if self.moment is None:
-            return min(last, (spans.way_in + scene.length - spans.way_out) // 2)
-        return max(0, min(last, round(self.moment * last)))
+        last = scene.length - 1
+        return scene.spans.middle if self.moment is None else max(0, min(last, round(self.moment * last)))
 
     # Choosing and rendering
 

@@ -68,8 +68,7 @@ class Session(HistorySession[Template]):
 
     def open(self, template: Template, book: FontBook, path: Path | None, saved: bool = True, content: str | None = None) -> None:
         """Take another document, with its hold on the stage; ``content`` as in ``take``."""
-        frame = min((template.way_in + template.length - template.way_out) // 2, template.length - 1)
-        self.take(template, path, saved, frame, content)
+        self.take(template, path, saved, template.middle, content)
         self.book, self.answers_from = book, AS_DESIGNED
         self._scenes.clear()
         self.selection_changed.emit()

@@ -6,6 +6,9 @@ import re
 from collections.abc import Iterable
 from typing import NamedTuple
 
+import numpy as np
+
+from avlet import light
 from avlet.document.metadata import COLOUR_PATTERN
 
 DARK, LIGHT = "#14181B", "#FFFFFF"
@@ -88,8 +91,7 @@ def lighter(colour: str, percent: float) -> str:
 
 def luminance(colour: str) -> float:
     """Relative luminance as WCAG 2 defines it, 0 black to 1 white; alpha does not count."""
-    linear = [v / 255 / 12.92 if v / 255 <= 0.04045 else ((v / 255 + 0.055) / 1.055) ** 2.4 for v in channels(colour)[:3]]
-    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+    return float(light.luminance(np.array(channels(colour)[:3]) / 255))
 
 
 def contrast(first: str, second: str) -> float:

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from avlet.arrays import Floats, Marks
+from avlet.light import luminance
 from avlet.paint.painter import Pixels
 from avlet.review.checks.base import Check, Finding
 from avlet.review.looked import Looked, bounds_of
@@ -17,18 +18,6 @@ _SHARE = 0.1
 """The share of the ink that may have less contrast: edges, and where strokes cross."""
 _OPAQUE = 250
 PLATES = ((0.0, 0.0, 0.0), (1.0, 1.0, 1.0))
-
-
-def linear(values: Floats) -> Floats:
-    """Channels 0…1 as they are written, in linear light (IEC 61966-2-1)."""
-    found: Floats = np.where(values <= 0.04045, values / 12.92, ((values + 0.055) / 1.055) ** 2.4)
-    return found
-
-
-def luminance(rgb: Floats) -> Floats:
-    """Relative luminance of colours (…, 3) with channels 0…1 (WCAG 2.2)."""
-    found: Floats = linear(rgb) @ np.array([0.2126, 0.7152, 0.0722])
-    return found
 
 
 def ratio(one: Floats, other: Floats) -> Floats:

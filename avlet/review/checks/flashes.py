@@ -5,8 +5,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from avlet.arrays import Floats, Marks
+from avlet.light import luminance, to_linear
 from avlet.review.checks.base import Check, Finding
-from avlet.review.checks.contrast import linear, luminance
 from avlet.review.looked import Looked
 
 _ID = "flashes"
@@ -45,7 +45,7 @@ def flashes_in(pictures: Floats, rate: float) -> tuple[int, int]:
     under 0.8, or to and from a saturated red (WCAG 2.2, *general flash and red flash thresholds*).
     """
     light = luminance(pictures)
-    linear_rgb = linear(pictures)
+    linear_rgb = to_linear(pictures)
     total = np.maximum(linear_rgb.sum(axis=-1), 1e-9)
     saturated = linear_rgb[..., 0] / total >= _RED_SHARE
     red = np.maximum(0.0, linear_rgb[..., 0] - linear_rgb[..., 1] - linear_rgb[..., 2])
