@@ -30,10 +30,13 @@ MOST_MATTES = 16
 MOST_MOVES = 50
 """Moves of one way in, or out, of one part."""
 MOST_WIRES = 1_000
+"""Wires of a template."""
 MOST_SECTIONS = 100
+"""Sections of a card."""
 MOST_FIELDS = 300
 """Fields and notes of a card."""
 MOST_SAMPLES = 200
+"""Samples of a template."""
 MOST_LETTERS = 20_000
 """Letters of one text."""
 MOST_WORDS = 10_000
@@ -52,7 +55,7 @@ MOST_SHAPES = 2_000
 MOST_DRAWN = 50_000
 """Shapes of a drawing that is painted, those it refers to counted as often as they are painted."""
 MOST_DRAWN_DEPTH = 200
-"""How deep they lie in each other."""
+"""How deep the shapes of a drawing lie in each other."""
 
 MOST_FRAMES = 1_000_000
 """Frames of a title."""
@@ -61,7 +64,7 @@ MOST_BLOCKS = 50_000
 MOST_LINES = 100_000
 """Lines of credits (names, headings, paragraphs) of one list, and of all lists of a template and its samples together."""
 MOST_LIST_LETTERS = 4_000_000
-"""Letters of those."""
+"""Letters of the lines of credits."""
 MOST_ROWS = 50_000
 """Rows of a table below its heads."""
 MOST_COLUMNS = 1_000
@@ -101,4 +104,4 @@ SECONDS_OF_CHECKING = 8.0
 SECONDS_OF_READING = 11.0
 """Seconds of CPU that reading a table may take."""
 BYTES_OF_CHECKING = 850 * 1024**2
-"""Bytes that it may take."""
+"""Bytes of memory that checking or reading may take."""

@@ -1,5 +1,6 @@
 """Packages: round trips, guards against hostile files, errors with their place, what may be embedded."""
 
+import importlib.util
 import json
 import os
 import stat
@@ -15,6 +16,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
+from avlet import limits
 from avlet.document.cards.card import Card, Section
 from avlet.document.editing import edits
 from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
@@ -274,6 +276,16 @@ def test_the_cards_schema_accepts_exactly_what_the_card_accepts(field, value):
     except AnswerError:
         by_card = False
     assert by_schema == by_card
+
+
+def test_the_format_tells_all_limits():
+    """docs/format.md has each as limits.py has it, and nothing else of its own."""
+    spec = importlib.util.spec_from_file_location("write_format", ROOT / "scripts/write_format.py")
+    script = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(script)
+    described = (ROOT / "docs/format.md").read_text(encoding="utf-8")
+    assert script.with_limits(described) == described, "run scripts/write_format.py"
+    assert described.count("\n| ") > 45 and f"| {limits.MOST_FILES:,} | Files in a package. |" in described
 
 
 def test_template_schema_is_valid_written_down_and_accepts_the_demo():
