@@ -12,6 +12,7 @@ from avlet.roster.delivery import schema as delivery_schema
 from avlet.storage.schemas import template_schema, written
 
 BEGIN = "## Limits\n"
+SAID = "What is beyond is refused in words, with the number. As `avlet/limits.py` has them:"
 
 
 def limits_table() -> str:
@@ -34,7 +35,7 @@ def _amount(value: float) -> str:
 
 def with_limits(words: str) -> str:
     """The description of the format with its last section made anew."""
-    return f"{words.partition(BEGIN)[0]}{BEGIN}\nWhat is beyond is refused in words, with the number. As `avlet/limits.py` has them:\n\n{limits_table()}"
+    return f"{words.partition(BEGIN)[0]}{BEGIN}\n{SAID}\n\n{limits_table()}"
 
 
 def main() -> None:

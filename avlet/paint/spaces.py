@@ -22,7 +22,8 @@ from avlet.solid import drawing
 from avlet.solid.bodies import Stage
 from avlet.solid.sights import Area
 
-_MOST_PICTURES = 12
+_MOST_PIXELS = 5_000_000
+"""px of all pictures that are kept, the last one in any case; each takes 4 bytes."""
 _pictures: "OrderedDict[bytes, skia.Image]" = OrderedDict()
 Source = Callable[[skia.Canvas, Pose, str, str], None]
 """Paints, on a canvas and of a pose, the part that another one's matte goes by: its id, and that of the other."""
@@ -119,7 +120,7 @@ def _picture(stage: Stage, view: Area, width: int, height: int) -> skia.Image:
         pixels = drawing.draw(stage, view, width, height)
         made = skia.Image.fromarray(pixels, colorType=skia.kRGBA_8888_ColorType, alphaType=skia.kPremul_AlphaType, copy=True)
         _pictures[key] = made
-        while len(_pictures) > _MOST_PICTURES:
+        while len(_pictures) > 1 and sum(one.width() * one.height() for one in _pictures.values()) > _MOST_PIXELS:
             _pictures.popitem(last=False)
     _pictures.move_to_end(key)
     return _pictures[key]

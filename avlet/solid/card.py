@@ -15,9 +15,9 @@ from avlet.solid.shaders import built
 _MOST_TARGETS, _MOST_TEXTURES, _ROUGHLY = 4, 32, 128
 MOST_PROGRAMS = 10
 """Programs that are kept besides those that a picture needs. Where there is no graphics hardware each takes some 10 MB of machine code."""
-MOST_LET_GO = 20
+MOST_LET_GO = 12
 """Programs that one context has let go. After that it is worn: drivers keep some of each until the context goes."""
-_MOST_PIXELS = 3_000_000
+_MOST_PIXELS = 2_300_000
 """px of all targets that are kept, the one in use besides: some 40 bytes each where there are four samples to the px."""
 _SIZES = {"place": "4f", "normal": "3f", "part": "1f"}
 _GAPS = {"place": "16x", "normal": "12x", "part": "4x"}
