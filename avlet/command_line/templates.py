@@ -221,9 +221,7 @@ def render_command(
     answers_file: AnswersFile = None,
     length: Length = None,
     size: Annotated[str | None, typer.Option("--size", metavar="WxH", help="Picture size; the template's if left out.")] = None,
-    codec: Annotated[
-        str | None, typer.Option("--codec", metavar="NAME", help=f"For .mov: {names_of('.mov')} (the first).")
-    ] = None,
+    codec: Annotated[str | None, typer.Option("--codec", metavar="NAME", help=f"For .mov: {names_of('.mov')} (the first).")] = None,
     plate: Plate = None,
 ) -> None:
     """Render a title with transparency, or over a plate to look at."""

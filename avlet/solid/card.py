@@ -13,9 +13,9 @@ from avlet.solid.meshes import Mesh
 from avlet.solid.shaders import built
 
 _MOST_TARGETS, _MOST_TEXTURES, _ROUGHLY = 4, 32, 128
-MOST_PROGRAMS = 10
+MOST_PROGRAMS = 6
 """Programs that are kept besides those that a picture needs. Where there is no graphics hardware each takes some 10 MB of machine code."""
-MOST_LET_GO = 12
+MOST_LET_GO = 8
 """Programs that one context has let go. After that it is worn: drivers keep some of each until the context goes."""
 _MOST_PIXELS = 2_300_000
 """px of all targets that are kept, the one in use besides: some 40 bytes each where there are four samples to the px."""

@@ -8,6 +8,7 @@ from avlet.arrays import Floats
 from avlet.solid.bodies import Body, Stage
 from avlet.solid.card import Card, tell
 from avlet.solid.meshes import edge_share
+from avlet.solid.order import in_order
 from avlet.solid.shaders import BODY_FRAGMENT, BODY_VERTEX
 from avlet.solid.shadow_maps import ShadowMaps
 from avlet.solid.sights import Area, Region, columns, focus, merged, parted, region_of, shadows_on, to_clip
@@ -71,7 +72,7 @@ class Drawer:
         gl.depth_func = "<="
         clip = to_clip(stage, box)
         told: set[Any] = set()
-        for number, body in _order(stage, bodies):
+        for number, body in in_order(stage, bodies):
             gl.polygon_offset = 0.0, -2.0 * number  # of what lies in one plane the later lies over the earlier, as without a space
             if body.mask:
                 left, top, wide, high = piece
@@ -153,17 +154,6 @@ class Drawer:
             gl.blend_func = library.ONE, library.ONE_MINUS_SRC_ALPHA
         drawn.depth_mask = not body.through
         there.render()
-
-
-def _order(stage: Stage, bodies: list[Body]) -> list[tuple[int, Body]]:
-    """Bodies as they are drawn, each with its number as listed: first what is whole, the nearest first, so that little is drawn in vain."""
-
-    def away(one: tuple[int, Body]) -> float:
-        return float(np.linalg.norm(one[1].corners.mean(axis=0) - stage.view.eye))
-
-    listed = list(enumerate(bodies))
-    whole = sorted((one for one in listed if not one[1].through), key=away)
-    return [*whole, *sorted((one for one in listed if one[1].through), key=lambda one: -away(one))]
 
 
 def _pieces(region: Region, most: int) -> list[Scissor]:
