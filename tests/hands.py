@@ -85,7 +85,7 @@ def render_titles(window, qtbot, folder, timeout=90_000) -> list:
     dialog = window.files.dialog
     dialog.film.setChecked(False)
     dialog.folder.line.setText(str(folder))
-    dialog.kind.setCurrentIndex(3)
+    dialog.kind.setCurrentText("Run-length film with alpha (.mov)")
     qtbot.mouseClick(dialog.start_button, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=timeout)
     qtbot.waitUntil(lambda: dialog.thread_ is None)

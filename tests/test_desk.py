@@ -408,7 +408,7 @@ def test_all_of_a_cut_is_rendered_with_a_film_and_a_timeline(window, desk, qtbot
     window.files.render(all_titles=True)
     dialog = window.files.dialog
     dialog.folder.line.setText(str(tmp_path / "out"))
-    dialog.kind.setCurrentIndex(3)
+    dialog.kind.setCurrentText("Run-length film with alpha (.mov)")
     dialog.lines.setCurrentIndex(0)
     qtbot.mouseClick(dialog.start_button, LEFT)
     qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=60_000)
