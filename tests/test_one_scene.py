@@ -130,11 +130,11 @@ def test_what_is_hidden_is_followed_when_it_is_shown(window, counted):
     for _ in range(4):
         QApplication.processEvents()
     assert counted["arrange"] == 1  # no samples are shown on this bench
-    assert window.build.stage._pose.frame != 139
+    assert window.build.stage.pose.frame != 139
     window.show_bench(0)
     session.go_to(139)
     QApplication.processEvents()
-    assert window.build.stage._pose.frame == 139
+    assert window.build.stage.pose.frame == 139
 
 
 # Fonts of the machine

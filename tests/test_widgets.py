@@ -320,13 +320,13 @@ def test_a_drag_catches_on_edges_and_says_where(stage):
     ):
         QApplication.sendEvent(stage, QMouseEvent(kind, at, stage.mapToGlobal(at), button, left, Qt.KeyboardModifier.NoModifier))
     assert session.scene().rest.parts["free"].box.y == pytest.approx(target, abs=1)
-    assert Caught(1, target) in stage._caught
+    assert Caught(1, target) in stage.caught
     assert not stage.grab().isNull()
     QApplication.sendEvent(
         stage,
         QMouseEvent(kinds.MouseButtonRelease, start + near, stage.mapToGlobal(start + near), left, none, Qt.KeyboardModifier.NoModifier),
     )
-    assert stage._caught == ()
+    assert stage.caught == ()
 
 
 def test_shift_keeps_a_drag_straight(stage):

@@ -77,6 +77,11 @@ class Rulers:
         across, down = (sorted_lines, present.down) if axis == 0 else (present.across, sorted_lines)
         self.session.edit("Guides", lambda t: t.with_guides(Guides(across, down, present.grid)))
 
+    def let_go(self) -> None:
+        """Let go of what is held, and leave it where it was."""
+        self.held = None
+        self.view.update()
+
     def cursor(self, point: QPointF) -> Qt.CursorShape | None:
         """What the pointer says over a guide or ruler."""
         if self.shown and (point.x() < THICK or point.y() < THICK):

@@ -22,14 +22,15 @@ class Orbit:
     def __init__(self, session: Session, space: SpacePart, at: QPointF) -> None:
         self.session, self.space, self._begun = session, space, at
         self._gesture = "orbit", next(_numbers)
-        self._far = False
+        self.far = False
+        """Whether the hand has moved, and not only pressed."""
 
     def drag(self, to: QPointF, in_steps: bool) -> None:
         """The hand is somewhere else."""
         moved = to - self._begun
-        if not self._far and moved.manhattanLength() < 4:
+        if not self.far and moved.manhattanLength() < 4:
             return
-        self._far = True
+        self.far = True
         camera = self.space.camera
         angles = [camera.round - moved.x() * _DEGREES, camera.up + moved.y() * _DEGREES]
         if in_steps:
@@ -38,11 +39,6 @@ class Orbit:
         up = max(-_MOST_UP, min(_MOST_UP, angles[1]))
         values = {f"{self.space.id}/camera.round": round(across, 1), f"{self.space.id}/camera.up": round(up, 1)}
         self.session.write(values, self._gesture, f"{self.space.name}: camera")
-
-    def release(self) -> bool:
-        """The hand lets go; whether there was a drag, and not only a click."""
-        self.session.history.close_gesture()
-        return self._far
 
 
 def begin_orbit(session: Session, at: QPointF) -> Orbit | None:

@@ -9,42 +9,40 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.drafting import Dimension, Drafting
 from avlet.desktop.stage.frame_cache import AheadDrawing
 from avlet.desktop.stage.frame_view import FrameView
+from avlet.desktop.stage.gestures import Gesture, Hand, begun
 from avlet.desktop.stage.guides import Rulers
 from avlet.desktop.stage.handles import Handle, draw_handles, handle_at, handles_of
-from avlet.desktop.stage.lamp_marks import draw_lamps, lamp_at
+from avlet.desktop.stage.lamp_marks import draw_lamps
 from avlet.desktop.stage.marks import draw_caught, draw_distance, draw_marks
 from avlet.desktop.stage.motion_path import draw_path, is_on_a_path, path_handles
-from avlet.desktop.stage.orbiting import Orbit, begin_orbit
+from avlet.desktop.stage.moving import Moving
 from avlet.desktop.stage.typing_box import TypingBox, shown_words, when_at_rest
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.theme import qcolor
-from avlet.document.editing.alignment import leaders, shifted
-from avlet.document.editing.resizing import Sides, handles, resized
-from avlet.document.parts import FRAME_AREAS, Accent, AnyPart, PicturePart, TextPart, members_of
-from avlet.document.template import Frame, Guides
+from avlet.document.editing.alignment import shifted
+from avlet.document.editing.resizing import handles
+from avlet.document.parts import Accent, TextPart
 from avlet.geometry import Box
-from avlet.layout.areas import frame_area
-from avlet.layout.snapping import Caught, EqualGap, Snap, snap
+from avlet.layout.snapping import Caught, EqualGap
 from avlet.media.drawing import Drawing
 from avlet.motion.credits import lists_of
 from avlet.motion.list_places import line_at
-from avlet.motion.picking import deeper, moves_with, parts_under, parts_within, picked
+from avlet.motion.picking import deeper, parts_under, picked
 from avlet.motion.posed import Pose
 from avlet.motion.rolling import axis_of
 from avlet.paint.painter import Pixels, paint_pose
 
-_DRAG_BEGINS = 3.0
 _GRIP_CURSORS = {
     1: Qt.CursorShape.SizeFDiagCursor, -1: Qt.CursorShape.SizeBDiagCursor, 2: Qt.CursorShape.SizeHorCursor, 3: Qt.CursorShape.SizeVerCursor,
 }  # fmt: skip
-_SNAP = 6.0
-"""View px within which a dragged part catches on an edge or middle."""
 
 
 class Stage(FrameView):
     """Shows the session's frame; a click selects, a drag moves, a double click types. ``line_picked`` tells the line of credits."""
 
     line_picked = pyqtSignal(object)
+    let_go = pyqtSignal()
+    """A button is up again."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -56,22 +54,9 @@ class Stage(FrameView):
         self.blurred = False
         self.typing: TypingBox | None = None
         self.number: NumberBox | None = None
-        self._pressed: QPointF | None = None
-        self._held: Dimension | None = None
-        self._held_value = 0.0
-        self._moving: dict[str, float] | None = None
-        self._held_part: AnyPart | None = None
-        self._gesture = 0
-        self._caught: tuple[Caught | EqualGap, ...] = ()
-        self._handle: Handle | None = None
-        self._step = QPointF()
+        self._gesture: Gesture | None = None
         self.rulers = Rulers(self, session)
-        self._band: QRectF | None = None
-        self._orbit: Orbit | None = None
-        self._grip: Sides | None = None
         self.handles: list[Handle] = []
-        self._went_in: str | None = None
-        self._under: str | None = None
         self.ahead = AheadDrawing(self)
         self.ahead.drawn.connect(self._take_drawn)
         self._ahead_key: tuple[object, ...] = ()
@@ -82,7 +67,7 @@ class Stage(FrameView):
             signal.connect(self.refresh)
         session.frame_changed.connect(lambda _: self.refresh())
         self.zoom_changed.connect(self._place_typing)
-        self._pose = session.scene().pose(0)
+        self.pose = session.scene().pose(0)
 
     def _follow_change(self) -> None:
         """Within a gesture the picture follows the hand, however heavy it is."""
@@ -96,7 +81,7 @@ class Stage(FrameView):
         template, frame = self.session.template, self.session.frame
         pose = self.session.scene().pose(min(frame, self.session.length() - 1))
         self.show_frame(template.frame, ((pose, template.frame),), float(frame / template.frame.fps))
-        self._pose = pose
+        self.pose = pose
         self._place_typing()
 
     def showEvent(self, event: QShowEvent | None) -> None:
@@ -170,7 +155,7 @@ class Stage(FrameView):
         painter.setClipRect(self.rect())
         for other in self.session.also:
             self.drafting.outline(painter, scene.rest.parts[other].box)
-        self.drafting.draw(painter, scene.rest, selected, self._pose.outline_box(selected))
+        self.drafting.draw(painter, scene.rest, selected, self.pose.outline_box(selected))
         part = self.session.template.part(selected)
         sides = handles(part) if part is not None and not self.session.also else []
         self.drafting.handles(painter, scene.rest.parts[selected].box, sides if part is not None and not part.locked else [])
@@ -179,15 +164,17 @@ class Stage(FrameView):
         drawn = handles_of(rest.part, rest.box, rest.ink, self.scale) if alone else []
         draw_handles(painter, drawn, self.to_view)
         self.handles = [*self.handles, *drawn]
-        draw_caught(painter, self._caught, self.picture_area(), self.to_view)
-        if self._moving and not self._step.isNull():
-            draw_distance(painter, self._step, self.box_in_view(rest.box))
+        if self._gesture is not None:
+            draw_caught(painter, self._gesture.caught, self.picture_area(), self.to_view)
+            if not self._gesture.step.isNull():
+                draw_distance(painter, self._gesture.step, self.box_in_view(rest.box))
 
     def _draw_band(self, painter: QPainter) -> None:
-        if self._band is not None:
+        band = self._gesture.band if self._gesture is not None else None
+        if band is not None:
             painter.setPen(Qt.GlobalColor.white)
             painter.setBrush(qcolor("#FFFFFF30"))
-            painter.drawRect(self._band)
+            painter.drawRect(band)
 
     # Mouse
 
@@ -198,97 +185,71 @@ class Stage(FrameView):
     def parts_at(self, point: QPointF) -> list[str]:
         """The parts that show under a point of the view, front to back, groups and locked ones aside."""
         at = self.to_frame(point)
-        return parts_under(self._pose, at.x(), at.y(), 3 / self.scale)
+        return parts_under(self.pose, at.x(), at.y(), 3 / self.scale)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         super().mousePressEvent(event)
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         self.finish_typing()
-        if event.button() != Qt.MouseButton.LeftButton:
-            return
-        if self.rulers.press(event.position()):
-            return
-        self._pressed = event.position()
-        self._gesture += 1
-        more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-        self._handle = handle_at(self.handles, event.position(), self.to_view, anchor=more)
-        if self._handle is not None:
-            return
-        self._grip = self.drafting.grip_at(event.position())
-        if self._grip is not None:
-            self._rest_box = self.session.scene().rest.parts[self.session.selection[-1]].box
-            self._held_part = self.session.bound_part
-            return
-        self._went_in, self._under = self.session.selected, None
-        lamp = lamp_at(self.session, event.position(), self.to_view)
-        if lamp is not None:
-            self._held = None
-            self.session.select(lamp)
-            return
-        self._orbit = begin_orbit(self.session, event.position())
-        if self._orbit is not None:
-            return
-        label = self.drafting.at(event.position())
-        if label:
-            self._held, self._held_value = label[1], label[1].value
-            return
-        self._held = None
-        found = self.picked_at(event.position())
-        if found is None:
-            self._band = QRectF(event.position(), event.position())
-            if not more:
-                self.session.select(None)
-        elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            self._under = found if not set(self.parts_at(event.position())) & set(self.session.selection) else None
-        elif more or found not in self.session.selection:
-            self.session.select(found, more)
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._gesture = begun(self, Hand(event.position(), event.modifiers()))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         super().mouseMoveEvent(event)
-        if self.rulers.held is not None:
-            self.rulers.move(event.position())
-            return
-        if self._pressed is None:
+        if self._gesture is not None:
+            self._gesture.drag(Hand(event.position(), event.modifiers()))
+        else:
             self._show_cursor(event.position())
-            return
-        if self._orbit is not None:
-            self._orbit.drag(event.position(), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
-            return
-        if self._band is not None:
-            self._band = QRectF(self._pressed, event.position()).normalized()
-            self.update()
-            return
-        moved = (event.position() - self._pressed) / self.scale
-        far = (event.position() - self._pressed).manhattanLength() >= _DRAG_BEGINS
-        if self._handle is not None:
-            if far or self._moving is not None:
-                self._moving = {}
-                self._drag_handle(self._handle, event.position(), event.modifiers())
-        elif self._grip is not None:
-            self._moving = {}
-            self._resize(self._grip, moved, event.modifiers())
-        elif self._held is not None and (far or self._moving is not None):
-            self._moving = {}
-            along = moved.x() if self._held.across else moved.y()
-            self.session.write({self._held.target: round(self._held_value + along * self._held.grows)}, ("drag", self._gesture))
-        elif self._held is None and (self.session.selected or self._under) and (far or self._moving is not None):
-            self._drag_part(moved, event.modifiers())
 
-    def _click(self, event: QMouseEvent) -> None:
-        """Select what was clicked; a second click goes into a group, and one with Alt to what lies under the selected part."""
-        if lamp_at(self.session, event.position(), self.to_view) is not None:
-            return
-        if event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            under = self.parts_at(event.position())
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        super().mouseReleaseEvent(event)
+        if event.button() == Qt.MouseButton.LeftButton and self._gesture is not None:
+            gesture, self._gesture = self._gesture, None
+            gesture.release(Hand(event.position(), event.modifiers()))
+            self.let_go.emit()
+            self.update()
+
+    @property
+    def held(self) -> bool:
+        """Whether a button is down on it: nothing round the stage may move it then."""
+        return self._gesture is not None
+
+    @property
+    def caught(self) -> tuple[Caught | EqualGap, ...]:
+        """What the present drag has caught on."""
+        return self._gesture.caught if self._gesture is not None else ()
+
+    def give_up(self) -> bool:
+        """Give up the present drag, so that all is as before the press; False where there is none."""
+        if self._gesture is None:
+            return False
+        gesture, self._gesture = self._gesture, None
+        gesture.cancel()
+        self.let_go.emit()
+        self.update()
+        return True
+
+    def moving(self, hand: Hand, pick: bool = True) -> Moving:
+        """A drag that moves what is selected; with ``pick`` the press selects first."""
+        return Moving(self, hand, pick)
+
+    def click(self, hand: Hand, before: str | None) -> None:
+        """Select what was clicked; ``before`` was selected until then.
+
+        A second click goes into a group, and one with Alt to what lies under the selected part.
+        """
+        if hand.freely:
+            under = self.parts_at(hand.at)
             at = under.index(self.session.selected) + 1 if self.session.selected in under else 0
             self.session.select(under[at % len(under)] if under else None)
-        elif self._went_in != self.session.selected or len(self.session.selection) > 1:
-            self.session.select(self.picked_at(event.position()))
+        elif before != self.session.selected or len(self.session.selection) > 1:
+            self.session.select(self.picked_at(hand.at))
         else:
-            self.session.select(deeper(self.session.template, self.session.selection, self.part_at(event.position())))
-        self._pick_line(event.position())
+            self.session.select(deeper(self.session.template, self.session.selection, self.part_at(hand.at)))
+        self._pick_line(hand.at)
 
     def _pick_line(self, point: QPointF) -> None:
         """Tell which line of the selected credits was clicked."""
@@ -303,13 +264,6 @@ class Stage(FrameView):
     def picked_at(self, point: QPointF) -> str | None:
         """What a click selects."""
         return picked(self.session.template, self.session.selection, self.part_at(point))
-
-    def _select_within(self, band: QRectF) -> None:
-        """Select every part that shows wholly within a band drawn on the stage."""
-        corner, end = self.to_frame(band.topLeft()), self.to_frame(band.bottomRight())
-        inside = parts_within(self._pose, Box.from_edges(corner.x(), corner.y(), end.x(), end.y()))
-        if inside:
-            self.session.select_all(inside)
 
     def _show_cursor(self, point: QPointF) -> None:
         grip, label = self.drafting.grip_at(point), self.drafting.at(point)
@@ -326,34 +280,6 @@ class Stage(FrameView):
             self.setCursor(Qt.CursorShape.SizeAllCursor if self.part_at(point) == self.session.selected else Qt.CursorShape.ArrowCursor)
         else:
             self.unsetCursor()
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        super().mouseReleaseEvent(event)
-        if self.rulers.held is not None:
-            self.rulers.release(event.position())
-            return
-        if event.button() != Qt.MouseButton.LeftButton:
-            return
-        if self._orbit is not None and self._orbit.release():
-            self._orbit = self._pressed = None
-            return
-        self._orbit = None
-        held, moving = self._held, self._moving
-        clicked = held is None and moving is None and self._band is None and self._grip is None and self._handle is None
-        self._grip = self._handle = None
-        if clicked and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            self._click(event)
-        if self._band is not None:
-            self._select_within(self._band)
-            self._band = None
-        self._pressed = self._held = self._moving = None
-        self._caught, self._step = (), QPointF()
-        if moving is not None:
-            self.session.history.close_gesture()
-        elif held is not None:
-            self._type_number(held)
-        self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -374,47 +300,6 @@ class Stage(FrameView):
 
     # Moving
 
-    def _drag_part(self, moved: QPointF, modifiers: Qt.KeyboardModifier) -> None:
-        if self._moving is None and self._under is not None:
-            self.session.select(self._under)
-        template = self.session.template
-        selected = self.session.selected
-        assert selected is not None
-        if self._moving is None:
-            targets = [f"{at}/{axis}.gap" for axis in ("across", "down") for at in leaders(template, self.session.selection, axis)]
-            self._moving = {target: float(self.session.shown(target)) for target in targets}
-            self._rest_box = self.session.scene().rest.parts[selected].box
-        dx, dy = moved.x(), moved.y()
-        if modifiers & Qt.KeyboardModifier.ShiftModifier:
-            dx, dy = (dx, 0.0) if abs(dx) >= abs(dy) else (0.0, dy)
-        if not modifiers & Qt.KeyboardModifier.AltModifier:
-            caught = self._snapped(selected, dx, dy)
-            dx, dy, self._caught = dx + caught.dx, dy + caught.dy, caught.caught
-        else:
-            self._caught = ()
-        self._step = QPointF(round(dx), round(dy))
-        values = {target: start + round(dx if target.endswith("/across.gap") else dy) for target, start in self._moving.items()}
-        self.session.write(values, ("move", self._gesture), f"Move {template.name_of(selected)}")
-
-    def _resize(self, sides: Sides, moved: QPointF, modifiers: Qt.KeyboardModifier) -> None:
-        """Pull an edge or corner. Pictures keep their shape at the corners, other parts with Shift."""
-        part = self._held_part
-        if part is None:
-            return
-        corner = 0 not in sides
-        shift = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
-        keep = corner and (shift != isinstance(part, PicturePart))
-        values = resized(part, self._rest_box, sides, float(round(moved.x())), float(round(moved.y())), keep)
-        self.session.write(values, ("resize", self._gesture), f"Size of {part.name}")
-
-    def _drag_handle(self, handle: Handle, at: QPointF, modifiers: Qt.KeyboardModifier) -> None:
-        """Turn, aim or shift by a handle; Shift keeps to whole steps."""
-        to = self.to_frame(at)
-        stepped = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
-        name = self.session.template.name_of(self.session.selected or "")
-        values = handle.change((to.x(), to.y()), stepped)
-        self.session.write(values, ("handle", self._gesture), f"{name}: {handle.name}", handle.frame)
-
     def zoom_to_selection(self) -> None:
         """Bring what is selected into view as large as it fits; the whole picture when nothing is."""
         boxes = [self.session.scene().rest.parts[i].box for i in self.session.selection]
@@ -430,19 +315,6 @@ class Stage(FrameView):
         if chosen:
             values = shifted(self.session.template, chosen, dx, dy, self.session.shown)
             self.session.write(values, ("nudge", chosen), "Move by keys")
-
-    def _snapped(self, selected: str, dx: float, dy: float) -> Snap:
-        """What a drag catches on: the frame, the safe areas, guides, other parts, equal gaps."""
-        rest, template = self.session.scene().rest, self.session.template
-        taken = {i for i in rest.parts if i == selected or i in self.session.selection or moves_with(template, i, selected)}
-        mine = {m for i in self.session.selection for m in members_of(template.parts, i, deep=True)}
-        others = [p.box for i, p in rest.parts.items() if i not in taken | mine and p.present and not p.part.holds]
-        guides = template.guides if self.rulers.shown else Guides()
-        lines = guides.lines(0, template.frame.width), guides.lines(1, template.frame.height)
-        for area in areas(rest.frame):
-            for axis in (0, 1):
-                lines[axis].extend(area.edge(share, axis) for share in (0.0, 0.5, 1.0))
-        return snap(self._rest_box.moved(dx, dy), others, (lines[0], lines[1]), _SNAP / self.scale)
 
     # Typing
 
@@ -477,7 +349,7 @@ class Stage(FrameView):
     def _place_typing(self) -> None:
         if self.typing is not None:
             area, scale = self.picture_area(), self.scale
-            shown = shown_words(self._pose, self.typing.part_id, QTransform(scale, 0, 0, scale, area.x(), area.y()))
+            shown = shown_words(self.pose, self.typing.part_id, QTransform(scale, 0, 0, scale, area.x(), area.y()))
             if shown is not None:
                 self.typing.show_as(shown, QRectF(self.rect()))
 
@@ -494,7 +366,7 @@ class Stage(FrameView):
             number.hide()
             number.deleteLater()
 
-    def _type_number(self, dimension: Dimension) -> None:
+    def type_number(self, dimension: Dimension) -> None:
         """Put a number box over a dimension's number."""
         area = next((a for a, d in self.drafting.labels if d.target == dimension.target), None)
         if area is None:
@@ -508,8 +380,3 @@ class Stage(FrameView):
         box.show()
         box.setFocus()
         box.selectAll()
-
-
-def areas(frame: Frame) -> list[Box]:
-    """The frame and its safe areas, to catch on."""
-    return [frame_area(name, frame) for name in FRAME_AREAS]
