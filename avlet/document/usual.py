@@ -6,6 +6,7 @@ import msgspec
 
 from avlet.document.editing.keying import keyed_of
 from avlet.document.metadata import get_at
+from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 
 
@@ -16,6 +17,15 @@ def is_usual(template: Template, part_id: str, *paths: str) -> bool:
         return False
     driven = any(template.wire_to(f"{part_id}/{path}") is not None or keyed_of(part, path) is not None for path in paths)
     return not driven and all(get_at(part, path) == _default(part, path) for path in paths)
+
+
+def usual_value(part: AnyPart, path: str) -> Any:
+    """What a property is in a new part; None where new parts say nothing of it, such as for moves, words and names."""
+    try:
+        value = _default(part, path)
+    except (LookupError, AttributeError, StopIteration):
+        return None
+    return value if isinstance(value, int | float | bool | str) else None
 
 
 def _default(part: msgspec.Struct, path: str) -> Any:

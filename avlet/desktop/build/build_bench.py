@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.build.new_in_space import add_ball, add_lamp
 from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected, space_selected
+from avlet.desktop.build.part_menu import PartMenu
 from avlet.desktop.build.parts_list import PartsList
 from avlet.desktop.credits.list_panel import ListPanel
 from avlet.desktop.credits.list_port import port_of_part
@@ -28,11 +29,13 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.backgrounds import BACKGROUNDS
 from avlet.desktop.stage.count_view import CountView
 from avlet.desktop.stage.depth_views import DepthViews
-from avlet.desktop.stage.samples_strip import SamplesStrip, under_the_stage
+from avlet.desktop.stage.foot import Foot
+from avlet.desktop.stage.samples_strip import SamplesStrip, in_a_bar
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
 from avlet.desktop.widgets.buttons import flat_button, flat_switch
 from avlet.desktop.widgets.icons import icon
+from avlet.desktop.widgets.menus import pop_up
 from avlet.document.lists.lines import Line
 from avlet.document.parts import CreditsPart
 from avlet.motion.list_places import frame_of, line_at, shows
@@ -83,6 +86,9 @@ class BuildBench(QWidget):
         session.answers_changed.connect(self._follow_list)
         session.selection_changed.connect(self._follow_list)
         session.frame_changed.connect(lambda _: self._mark_line())
+        self.stage.let_go.connect(self._follow_list)
+        self.stage.menu_wanted.connect(lambda at: pop_up(PartMenu(session, self.stage, self.stage.zoom_to_selection), at))
+        self.parts.zoom_wanted.connect(self.stage.zoom_to_selection)
         self._turn_left(1)
         self._follow_list()
 
@@ -157,17 +163,21 @@ class BuildBench(QWidget):
         layout = QVBoxLayout(middle)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        bar, below = under_the_stage(self.transport, self.samples)
-        self.depths = DepthViews(self.session)
-        below.addLayout(self._views())
+        bar = in_a_bar(self.transport)
+        self.depths, self.count = DepthViews(self.session), CountView(self.session)
+        self.foot = Foot(self.samples, self.count, self.depths)
         self.below = QWidget()
-        self.below.setLayout(below)
+        below = QVBoxLayout(self.below)
+        below.setContentsMargins(0, 0, 0, 0)
+        below.setSpacing(0)
+        below.addWidget(self.foot)
+        below.addLayout(self._views())
         self.below.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
         above = QWidget()
         column = QVBoxLayout(above)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for widget, stretch in ((self.stage, 1), (bar, 0), (CountView(self.session), 0), (self.depths, 0), (self.below, 0)):
+        for widget, stretch in ((self.stage, 1), (bar, 0), (self.below, 0)):
             column.addWidget(widget, stretch)
         halves = QSplitter(Qt.Orientation.Vertical)
         halves.setChildrenCollapsible(False)
@@ -181,18 +191,21 @@ class BuildBench(QWidget):
     # Credits
 
     def _follow_list(self) -> None:
-        """While credits are selected their list is under the stage, and the long strip beside it."""
+        """While credits are selected their list is under the stage, and the long strip beside it.
+
+        While a button is down on the stage nothing changes: the stage would move under the hand.
+        """
+        if self.stage.held:
+            return
         part = self.session.part
         listed = part.id if isinstance(part, CreditsPart) and not self.session.also else None
         shown = listed is not None
         self.list.setVisible(shown)
         self.depth_switch.setVisible(self.depths.space is not None)
+        self.count_switch.setVisible(self.count.counted is not None)
         deep = self.depths.space is not None and self.depth_switch.isChecked()
-        if deep:
-            self.depths.follow()
-        self.depths.setVisible(deep)
-        for widget in (self.samples, self.samples.heading):
-            widget.setVisible(not deep)
+        counts = self.count.counted is not None and self.count_switch.isChecked()
+        self.foot.show_page(self.count if counts else self.depths if deep else None)
         self.below.setVisible(not shown)
         for button in self.strip_switch.buttons():
             button.setVisible(shown)
@@ -232,6 +245,7 @@ class BuildBench(QWidget):
     def _views(self) -> QHBoxLayout:
         """Backgrounds, safe areas, drafting lines, zoom."""
         row = QHBoxLayout()
+        row.setContentsMargins(16, 8, 16, 10)
         row.setSpacing(5)
         self.backgrounds = QButtonGroup(self)
         for name in BACKGROUNDS:
@@ -252,6 +266,9 @@ class BuildBench(QWidget):
         words = "From above and from the side, instead of the samples, while a space or something in one is selected"
         self.depth_switch = flat_switch("space", words, lambda _: self._follow_list())
         row.addWidget(self.depth_switch)
+        words = "The curve of the count, instead of the samples, while a counter is selected"
+        self.count_switch = flat_switch("counter", words, lambda _: self._follow_list())
+        row.addWidget(self.count_switch)
         rulers = flat_switch("rulers", "Rulers, guides and grid: drag a guide out of a ruler", self._set_rulers)
         rulers.setChecked(False)
         row.addWidget(rulers)

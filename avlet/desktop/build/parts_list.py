@@ -1,35 +1,26 @@
 """The parts, front to back as they lie on the frame, with threads between a part and what it follows."""
 
-from PyQt6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPoint, QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QFrame,
     QLineEdit,
     QListView,
-    QMenu,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QWidget,
 )
 
-from avlet.desktop.build.new_parts import add_echo, count_with
-from avlet.desktop.build.part_commands import (
-    duplicate_selected,
-    group_selected,
-    remove_selected,
-    space_selected,
-    take_apart,
-    toggle_lock,
-)
+from avlet.desktop.build.part_menu import PartMenu
 from avlet.desktop.build.parts_model import PIECES, ROW, PartsModel
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, ROSE, SEAGLASS, TEXT, font
 from avlet.document.editing.grouping import moved_to
-from avlet.document.parts import AnyPart, CounterPart, GroupPart, TextPart
+from avlet.document.parts import AnyPart, GroupPart
 
 GUTTER, INDENT, EYE = 34, 14, 32
 """px left of the rows for the threads, of each step inwards, and of the eye at their right."""
@@ -37,6 +28,8 @@ GUTTER, INDENT, EYE = 34, 14, 32
 
 class PartsList(QListView):
     """One row a part. A click selects, a drag reorders, the eye hides; threads show who follows whom."""
+
+    zoom_wanted = pyqtSignal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -230,22 +223,12 @@ class PartsList(QListView):
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         assert event is not None
-        row = self.indexAt(event.pos()).row()
+        by_hand = event.reason() == QContextMenuEvent.Reason.Mouse
+        row = (self.indexAt(event.pos()) if by_hand else self.currentIndex()).row()
         if row >= 0 and not self.parts.piece(row):
-            part = self.rows[row]
-            menu = QMenu(self)
-            menu.addAction("Rename\tF2", lambda: self.edit(self.parts.index(row)))
-            menu.addAction("Duplicate", lambda: duplicate_selected(self.session))
-            menu.addAction("Group\tCtrl+G", lambda: group_selected(self.session))
-            menu.addAction("Put in a space\tD", lambda: space_selected(self.session))
-            if part.holds:
-                menu.addAction("Take apart\tCtrl+Shift+G", lambda: take_apart(self.session))
-            if isinstance(part, CounterPart | TextPart):
-                menu.addAction("Make words of it" if isinstance(part, CounterPart) else "Let it count", lambda: count_with(self.session))
-            menu.addAction("Echo\tE", lambda: add_echo(self.session))
-            menu.addAction("Unlock" if part.locked else "Lock", lambda: toggle_lock(self.session, part))
-            menu.addAction("Remove", lambda: remove_selected(self.session, self))
-            pop_up(menu, event.globalPos() + QPoint(2, 2))
+            menu = PartMenu(self.session, self, self.zoom_wanted.emit, lambda: self.edit(self.parts.index(row)))
+            at = event.globalPos() if by_hand else self.viewport().mapToGlobal(self.visualRect(self.currentIndex()).center())  # type: ignore[union-attr]
+            pop_up(menu, at + QPoint(2, 2))
 
 
 class _PartRow(QStyledItemDelegate):

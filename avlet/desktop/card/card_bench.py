@@ -11,7 +11,7 @@ from avlet.desktop.card.card_panel import CardPanel, without_start
 from avlet.desktop.card.card_view import CardView
 from avlet.desktop.card.wire_menus import fill_properties
 from avlet.desktop.sessions.template_session import Session
-from avlet.desktop.stage.samples_strip import SamplesStrip, under_the_stage
+from avlet.desktop.stage.samples_strip import SamplesStrip, in_a_bar
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
 from avlet.desktop.widgets.asking import lasting
@@ -172,8 +172,12 @@ class CardBench(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.stage, 3)
-        bar, below = under_the_stage(self.transport, self.samples)
-        column.addWidget(bar)
+        column.addWidget(in_a_bar(self.transport))
+        below = QVBoxLayout()
+        below.setContentsMargins(16, 10, 16, 10)
+        below.setSpacing(8)
+        below.addWidget(self.samples.heading)
+        below.addWidget(self.samples)
         below.addWidget(self.measure, 1)
         column.addLayout(below, 2)
         return middle

@@ -12,11 +12,13 @@ from avlet.desktop.widgets.asking import lasting
 from avlet.document.cards import carding
 from avlet.document.cards.wire_sources import source_words
 from avlet.document.cards.wires import Straight
-from avlet.document.editing import edits, keying, sharing
+from avlet.document.editing import counting, edits, keying, sharing
 from avlet.document.fields import TextField
 from avlet.document.house import PALETTE
+from avlet.document.parts import AnyPart
 from avlet.document.targets import type_of, value_of, words_for
 from avlet.document.template import Template
+from avlet.document.usual import usual_value
 
 
 class DotMenu(QMenu):
@@ -38,6 +40,8 @@ class DotMenu(QMenu):
         field = template.card.field(wire.source) if wire else None
         part_id, _, path = self.target.partition("/")
         part = template.part(part_id)
+        if part is not None:
+            self._usual(part, path)
         if part is not None and keying.may_be_keyed(part, path):
             self._add("Key it at this frame", lambda: self.session.key(part_id, path))
             if keying.keyed_of(part, path) is not None:
@@ -71,6 +75,18 @@ class DotMenu(QMenu):
                 self._add(words, lambda: self._relined(field.id, lines))
             self._add("Change its wire…", self.open_wire)
             self._add("Take off the card", self.take_off)
+
+    def _usual(self, part: AnyPart, path: str) -> None:
+        """Back to what it is in a new part; and running with a counter, or no more."""
+        session = self.session
+        if (usual := usual_value(part, path)) is not None and session.shown(self.target) != usual:
+            self._add("Back to usual", lambda: session.write({self.target: usual}, label=f"{part.name}: as usual"))
+        if any(run.path == path for run in part.runs):
+            self._add("Let it run no more", lambda: session.edit("Runs no more", lambda t: counting.run_no_more(t, part.id, path)))
+        elif any(path == other for other, _ in counting.may_run(session.template, part.id)):
+            for counter in (p for p in session.template.parts if p.kind == "counter"):
+                run = partial(counting.run_with, part_id=part.id, path=path, counter_id=counter.id)
+                self._add(f"Let it run with {counter.name}", partial(session.edit, f"Runs with {counter.name}", run))
 
     def _alike(self) -> list[str]:
         """The same property of all selected parts that have it free, if there are several."""

@@ -4,13 +4,16 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPlainTextEdit, QWidget
 
 from avlet.desktop.recipe.dot import Dot
+from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.families import FamilyBox
+from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.desktop.widgets.switch import Switch
@@ -44,11 +47,18 @@ class LookRow(QWidget):
             layout.addWidget(unit)
         if isinstance(editor, NumberBox | Switch):
             layout.addStretch(1)
-        wireable = prop.path.rpartition(".")[2] != "style"
-        if wireable and not also:
+        self.wireable = prop.path.rpartition(".")[2] != "style"
+        if not isinstance(editor, QPlainTextEdit | FamilyBox):
+            editor.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
+        if self.wireable and not also:
             layout.addWidget(Dot(session, self.target, prop.type.label), 0, Qt.AlignmentFlag.AlignTop)
         else:
             layout.addSpacing(28)
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What its dot offers, wherever the row is clicked."""
+        if event is not None and self.wireable:
+            pop_up(DotMenu(self.session, self.target, self.prop.type.label, self), event.globalPos())
 
     def _set(self, value: object) -> None:
         self.session.write({f"{part_id}/{self.prop.path}": value for part_id in self.part_ids}, ("row", id(self)))

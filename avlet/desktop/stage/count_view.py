@@ -59,7 +59,7 @@ class CountView(QWidget):
     def follow(self) -> None:
         """Show the selected counter's curve, or nothing."""
         counted = self.counted
-        self.setVisible(counted is not None)
+        self.curve.setVisible(counted is not None)
         if counted is None:
             return
         self.now.step = counted.part.step
@@ -105,8 +105,8 @@ class _Curve(QWidget):
         self.view = view
         self._held = ""
         self._gesture = 0
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(104)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMinimumHeight(64)
         self.setMouseTracking(True)
         self.setAccessibleName("The curve of the count")
         self.setToolTip("Drag the ends of the count, or the playhead anywhere else")

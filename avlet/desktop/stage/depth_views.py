@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from avlet.arrays import Floats
@@ -42,7 +42,6 @@ class DepthViews(QWidget):
         self.above, self.side = DepthView(session, ABOVE), DepthView(session, SIDE)
         row.addWidget(self.above)
         row.addWidget(self.side)
-        self.setFixedHeight(226)
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.timeout.connect(self._show)
@@ -56,6 +55,10 @@ class DepthViews(QWidget):
         """The space that is shown."""
         return space_of(self.session)
 
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._show()
+
     def follow(self) -> None:
         """Show the space as it stands in the frame that is on the stage: at once, or a little later while something else is dragged."""
         if self.session.history.in_gesture and not (self.above.held or self.side.held):
@@ -65,7 +68,7 @@ class DepthViews(QWidget):
             self._show()
 
     def _show(self) -> None:
-        if self.space is not None:
+        if self.space is not None and self.isVisible():
             self.above.follow()
             self.side.follow()
 

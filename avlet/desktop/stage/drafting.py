@@ -220,13 +220,17 @@ class Drafting:
             x = min(line.x1(), line.x2()) - width - 5 if dimension.grows < 0 else max(line.x1(), line.x2()) + 5
             return QRectF(x, middle.y() - 8, width, _NUMBER)
         if side == "gap" or line.length() >= room + 2:
-            if dimension.across:
-                return QRectF(middle.x() - width / 2, middle.y() - 22, width, _NUMBER)
-            return QRectF(middle.x() + 6, middle.y() - 8, width, _NUMBER)
+            beside = QRectF(middle.x() - width / 2, middle.y() - 22, width, _NUMBER)
+            beside = beside if dimension.across else QRectF(middle.x() + 6, middle.y() - 8, width, _NUMBER)
+            if side != "gap" or not beside.intersects(part):
+                return beside
+            if dimension.across:  # a line that leads into the part, such as from middle to middle: its number stands outside
+                return QRectF(beside.x(), part.bottom() + _OFF, width, _NUMBER)
+            return QRectF(part.right() + _OFF, beside.y(), width, _NUMBER)
         x = part.left() - width - _OFF if side == "left" else part.right() + _OFF
         y = {"top": part.top() - _NUMBER, "bottom": part.bottom()}.get(side, middle.y() - _NUMBER / 2)
         return QRectF(x, y, width, _NUMBER)
 
     def at(self, point: QPointF) -> tuple[QRectF, Dimension] | None:
-        """The number under a point of the view."""
-        return next(((area, d) for area, d in reversed(self.labels) if area.adjusted(-3, -3, 3, 3).contains(point)), None)
+        """The dimension whose number is under a point of the view; its line is not taken hold of, as a part may lie under it."""
+        return next(((area, d) for area, d in reversed(self.labels) if area.contains(point)), None)

@@ -2,7 +2,7 @@
 
 from weakref import WeakKeyDictionary
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt
+from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
@@ -22,16 +22,18 @@ MOST_SHOWN = 6
 _CAPTION, _HIGHEST = 20, 420
 
 
-def under_the_stage(transport: QWidget, samples: "SamplesStrip") -> tuple[QWidget, QVBoxLayout]:
-    """What lies under a stage: a bar with the transport, and the samples under a heading, with room for more below them."""
+def in_a_bar(transport: QWidget) -> QWidget:
+    """The transport, in the bar under a stage."""
     bar = QWidget()
     bar.setProperty("role", "panel")
     inside = QVBoxLayout(bar)
     inside.setContentsMargins(0, 0, 0, 0)
     inside.addWidget(transport)
-    below = QVBoxLayout()
-    below.setContentsMargins(16, 10, 16, 10)
-    below.setSpacing(8)
+    return bar
+
+
+def _head(samples: "SamplesStrip") -> None:
+    """Fill what stands over samples."""
     heading = QHBoxLayout(samples.heading)
     heading.setContentsMargins(0, 0, 0, 0)
     words = QLabel("Samples – the same template, other texts")
@@ -42,13 +44,12 @@ def under_the_stage(transport: QWidget, samples: "SamplesStrip") -> tuple[QWidge
     larger = flat_switch("larger", "Larger samples, two in a row", samples.show_larger, on=False)
     heading.addWidget(whole)
     heading.addWidget(larger)
-    below.addWidget(samples.heading)
-    below.addWidget(samples)
-    return bar, below
 
 
 class SamplesStrip(QWidget):
     """Small live pictures of every sample at the stage's frame, or at rest while nothing of it would show."""
+
+    height_changed = pyqtSignal()
 
     def __init__(self, session: Session, background: Background, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -56,6 +57,7 @@ class SamplesStrip(QWidget):
         self.whole = self.larger = False
         self.heading = QWidget()
         """What stands over the samples."""
+        _head(self)
         self._seen: WeakKeyDictionary[Scene, Box | None] = WeakKeyDictionary()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(True)
@@ -87,7 +89,10 @@ class SamplesStrip(QWidget):
 
     def resizeEvent(self, event: object) -> None:
         lines = -(-len(self.session.template.samples[:MOST_SHOWN]) // self._shown) if self.larger else 1
+        before = self.height()
         self.setFixedHeight(min(_HIGHEST if self.larger else 150, lines * (round(self._cell_width() * self._ratio()) + _CAPTION + 6)))
+        if self.height() != before:
+            self.height_changed.emit()
 
     def _ratio(self) -> float:
         frame = self.session.template.frame

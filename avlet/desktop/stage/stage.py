@@ -1,8 +1,8 @@
 """The stage: the template's picture, to be selected, moved and typed on."""
 
 import skia
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QShowEvent, QTransform
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QShowEvent, QTransform
 from PyQt6.QtWidgets import QWidget
 
 from avlet.desktop.sessions.template_session import Session
@@ -41,6 +41,7 @@ class Stage(FrameView):
     """Shows the session's frame; a click selects, a drag moves, a double click types. ``line_picked`` tells the line of credits."""
 
     line_picked = pyqtSignal(object)
+    menu_wanted = pyqtSignal(QPoint)
     let_go = pyqtSignal()
     """A button is up again."""
 
@@ -55,6 +56,7 @@ class Stage(FrameView):
         self.typing: TypingBox | None = None
         self.number: NumberBox | None = None
         self._gesture: Gesture | None = None
+        self._down = False
         self.rulers = Rulers(self, session)
         self.handles: list[Handle] = []
         self.ahead = AheadDrawing(self)
@@ -193,6 +195,7 @@ class Stage(FrameView):
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         self.finish_typing()
         if event.button() == Qt.MouseButton.LeftButton:
+            self._down = True  # before anything is selected: what that brings must not move the stage
             self._gesture = begun(self, Hand(event.position(), event.modifiers()))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -209,13 +212,14 @@ class Stage(FrameView):
         if event.button() == Qt.MouseButton.LeftButton and self._gesture is not None:
             gesture, self._gesture = self._gesture, None
             gesture.release(Hand(event.position(), event.modifiers()))
+            self._down = False
             self.let_go.emit()
             self.update()
 
     @property
     def held(self) -> bool:
         """Whether a button is down on it: nothing round the stage may move it then."""
-        return self._gesture is not None
+        return self._down
 
     @property
     def caught(self) -> tuple[Caught | EqualGap, ...]:
@@ -228,6 +232,7 @@ class Stage(FrameView):
             return False
         gesture, self._gesture = self._gesture, None
         gesture.cancel()
+        self._down = False
         self.let_go.emit()
         self.update()
         return True
@@ -280,6 +285,19 @@ class Stage(FrameView):
             self.setCursor(Qt.CursorShape.SizeAllCursor if self.part_at(point) == self.session.selected else Qt.CursorShape.ArrowCursor)
         else:
             self.unsetCursor()
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """Tell that a menu is wanted: of what was clicked, which is selected first, or by its key of what is selected."""
+        assert event is not None
+        if event.reason() == QContextMenuEvent.Reason.Mouse:
+            found = self.picked_at(QPointF(event.pos()))
+            if found not in self.session.selection:
+                self.session.select(found)
+            self.menu_wanted.emit(event.globalPos())
+        else:
+            chosen = self.session.scene().rest.parts.get(self.session.selected or "")
+            at = self.box_in_view(chosen.box).center().toPoint() if chosen is not None else self.rect().center()
+            self.menu_wanted.emit(self.mapToGlobal(at))
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

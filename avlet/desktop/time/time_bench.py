@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.count_view import CountView
@@ -12,6 +12,9 @@ from avlet.desktop.time.moments_strip import MomentsStrip
 from avlet.desktop.time.move_panel import MovePanel
 from avlet.desktop.time.ruler import Ruler
 from avlet.desktop.widgets.buttons import flat_switch
+
+_FOOT = 124
+"""px of what lies under the stage: the moments, or the curve of a count."""
 
 
 class TimeBench(QWidget):
@@ -36,11 +39,18 @@ class TimeBench(QWidget):
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self.stage, 1)
-        strip = QHBoxLayout()
-        strip.setContentsMargins(12, 8, 12, 6)
-        strip.addWidget(self.moments)
-        left.addLayout(strip)
-        left.addWidget(CountView(session))
+        self.count = CountView(session)
+        self.foot = QStackedWidget()
+        self.foot.setFixedHeight(_FOOT)
+        strip = QWidget()
+        inside = QVBoxLayout(strip)
+        inside.setContentsMargins(12, 8, 12, 6)
+        inside.addWidget(self.moments)
+        inside.addStretch(1)
+        for page in (strip, self.count):
+            page.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
+            self.foot.addWidget(page)
+        left.addWidget(self.foot)
         upper.addLayout(left, 1)
         upper.addWidget(self.panel)
         layout.addLayout(upper, 3)
@@ -55,8 +65,16 @@ class TimeBench(QWidget):
         self.ruler.chosen_changed.connect(self._show_moments)
         for signal in (session.changed, session.answers_changed, session.selection_changed):
             signal.connect(self._show_moments)
+            signal.connect(self._show_foot)
+        self.stage.let_go.connect(self._show_foot)
         session.frame_changed.connect(lambda _: self.moments.update())
+        self._show_foot()
         self._show_moments()
+
+    def _show_foot(self) -> None:
+        """The curve of a selected counter, else the moments, in one height, so that the stage stays where it is."""
+        if not self.stage.held:
+            self.foot.setCurrentIndex(1 if self.count.counted is not None else 0)
 
     def _bar(self) -> QWidget:
         bar = QWidget()

@@ -132,6 +132,6 @@ class DecimalBox(DraggedBox):
             case Qt.Key.Key_Return | Qt.Key.Key_Enter:
                 self._typed()
                 if not self.isModified():
-                    self.clearFocus()
+                    self.selectAll()
             case _:
                 super().keyPressEvent(event)

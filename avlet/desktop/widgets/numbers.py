@@ -25,6 +25,18 @@ class DraggedBox(QLineEdit):
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # a press may begin a drag; a click gives the focus once it is over
 
+    def focusNextPrevChild(self, forwards: bool) -> bool:
+        """Tab goes on to the next number of the sentence, past the words between; Shift+Tab goes back through all that is there."""
+        layout = self.parentWidget().layout() if forwards and self.parentWidget() is not None else None  # type: ignore[union-attr]
+        if layout is not None and (at := layout.indexOf(self)) >= 0:
+            for number in range(at + 1, layout.count()):
+                item = layout.itemAt(number)
+                other = item.widget() if item is not None else None
+                if isinstance(other, DraggedBox) and other.isVisible() and other.isEnabled():
+                    other.setFocus(Qt.FocusReason.TabFocusReason)
+                    return True
+        return super().focusNextPrevChild(forwards)
+
     def begin_drag(self) -> None:
         """Remember what is dragged from."""
         raise NotImplementedError
@@ -154,6 +166,6 @@ class NumberBox(DraggedBox):
                 self.clearFocus()
             case Qt.Key.Key_Return | Qt.Key.Key_Enter:
                 self._typed()
-                self.clearFocus()
+                self.selectAll()
             case _:
                 super().keyPressEvent(event)

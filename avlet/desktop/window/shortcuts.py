@@ -24,6 +24,7 @@ from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.stage.depth_views import DepthView
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.stage.orbiting import rest_camera
+from avlet.desktop.stage.stage import Stage
 from avlet.desktop.window.files import Files
 from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, TIME, Shell
 from avlet.motion.ruler_rows import rows_of
@@ -126,7 +127,7 @@ class Shortcuts(QObject):
             yield Command(keys, self._on_build(action), ((BUILD, words),), plain=True)
         shape = self._on_either(lambda: add_shape(session), self._split)
         yield Command("S", shape, ((BUILD, "A shape round all that is selected"), (DESK, "Split at the playhead")), plain=True)
-        yield everywhere("Esc", "Select nothing", lambda: session.select(None), plain=True)
+        yield everywhere("Esc", "Give up what is being dragged; else select nothing", self._escape, plain=True)
         yield everywhere("Del", "Remove what is selected", self._remove, plain=True)
         twice = self._on_either(lambda: duplicate_selected(session), self._duplicate)
         yield Command("Ctrl+D", twice, ((BUILD, "Duplicate what is selected"), (DESK, "Duplicate the selected titles")))
@@ -141,6 +142,12 @@ class Shortcuts(QObject):
             for shift, step in (("", 1), ("Shift+", 10)):
                 nudge = self._on_build(partial(build.stage.nudge, dx * step, dy * step))
                 yield Command(f"Alt+{shift}{key}", nudge, ((BUILD, f"Move {step} px {way}"),))
+
+    def _escape(self) -> None:
+        """Give up what is being dragged on the stage; where nothing is, select nothing."""
+        view = self._view()
+        if not (isinstance(view, Stage) and view.give_up()):
+            self.window.session.select(None)
 
     def _split(self) -> None:
         self.window.desk.commands.split()

@@ -31,6 +31,7 @@ from avlet.desktop.widgets.icons import quiet
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.window.bench_stack import BenchStack
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
+from avlet.desktop.window.message import Message
 from avlet.desktop.window.outside import Outside
 from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.resting import Resting
@@ -87,13 +88,10 @@ class Window(Shell):
         self.stack = BenchStack(makers)
         self.stack.addWidget(self._welcome())
         right.addWidget(self.stack, 1)
-        self.message = QLabel()
-        self.message.setProperty("role", "message")
-        self.message.setWordWrap(True)
-        self.message.hide()
-        right.addWidget(self.message)
         layout.addLayout(right, 1)
         self.setCentralWidget(body)
+        sessions = (self.session, self.cut_session, self.roster_session)
+        self.message = Message(self.stack, lambda: tuple(session.history for session in sessions))
         self._start_timers()
         self._watch_outside()
         self.put_to_work(self.cut_session.settings)
@@ -101,6 +99,7 @@ class Window(Shell):
         for session in (self.session, self.cut_session, self.roster_session):
             session.refused.connect(self.say)
             session.changed.connect(self.show_state)
+            session.changed.connect(self.message.follow)
         self.session.answers_changed.connect(self.show_state)
         self.session.wire_wanted.connect(self.open_wire)
         self.session.folded = set(self.cut_session.settings.folded)
@@ -146,9 +145,6 @@ class Window(Shell):
         return RosterBench(self.roster_session, self.say, usual_folder(self.session.template.name), demo_library())
 
     def _start_timers(self) -> None:
-        self._message_timer = QTimer(self)
-        self._message_timer.setSingleShot(True)
-        self._message_timer.timeout.connect(self.message.hide)
         self._keeper = QTimer(self)
         self._keeper.timeout.connect(self.keep_unsaved)
         Resting(self)
@@ -385,9 +381,7 @@ class Window(Shell):
 
     def say(self, words: str) -> None:
         """Show a message for a while."""
-        self.message.setText(words)
-        self.message.show()
-        self._message_timer.start(9000)
+        self.message.say(words)
 
     def keep_unsaved(self) -> None:
         """Write unsaved work down, so that a crash loses at most a few seconds."""
