@@ -1,6 +1,7 @@
 """The Card bench by mouse and keys: filling, choosing, ordering, wiring, recording, the house, the measure."""
 
 import pytest
+from conftest import DEMO
 from hands import choose, type_into
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
@@ -16,6 +17,7 @@ from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.cards import carding
 from avlet.document.cards.wires import Formula, Range, Table
+from avlet.document.editing import edits
 from avlet.document.editing.edits import put_struct
 from avlet.document.fields import ChoiceField, ColourField, GradientField, LengthField, NoteField, Option, PictureField, Swatch, TextField
 from avlet.document.looks.paints import Linear, Stop
@@ -63,13 +65,49 @@ def test_the_designer_fills_the_card_and_the_stage_answers(bench, qtbot):
     line = bench.card.inputs["role"]
     type_into(qtbot, line, "Sluice keeper")
     settle()
-    assert bench.session.template.card.field("role").default == "Sluice keeper"
-    assert bench.session.bound("role").text == "Sluice keeper"
+    assert bench.session.bound("role").text == "Sluice keeper", "the stage answers"
+    assert bench.session.template.card.field("role").default == "Marsh ecologist" and not bench.session.unsaved, "trying is trying"
     assert bench.card.inputs["role"] is line  # nothing is built anew under the fingers
+    qtbot.mouseClick(bench.keep_tried, LEFT)
+    settle()
+    assert bench.session.template.card.field("role").default == "Sluice keeper" == bench.session.bound("role").text
+    assert not bench.tried.isVisible() and bench.session.answers_from == ""
     bench.session.show_answers("longest")
     settle()
     type_into(qtbot, bench.card.inputs["role"], "Ringer")
     assert bench.session.template.samples[2].answers["role"] == "Ringer"
+
+
+def test_what_is_tried_on_the_card_is_kept_by_a_press_alone(bench, qtbot):
+    """It shows on the stage of every bench, goes with *Back to the start*, with other answers, with the field, and with what is typed there."""
+    session, window = bench.session, bench.window()
+    role, bar = bench.card.inputs["role"], session.template.card.field("bar-colour").default
+    type_into(qtbot, role, "Ringer")
+    settle()
+    assert bench.tried.isVisible() and "tried" in window.answers.text()
+    session.edit("Length", lambda t: edits.replace(t, length=t.length + 10))
+    settle()
+    assert session.bound("role").text == "Ringer", "other edits leave it there"
+    qtbot.mouseClick(bench.drop_tried, LEFT)
+    settle()
+    assert session.bound("role").text == "Marsh ecologist" == bench.card.inputs["role"].text() and not bench.tried.isVisible()
+    session.answer("bar-colour", "#12AB34")
+    assert session.template.card.field("bar-colour").default == bar
+    session.show_answers("longest")
+    session.show_answers("")
+    assert session.tried == {}, "other answers take its place"
+    session.try_answer("role", "Ringer")
+    session.write({"role/text": "Typed on the stage"})
+    assert session.template.card.field("role").default == "Typed on the stage" == session.bound("role").text, "what is typed there counts"
+    session.try_answer("role", "Ringer")
+    session.edit("Off", lambda t: carding.remove_field(t, "role"))
+    assert session.answers_from == "" and session.tried == {}
+    said = []
+    session.refused.connect(said.append)
+    assert not session.try_answer("bar-colour", "blue-ish") and said and session.answers_from == ""
+    session.try_answer("bar-colour", "#12AB34")
+    window.files.open_path(DEMO / "rising-word.avlet")
+    assert session.tried == {} and session.answers_from == ""
 
 
 def test_a_click_on_a_label_shows_the_field_and_lights_what_it_drives(bench, qtbot):

@@ -329,6 +329,8 @@ def test_an_editor_types_a_number_their_way(fresh, qtbot):
     field = session.template.wire_to("count/end").source
     box = next(b for b in fresh.card.findChildren(DecimalBox) if b.objectName() == f"field {field}")
     enter(qtbot, box, "3.250,5")
+    assert session.tried == {field: 3250.5} and session.scene().choreography.movers["count"].part.end == "3250.5"
+    qtbot.mouseClick(fresh.card.keep_tried, LEFT)
     assert session.template.card.field(field).default == 3250.5 and session.scene().choreography.movers["count"].part.end == "3250.5"
 
 

@@ -25,6 +25,8 @@ from avlet.numbers.exact import plain
 from avlet.numbers.written import Written
 
 _HALF = 0.5
+_MOST_MADE = 256
+"""Numbers of one counter that are kept as parts at rest: a film asks for each several times, one after another."""
 _ONE_FIGURE = 1.0
 """Beyond one figure in an exposure a wheel is seen all round: it needs no more looks for that."""
 
@@ -164,7 +166,7 @@ class CountedPart(Mover):
             return self.rest
         key = id(setting)
         if key not in self._made or self._made[key].words is not setting:
-            if len(self._made) > 4096:
+            if len(self._made) >= _MOST_MADE:
                 self._made.clear()
             self._made[key] = dataclasses.replace(self.rest, body=dataclasses.replace(self.body, set=setting))
         return self._made[key]

@@ -307,7 +307,7 @@ class Choreography:
         key = id(keyed), id(now)
         known = self._dressed.get(key)
         if known is None or known[0] is not now:
-            if len(self._dressed) > 4096:
+            if len(self._dressed) >= 512:
                 self._dressed.clear()
             made = dataclasses.replace(keyed, body=now.body)
             made = made if type(now.body) is type(keyed.body) else dataclasses.replace(made, box=now.box)

@@ -41,6 +41,7 @@ class Card:
         self.targets: OrderedDict[tuple[int, int], tuple[Any, Any]] = OrderedDict()
         self._mask: Any = None
         self._let_go_of = 0
+        self._ends: list[weakref.finalize[..., Mesh]] = []
         self._needed: set[tuple[str, ...]] = set()
 
     @property
@@ -54,6 +55,8 @@ class Card:
 
     def let_go(self) -> None:
         """Release everything, and the context with it. Nothing of this can be used any more."""
+        for end in self._ends:  # meshes may outlive many contexts
+            end.detach()
         for kept in self._meshes.values():
             for one in kept.values():
                 one.release()
@@ -93,7 +96,8 @@ class Card:
         if mesh not in self._meshes:
             buffer = self.gl.buffer(np.ascontiguousarray(mesh.vertices, np.float32).tobytes())
             self._meshes[mesh] = {None: buffer}
-            weakref.finalize(mesh, self._let_go, self._meshes[mesh])
+            self._ends.append(weakref.finalize(mesh, self._let_go, self._meshes[mesh]))
+            self._ends = [one for one in self._ends if one.alive] if len(self._ends) > 2 * len(self._meshes) + 64 else self._ends
         kept = self._meshes[mesh]
         if program not in kept:
             inputs = [name for name in _SIZES if name in program]

@@ -23,6 +23,8 @@ from avlet.text.fonts import FontBook
 from avlet.text.numerals import Figure, Numeral, advance_of, as_text, joint_ink, point_at, slotted
 from avlet.text.setting import Carried, Glyph, Setting, Turn, set_text
 
+_MOST_FIGURES, _MOST_SETTINGS = 32, 256
+"""Counters whose settings are kept, and settings of each: with its outlines one takes some 20 KB."""
 _WHEEL = 0.16
 """How much of the capitals' height a wheel shows above and below its figure."""
 _GROUPING = ".,'’٬ \u00a0\u202f"
@@ -237,7 +239,7 @@ class Figures:
     def placed(self, written: Written) -> Setting:
         """A number where it stands in the room of all of them."""
         if written.words not in self._placed:
-            if len(self._placed) > 4096:
+            if len(self._placed) >= _MOST_SETTINGS:
                 self._placed.clear()
             noughts = self._noughts(written) if self.slotted else written
             if noughts.words == written.words:
@@ -344,7 +346,7 @@ class Figures:
             return self.placed(low)
         key = low.words, high.words, share, how
         if key not in self._turned:
-            if len(self._turned) > 1024:
+            if len(self._turned) >= _MOST_SETTINGS:
                 self._turned.clear()
             self._turned[key] = self._turn(low, high, share, how)
         return self._turned[key]
@@ -392,7 +394,7 @@ def _size(written: Written, name: str) -> int:
     return {"all": len(written.words), "before": written.point, "behind": len(written.words) - written.point}[name]
 
 
-@functools.lru_cache(maxsize=256)
+@functools.lru_cache(maxsize=_MOST_FIGURES)
 def _kept(key: object, carried: Carried[CounterPart], rate: Fraction, book: FontBook) -> Figures:
     return Figures(carried.part, rate, book)
 

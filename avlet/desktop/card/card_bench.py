@@ -10,7 +10,7 @@ from avlet.desktop.card.card_measure_view import CardMeasure
 from avlet.desktop.card.card_panel import CardPanel, without_start
 from avlet.desktop.card.card_view import CardView
 from avlet.desktop.card.wire_menus import fill_properties
-from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.sessions.template_session import TRIED, Session
 from avlet.desktop.stage.samples_strip import SamplesStrip, in_a_bar
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
@@ -110,6 +110,9 @@ class CardBench(QWidget):
         self.panel.setFixedWidth(330)
         layout.addWidget(self.panel)
         self._shown_card: object = None
+        session.answers_changed.connect(self._show_tried)
+        session.changed.connect(self._show_tried)
+        self._show_tried()
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self.refresh)
@@ -157,6 +160,7 @@ class CardBench(QWidget):
         heading.addWidget(add)
         column.addLayout(heading)
         column.addWidget(self.card, 1)
+        column.addWidget(self._trying())
         hint = QLabel(
             "Fill it in: the stage answers. Click a field to change it, drag its label elsewhere. + or a dot in the recipe puts more on it."
         )
@@ -164,6 +168,26 @@ class CardBench(QWidget):
         hint.setProperty("role", "small")
         column.addWidget(hint)
         return left
+
+    def _trying(self) -> QWidget:
+        """What is shown while answers are tried: two presses, to keep them or not."""
+        self.tried = QWidget()
+        row = QHBoxLayout(self.tried)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.keep_tried = QPushButton("Start with these")
+        self.keep_tried.setToolTip("Let the card start with what is filled in now")
+        self.keep_tried.clicked.connect(self.session.keep_tried)
+        self.drop_tried = QPushButton("Back to the start")
+        self.drop_tried.setToolTip("Fill in again what the card starts with")
+        self.drop_tried.clicked.connect(self.session.let_go_of_tried)
+        for button in (self.keep_tried, self.drop_tried):
+            button.setProperty("role", "pill")
+            row.addWidget(button)
+        row.addStretch(1)
+        return self.tried
+
+    def _show_tried(self) -> None:
+        self.tried.setVisible(self.session.answers_from == TRIED)
 
     def _middle(self) -> QWidget:
         middle = QWidget()

@@ -26,6 +26,8 @@ from avlet.text.system_fonts import machine_fonts
 
 AS_DESIGNED = ""
 """The answers source that stands for the card's starting answers."""
+TRIED = "\0tried"
+"""The answers source that stands for what is being tried on the card: no part of the document."""
 
 
 _PLACE = re.compile(r"^(?:parts|card|wires|samples|palette|gradients|text_styles)\b[^\s:]*: ")
@@ -47,6 +49,8 @@ class Session(HistorySession[Template]):
         super().__init__(template or Template())
         self.book: FontBook = machine_fonts()
         self.answers_from = AS_DESIGNED
+        self.tried: dict[str, Any] = {}
+        """What is being tried on the card, by field: it shows on the stage, and changes nothing before it is kept."""
         self.sides_apart: set[str] = set()
         self.folded: set[str] = set()
         """Headings of recipes that are folded."""
@@ -69,7 +73,7 @@ class Session(HistorySession[Template]):
     def open(self, template: Template, book: FontBook, path: Path | None, saved: bool = True, content: str | None = None) -> None:
         """Take another document, with its hold on the stage; ``content`` as in ``take``."""
         self.take(template, path, saved, template.middle, content)
-        self.book, self.answers_from = book, AS_DESIGNED
+        self.book, self.answers_from, self.tried = book, AS_DESIGNED, {}
         self._scenes.clear()
         self.selection_changed.emit()
         self.recording = None
@@ -126,6 +130,7 @@ class Session(HistorySession[Template]):
         before = self.template
         try:
             new, led = self._as_long_as_its_list(hold(change(before)))
+            self.tried = {i: answer for i, answer in self.tried.items() if _starts_alike(before, new, i)}
             scene = Scene(new, self.book, self._answers(new, self.answers_from))
         except AvletError as error:
             self.refused.emit(without_place(str(error)))
@@ -157,7 +162,7 @@ class Session(HistorySession[Template]):
         """What is on the stage: its layout with the answers that show, at the present frame unless another is named."""
         scene = self.scene()
         at = float(min(self.frame, self.length() - 1)) if frame is None else frame
-        return Standpoint(scene.rest, scene.spans, at, self.answers_from, self.recording)
+        return Standpoint(scene.rest, scene.spans, at, self.answers_from if self.answers_from != TRIED else AS_DESIGNED, self.recording)
 
     def shown(self, target: str) -> Any:
         """What a property, by its whole path, is on the stage."""
@@ -177,9 +182,43 @@ class Session(HistorySession[Template]):
         return f"{field.label}: {dict(table_rows(self.template, field.id)).get(answer, answer)}"
 
     def answer(self, field_id: str, value: Any, gesture: object = None, label: str = "Answer") -> bool:
-        """Answer a field for what is on the stage: a sample's answer, or the starting one."""
+        """Answer a field for what is on the stage: a sample's answer, or else what is only tried."""
         sample = self.answers_from
+        if sample in (AS_DESIGNED, TRIED):
+            return self.try_answer(field_id, value)
         return self.edit(label, lambda t: answered(t, field_id, value, sample), gesture)
+
+    def try_answer(self, field_id: str, value: Any) -> bool:
+        """Show an answer on the stage without keeping it; refused where the field does not take it."""
+        tried = {**self.tried, field_id: value}
+        try:
+            scene = Scene(self.template, self.book, tried)
+        except AvletError as error:
+            self.refused.emit(without_place(str(error)))
+            return False
+        self.tried, self.answers_from = tried, TRIED
+        self._scenes[TRIED] = (self.template, scene)
+        self.answers_changed.emit()
+        return True
+
+    def keep_tried(self) -> bool:
+        """Let the card start with what is being tried, as one edit."""
+        tried = dict(self.tried)
+
+        def change(t: Template) -> Template:
+            for field_id, value in tried.items():
+                t = answered(t, field_id, value, AS_DESIGNED)
+            return t
+
+        kept = self.edit("Start with what was tried", change)
+        if kept:
+            self.let_go_of_tried()
+        return kept
+
+    def let_go_of_tried(self) -> None:
+        """Show the starting answers again."""
+        self.tried = {}
+        self.show_answers(AS_DESIGNED)
 
     def key(self, part_id: str, path: str, frame: int | None = None) -> bool:
         """Set a key of a property at a frame, the present one if none is named, with the value that it has there."""
@@ -200,7 +239,10 @@ class Session(HistorySession[Template]):
             self.select_all(there)
         if self.recording is not None and self.template.card.field(self.recording) is None:
             self.recording = None
-        if self.answers_from and not any(s.id == self.answers_from for s in self.template.samples):
+        if self.answers_from == TRIED:
+            self.tried = {i: answer for i, answer in self.tried.items() if self.template.card.field(i) is not None}
+        shown = bool(self.tried) if self.answers_from == TRIED else any(s.id == self.answers_from for s in self.template.samples)
+        if self.answers_from and not shown:
             self.show_answers(AS_DESIGNED)
         super().announce()
         if self.frame >= self.length():
@@ -223,6 +265,8 @@ class Session(HistorySession[Template]):
     def show_answers(self, source: str) -> None:
         """Put a sample's answers on the stage, or the starting ones."""
         if source != self.answers_from:
+            if source != TRIED:
+                self.tried = {}
             self.answers_from = source
             self.history.close_gesture()
             self.answers_changed.emit()
@@ -236,6 +280,13 @@ class Session(HistorySession[Template]):
             self._scenes[source] = kept
         return kept[1]
 
-    @staticmethod
-    def _answers(template: Template, source: str) -> dict[str, Any]:
+    def _answers(self, template: Template, source: str) -> dict[str, Any]:
+        if source == TRIED:
+            return {i: answer for i, answer in self.tried.items() if template.card.field(i) is not None}
         return next((s.answers for s in template.samples if s.id == source), {})
+
+
+def _starts_alike(before: Template, after: Template, field_id: str) -> bool:
+    """Whether a field is there still and starts with the same answer: what is typed on the stage counts more than what was tried."""
+    one, other = before.card.field(field_id), after.card.field(field_id)
+    return one is not None and other is not None and one.start == other.start

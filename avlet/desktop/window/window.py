@@ -24,7 +24,7 @@ from avlet.desktop.proof.proof_runner import ProofRunner
 from avlet.desktop.roster.roster_session import RosterSession
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.history_session import HistorySession
-from avlet.desktop.sessions.template_session import AS_DESIGNED, Session
+from avlet.desktop.sessions.template_session import AS_DESIGNED, TRIED, Session
 from avlet.desktop.stage.frame_cache import FrameCache
 from avlet.desktop.widgets.buttons import flat_button
 from avlet.desktop.widgets.icons import quiet
@@ -373,7 +373,8 @@ class Window(Shell):
             frame = template.frame
             seconds = f"{float(template.length / frame.fps):.2f}".rstrip("0").rstrip(".")
             self.facts.setText(f"{frame.width}×{frame.height} · {rate_words(frame.fps)} fps · {seconds} s")
-        source = next((s.name for s in template.samples if s.id == self.session.answers_from), "As designed")
+        usual = "tried" if self.session.answers_from == TRIED else "As designed"
+        source = next((s.name for s in template.samples if s.id == self.session.answers_from), usual)
         self.answers.setText(f"Answers: {source} ▾")
         self.setWindowTitle(f"{template.name} – Avlet")
 
