@@ -101,3 +101,84 @@ def test_what_is_hidden_inside_a_part_leaves_that_part_not_the_frame(book):
     template = edits.set_relations(plated(), "name", mattes=(Matte("plate", hides=True),), way_in=(move,))
     made = Scene(template, book)
     assert made.pose(0).parts["name"].outline_box.bottom == pytest.approx(made.rest.parts["plate"].box.y - 1, abs=1)
+
+
+def two_lines(build, qtbot):
+    """Two texts, each with a plate of its own; the boxes of the plates."""
+    for _ in range(2):
+        press(qtbot, build, Qt.Key.Key_T)
+        press(qtbot, build, Qt.Key.Key_S)
+        build.session.select(None)
+    rest = build.session.scene().rest
+    return [rest.parts[p.id].box for p in build.session.template.parts if p.kind == "shape"]
+
+
+def test_two_texts_with_plates_leave_a_gap(build, qtbot):
+    upper, lower = sorted(two_lines(build, qtbot), key=lambda box: box.y)
+    assert 15 < lower.y - upper.bottom < 40
+
+
+def test_s_keeps_a_way_in_that_somebody_made(build, qtbot):
+    """Only that of new words is replaced by rising out of the plate; whatever was changed of it, or chosen, stays."""
+    session = build.session
+    press(qtbot, build, Qt.Key.Key_T)
+    (first,) = session.template.parts
+    assert session.part.way_in == first.way_in and first.way_in[0].named == "fades"
+    press(qtbot, build, Qt.Key.Key_S)
+    assert session.template.part(first.id).way_in[0].named == "rises"
+    build.undo()
+    session.select(first.id)
+    session.write({f"{first.id}/way_in.0.frames": 31})
+    mine = session.part.way_in
+    press(qtbot, build, Qt.Key.Key_S)
+    words = session.template.part(first.id)
+    assert words.way_in == mine and [m.inside for m in words.mattes] == [session.part.id]
+    build.undo()
+    session.select(first.id)
+    session.edit("None", lambda t: edits.set_relations(t, first.id, way_in=()))
+    press(qtbot, build, Qt.Key.Key_S)
+    assert session.template.part(first.id).way_in[0].named == "rises", "none is nobody's"
+
+
+@pytest.mark.parametrize(("mine", "theirs", "hinge"), [("start", "start", 0), ("middle", "middle", 50), ("end", "end", 100)])
+def test_a_plate_unfolds_from_the_edge_that_its_words_are_placed_by(build, qtbot, mine, theirs, hinge):
+    session = build.session
+    press(qtbot, build, Qt.Key.Key_T)
+    part = session.part
+    session.edit("Place", lambda t: edits.set_relations(t, part.id, across=Place("frame", mine, theirs)))
+    press(qtbot, build, Qt.Key.Key_S)
+    assert session.part.way_in[0].hinge_x == hinge
+    made, box = session.scene(), session.scene().rest.parts[session.part.id].box
+    now = made.pose(6).parts[session.part.id].outline_box
+    edge = {0: (now.x, box.x), 50: (now.middle[0], box.middle[0]), 100: (now.right, box.right)}[hinge]
+    assert edge[0] == pytest.approx(edge[1], abs=0.01) and now.w < box.w
+
+
+def test_a_rule_lies_under_all_that_is_selected(build, qtbot):
+    session = build.session
+    for _ in range(3):
+        press(qtbot, build, Qt.Key.Key_T)
+    ids = [p.id for p in session.template.parts]
+    session.select_all(ids[:2])
+    press(qtbot, build, Qt.Key.Key_R)
+    rest, rule = session.scene().rest, session.part
+    first, second = (rest.parts[i].box for i in ids[:2])
+    box = rest.parts[rule.id].box
+    assert box.x == min(first.x, second.x) and box.right == max(first.right, second.right)
+    assert box.y > max(first.bottom, second.bottom) and set(rule.fit.around) == set(ids[:2])
+
+
+def test_counters_made_one_after_another_stand_as_one_reads_and_land_one_after_another(build, qtbot):
+    session = build.session
+    for _ in range(4):
+        press(qtbot, build, Qt.Key.Key_C)
+    counters = [p for p in session.template.parts if p.kind == "counter"]
+    boxes = [session.scene().rest.parts[p.id].box for p in counters]
+    assert boxes[0].y == boxes[1].y == boxes[2].y and boxes[0].right < boxes[1].x and boxes[1].right < boxes[2].x
+    for one, other in itertools.combinations(boxes, 2):
+        assert one.cut(other).empty
+    safe = frame_area(TITLE_SAFE, session.template.frame)
+    assert all(safe.contains(box) for box in boxes)
+    movers = session.scene().choreography.movers
+    lands = [movers[p.id].times.land for p in counters]
+    assert lands[0] < lands[1] < lands[2] < lands[3] and lands[1] - lands[0] == 8

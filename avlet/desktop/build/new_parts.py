@@ -14,9 +14,11 @@ from avlet.document.lists.blocks import Heading, Role
 from avlet.document.looks.forms import SlantedBar
 from avlet.document.looks.pictures import read_picture
 from avlet.document.parts import (
+    EDGE_SHARES,
     TITLE_SAFE,
     AnyPart,
     CounterPart,
+    Counting,
     CreditsPart,
     EchoPart,
     Fit,
@@ -42,6 +44,12 @@ replace = edits.replace
 NUMBERS = "en"
 SAMPLE_NUMBERS = (7.0, 1_284.0, 1_000_000.0, -75.0)
 """What a new counter counts to in the samples: little, as usual, much, and below nothing."""
+_ARRIVES = (replace(READY_MOVES["fades"], frames=15, start=5, ease=READY_EASES["soft end"]),)
+"""How new words arrive, until somebody says otherwise."""
+_PADDING, _BETWEEN = 25, 0.02
+"""px of a plate over and under its words at 1080 lines, and how much of the frame's height keeps what is new from what is there."""
+_NEXT_COUNT = 8
+"""Frames by which a new counter lands after the one before."""
 
 
 def add_text(session: Session) -> None:
@@ -62,7 +70,7 @@ def add_text(session: Session) -> None:
         across, down = _free_place(session, texts, size * 1.15)
     part = TextPart(
         id=part_id, name=name, text=words["typical"], size=size, style="Bold" if first else "Medium", leading=115, across=across, down=down,
-        way_in=(replace(READY_MOVES["fades"], frames=15, start=5, ease=READY_EASES["soft end"]),),
+        way_in=_ARRIVES,
     )  # fmt: skip
 
     def change(t: Template) -> Template:
@@ -79,17 +87,27 @@ def add_text(session: Session) -> None:
 
 
 def add_counter(session: Session) -> None:
-    """A number that counts up, free of the words that are there. Where it counts to is on the card, with samples filled in."""
+    """A number that counts up, free of the words that are there. Where it counts to is on the card, with samples filled in.
+
+    Beside counters that are there it goes on to the right, as one reads, and lands a little after the last of them.
+    """
     template = session.template
     texts = [p for p in template.parts if isinstance(p, TypesetPart)]
     name = "Count" if not any(isinstance(p, CounterPart) for p in texts) else f"Count {len(texts) + 1}"
     size = round(template.frame.height * 0.11)
     across, down = Place("title-safe", gap=round(template.frame.height * 0.06)), Place("title-safe", "end", "end", -round(size * 1.5))
+    count = Counting()
+    counters = [p for p in texts if isinstance(p, CounterPart)]
+    if counters:
+        last = counters[-1]
+        later = {"frames": max(0, last.count.frames - _NEXT_COUNT)} if last.count.lands == "before the way out" else {
+            "start": last.count.start + _NEXT_COUNT}  # fmt: skip
+        count, size = replace(last.count, tie=None, **later), round(last.size)
     if texts:
-        across, down = _free_place(session, texts, size * 1.15)
+        across, down = (_beside(session, counters[-1]) if counters else None) or _free_place(session, texts, size * 1.15)
     part = CounterPart(
         id=free_id(name, _ids(template)), name=name, size=size, style="Bold", leading=115, end="1284", across=across, down=down,
-        writing=Writing(language=NUMBERS), way_in=(replace(READY_MOVES["fades"], frames=15, ease=READY_EASES["soft end"]),),
+        count=count, writing=Writing(language=NUMBERS), way_in=(replace(READY_MOVES["fades"], frames=15, ease=READY_EASES["soft end"]),),
     )  # fmt: skip
 
     def change(t: Template) -> Template:
@@ -138,6 +156,17 @@ def count_with(session: Session) -> None:
         session.refused.emit("Select the words that are to count, or the counter that is to be words.")
 
 
+def _beside(session: Session, counter: CounterPart) -> tuple[Place, Place] | None:
+    """The place right of a counter, on its line, where there is room for another as wide within title-safe."""
+    rest, frame = session.scene().rest, session.template.frame
+    box, gap = rest.parts[counter.id].box, round(frame.width * 0.04)
+    taken = box.moved(box.w + gap, 0)
+    others = [one.box for one in rest.parts.values() if one.present and one.part.id != counter.id and one.words is not None]
+    if not frame_area(TITLE_SAFE, frame).contains(taken) or any(not taken.cut(other).empty for other in others):
+        return None
+    return Place(counter.id, "start", "end", gap), Place(counter.id)
+
+
 def _free_place(session: Session, texts: Sequence[TypesetPart], height: float) -> tuple[Place, Place]:
     """Where a line of words lies free of the words that are there, and of the plates round them."""
     template, rest = session.template, session.scene().rest
@@ -146,7 +175,9 @@ def _free_place(session: Session, texts: Sequence[TypesetPart], height: float) -
         for text in texts
     }
     lowest = max(texts, key=lambda t: rest.parts[behind[t.id]].box.bottom)
-    gap = round(template.frame.height * 0.02)
+    gap = round(template.frame.height * _BETWEEN)
+    if behind[lowest.id] != lowest.id:  # a plate lies there: these words may get one too
+        gap += round(_PADDING * template.frame.height / 1080)
     if rest.parts[behind[lowest.id]].box.bottom + gap + height <= frame_area(TITLE_SAFE, template.frame).bottom:
         return Place(lowest.id), Place(behind[lowest.id], "start", "end", gap)
     highest = min(texts, key=lambda t: rest.parts[behind[t.id]].box.y)
@@ -154,9 +185,9 @@ def _free_place(session: Session, texts: Sequence[TypesetPart], height: float) -
 
 
 def add_shape(session: Session) -> None:
-    """A shape round all that is selected, behind it, and the selected words then rise out of it.
+    """A shape round all that is selected, behind it, and the selected words then rise out of it, unless somebody gave them another way in.
 
-    With nothing selected a free one in the middle, behind all words.
+    It unfolds from the edge that the words are placed by. With nothing selected a free one in the middle, behind all words.
     """
     template = session.template
     around = [part for part in template.parts if part.id in session.selection]
@@ -166,10 +197,11 @@ def add_shape(session: Session) -> None:
         part = ShapePart(id=part_id, name=name, across=Place("frame", "middle", "middle"), down=Place("frame", "middle", "middle"))
     else:
         unit = template.frame.height / 1080
-        unfold = replace(READY_MOVES["unfolds"], frames=20)
+        place = around[0].across
+        unfold = replace(READY_MOVES["unfolds"], frames=20, hinge_x=100.0 * EDGE_SHARES[place.mine] if place is not None else 0.0)
         part = ShapePart(
             id=part_id, name=name, corner=round(30 * unit), across=None, down=None, way_in=(unfold,),
-            fit=Fit(tuple(p.id for p in around), left=50 * unit, right=50 * unit, top=25 * unit, bottom=25 * unit),
+            fit=Fit(tuple(p.id for p in around), left=50 * unit, right=50 * unit, top=_PADDING * unit, bottom=_PADDING * unit),
         )  # fmt: skip
 
     def change(t: Template) -> Template:
@@ -180,7 +212,8 @@ def add_shape(session: Session) -> None:
         for words in around:
             if isinstance(words, TextPart) and not words.mattes:
                 rise = replace(READY_MOVES["rises"], frames=20, start=5, overlap=60)
-                t = edits.set_relations(t, words.id, mattes=(Matte(part.id),), way_in=(rise,))
+                own = words.way_in not in ((), _ARRIVES)  # somebody's own: it is kept
+                t = edits.set_relations(t, words.id, mattes=(Matte(part.id),), way_in=words.way_in if own else (rise,))
         return t
 
     if session.edit(f"Add {name}", change):
@@ -212,8 +245,10 @@ def add_picture(session: Session, path: Path) -> None:
 
 
 def add_rule(session: Session) -> None:
-    """A rule under what is selected, as long as it; or a free one in the middle."""
+    """A rule under all that is selected, as long as it; or a free one in the middle."""
     template, above = session.template, session.part
+    chosen = [p.id for p in template.parts if p.id in session.selection]
+    rest = session.scene().rest
     name = f"{above.name} rule" if above else "Rule"
     part_id = free_id(name, _ids(template))
     grow = (replace(READY_MOVES["unfolds"], frames=10),)
@@ -224,8 +259,8 @@ def add_rule(session: Session) -> None:
     else:
         gap = round(template.frame.height * 0.011)
         part = RulePart(
-            id=part_id, name=name, fit=Fit((above.id,), left=0, right=0, top=0, bottom=0), across=None,
-            down=Place(above.id, "start", "end", gap), way_in=grow,
+            id=part_id, name=name, fit=Fit(tuple(chosen), left=0, right=0, top=0, bottom=0), across=None,
+            down=Place(max(chosen, key=lambda i: rest.parts[i].box.bottom), "start", "end", gap), way_in=grow,
         )  # fmt: skip
     if session.edit(f"Add {name}", lambda t: edits.add_part(t, part)):
         session.select(part.id)
