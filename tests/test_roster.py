@@ -20,6 +20,7 @@ from avlet.roster.answering import EITHER, POINT, Answering, writing_of
 from avlet.roster.kinds import KINDS, kind_named, kinds_in
 from avlet.roster.looking import look_at
 from avlet.roster.names import Names, unlike
+from avlet.roster.remembered import Remembered
 from avlet.roster.roster import Roster, Wanted, in_frame, plan_of, read_size, usual_frames, with_wanted
 from avlet.roster.sheet import Head, open_sheet, pasted_sheet
 from avlet.roster.threads import LENGTH, OUTPUT, Thread, read_threads, threads_for, with_thread
@@ -168,6 +169,41 @@ def test_the_likest_name_wins(name_strap):
     assert threads_for(heads, name_strap) == (Thread(1, "name"),)
 
 
+def test_heads_that_mean_the_same_lead_there(name_strap):
+    """*Guest, Job, Bar* find *Name, Role, Bar colour*; a better head takes a target before one that only means it."""
+    heads = [Head.read(words) for words in ("Guest", "Job", "Bar", "Town")]
+    assert [t.target for t in threads_for(heads, name_strap)] == ["name", "role", "bar-colour"]
+    heads = [Head.read(words) for words in ("Speaker", "Name", "Job title", "Role")]
+    assert threads_for(heads, name_strap) == (Thread(1, "name"), Thread(3, "role"))
+    assert threads_for([Head.read(""), Head.read("Notes"), Head.read("Barge")], name_strap) == ()
+
+
+def test_threads_drawn_by_hand_are_remembered(name_strap, tmp_path):
+    """For the same heads in the same order, whatever their case; the latest counts; a card without such fields has none of it."""
+    heads, other = [Head.read(w) for w in ("A", "B", "C (cy)")], [Head.read(w) for w in ("B", "A", "C (cy)")]
+    known = Remembered(tmp_path)
+    assert known.threads(heads, name_strap) is None
+    known.keep(heads, (Thread(0, "name"),))
+    known.keep(heads, (Thread(0, "name"), Thread(2, "role")))
+    again = Remembered(tmp_path)
+    assert again.threads([Head.read(w) for w in ("a", "b ", "c (cy)")], name_strap) == (Thread(0, "name"), Thread(2, "role"))
+    assert again.threads(other, name_strap) is None and again.threads(heads[:2], name_strap) is None
+    again.keep(heads, (Thread(1, "nobody"),))
+    assert again.threads(heads, name_strap) == (Thread(0, "name"), Thread(2, "role")), "another card's threads are not in the way"
+    again.keep(heads, ())
+    assert Remembered(tmp_path).threads(heads, name_strap) == (Thread(0, "name"), Thread(2, "role"))
+    for n in range(150):
+        again.keep([Head.read(f"H{n}")], (Thread(0, "name"),))
+    assert len(json.loads((tmp_path / "threads.json").read_text())) == 100
+    assert again.threads([Head.read("H149")], name_strap) and not again.threads([Head.read("H3")], name_strap)
+    for damaged in (b"{", b"[1]", b'[{"heads":["a"],"targets":[]}]', b"\x00" * 50):
+        (tmp_path / "threads.json").write_bytes(damaged)
+        assert Remembered(tmp_path).threads([Head.read("a")], name_strap) is None
+    (tmp_path / "threads.json").unlink(missing_ok=True)
+    (tmp_path / "threads.json").mkdir()
+    Remembered(tmp_path).keep(heads, (Thread(0, "name"),))  # no file can be written there: it is remembered until Avlet ends
+
+
 def test_a_field_called_length_comes_before_the_titles_own(name_strap):
     template = asked(name_strap, LengthField(id="stay", label="Length"))
     assert threads_for([Head.read("Length")], template) == (Thread(0, "stay"),)
@@ -183,12 +219,12 @@ def test_threads_are_redrawn(name_strap):
 
 
 def test_threads_on_the_command_line(name_strap):
-    sheet = sheet_of("Person,Job,Name\na,b,c\n")
-    found = read_threads(sheet, name_strap, ["Person=name", "job=Role"])
+    sheet = sheet_of("Human,Task,Name\na,b,c\n")
+    found = read_threads(sheet, name_strap, ["Human=name", "task=Role"])
     assert found == (Thread(0, "name"), Thread(1, "role"))
     assert read_threads(sheet, name_strap, ["Name="]) == ()
-    for words, said in (["Person"], "not COLUMN=FIELD"), (["Nobody=name"], "no column “Nobody”"), (["Job=job"], "no field"), (
-        ["Person=name", "Job=name"], "cannot lead to one field"):  # fmt: skip
+    for words, said in (["Human"], "not COLUMN=FIELD"), (["Nobody=name"], "no column “Nobody”"), (["Task=job"], "no field"), (
+        ["Human=name", "Task=name"], "cannot lead to one field"):  # fmt: skip
         with pytest.raises(AnswerError, match=said):
             read_threads(sheet, name_strap, words)
     assert read_threads(sheet_of("Secs\n5\n"), name_strap, ["Secs=length"]) == (Thread(0, LENGTH),)
@@ -350,7 +386,7 @@ def test_names_that_meet_are_said(name_strap):
 
 def test_plans_that_cannot_be(name_strap):
     with pytest.raises(AnswerError, match="leads to a field of Name strap"):
-        plan_of(Roster.of(sheet_of("Who\nBo\n"), name_strap), name_strap)
+        plan_of(Roster.of(sheet_of("Xyz\nBo\n"), name_strap), name_strap)
     with pytest.raises(AnswerError, match="in “de”"):
         plan_of(Roster.of(open_sheet(GUESTS), name_strap, Wanted(languages=("de",))), name_strap)
     with pytest.raises(AnswerError, match="frame of 4×4"):

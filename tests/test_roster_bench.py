@@ -17,7 +17,7 @@ from avlet.roster.delivery import read_delivery
 from avlet.roster.time_left import TimeLeft
 
 LEFT = Qt.MouseButton.LeftButton
-TABLE = "Person,Role,Length,Bar colour\nBo Li,Ringer,26,\nÍris Þórdal,Reed cutter,60,#nothing\nIda,Keeper,28,#2F6A78\n"
+TABLE = "Visitor,Role,Length,Bar colour\nBo Li,Ringer,26,\nÍris Þórdal,Reed cutter,60,#nothing\nIda,Keeper,28,#2F6A78\n"
 
 
 @pytest.fixture
@@ -108,15 +108,36 @@ def test_threads_are_drawn_by_hand(bench, qtbot):
     view = bench.threads
     assert leads(bench) == {"Role": "role", "Length": "@length", "Bar colour": "bar-colour"}
     drag(qtbot, view, middle(view.column_area(0)), middle(view.target_area(0)))
-    assert leads(bench)["Person"] == "name" and bench.session.plan.answered(0, "").answers["name"] == "Bo Li"
+    assert leads(bench)["Visitor"] == "name" and bench.session.plan.answered(0, "").answers["name"] == "Bo Li"
     drag(qtbot, view, middle(view.column_area(1)), QPoint(view.width() // 2, view.height() - 3))
     assert "Role" not in leads(bench)
     drag(qtbot, view, middle(view.column_area(1)), middle(view.column_area(1)))
     assert "Role" not in leads(bench), "a click draws nothing"
     drag(qtbot, view, middle(view.target_area(0)), middle(view.target_area(1)))
-    assert leads(bench)["Person"] == "role", "an end is taken elsewhere"
+    assert leads(bench)["Visitor"] == "role", "an end is taken elsewhere"
     qtbot.mouseClick(bench.window().undo_button, LEFT)
-    assert leads(bench)["Person"] == "name"
+    assert leads(bench)["Visitor"] == "name"
+
+
+def test_another_table_asks_before_cells_go_and_finds_its_threads_again(bench, qtbot, monkeypatch, tmp_path):
+    """Cells that were put right are in no file; threads that were drawn come back with a table of the same heads."""
+    session, window = bench.session, bench.window()
+    drag(qtbot, bench.threads, middle(bench.threads.column_area(0)), middle(bench.threads.target_area(0)))
+    drawn = leads(bench)
+    session.put_cell(0, 1, "Weaver")
+    (tmp_path / "b.csv").write_text("Name\nIda\n")
+    asked = []
+    monkeypatch.setattr(QMessageBox, "question", lambda *words: asked.append(words[2]) or QMessageBox.StandardButton.Cancel)
+    assert not window.files.open_path(tmp_path / "b.csv") and "guests.csv" in asked[0]
+    assert session.roster.sheet.name == "guests.csv" and session.roster.sheet.lines[0].cells[1] == "Weaver"
+    QApplication.clipboard().setText("Name\tRole\nBo\tRinger\n")
+    bench.paste()
+    assert len(asked) == 2 and session.roster.sheet.lines[0].cells[1] == "Weaver"
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
+    assert window.files.open_path(tmp_path / "b.csv") and session.roster.sheet.name == "b.csv"
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: asked.append("unasked") or QMessageBox.StandardButton.Cancel)
+    assert window.files.open_path(tmp_path / "guests.csv") and "unasked" not in asked, "nothing of the other would be lost"
+    assert leads(bench) == drawn
 
 
 def test_threads_by_keys(bench, qtbot):
@@ -130,7 +151,7 @@ def test_threads_by_keys(bench, qtbot):
     names = {action.text(): action for action in view.menu().actions()}
     assert list(names)[-1] == "Nothing" and names["Nothing"].isChecked()
     names["Name"].trigger()
-    assert leads(bench)["Person"] == "name" and view.accessibleDescription() == "Person leads to Name"
+    assert leads(bench)["Visitor"] == "name" and view.accessibleDescription() == "Visitor leads to Name"
 
 
 def test_a_cell_is_put_right(bench, qtbot, tmp_path):
@@ -178,11 +199,11 @@ def test_leaving_with_cells_that_no_file_has_is_asked_about(bench, qtbot, monkey
 
 def test_the_file_is_watched(bench, qtbot, tmp_path):
     bench.session.put_cell(2, 1, "Weaver")
-    (tmp_path / "guests.csv").write_text(TABLE.replace("Bo Li", "Bo Lindqvist") + "New,Person,26,\n")
+    (tmp_path / "guests.csv").write_text(TABLE.replace("Bo Li", "Bo Lindqvist") + "New,Visitor,26,\n")
     qtbot.waitUntil(lambda: len(bench.session.roster.sheet.lines) == 4, timeout=10_000)
     cells = [line.cells for line in bench.session.roster.sheet.lines]
     assert cells[0][0] == "Bo Lindqvist" and cells[2][1] == "Weaver", "what was put right here is kept"
-    (tmp_path / "guests.csv").write_text("Bar colour,Person\n#20435C,Bo\n")
+    (tmp_path / "guests.csv").write_text("Bar colour,Visitor\n#20435C,Bo\n")
     qtbot.waitUntil(lambda: len(bench.session.roster.sheet.lines) == 1, timeout=10_000)
     assert leads(bench) == {"Bar colour": "bar-colour"}
     (tmp_path / "guests.csv").write_text("")
@@ -247,11 +268,11 @@ def test_what_is_wanted(bench, qtbot):
     assert wanted.frames[1080, 1080].isChecked() and bench.session.roster.wanted.frames == ((1080, 1080),)
     wanted.pattern.setFocus()
     wanted.pattern.selectAll()
-    qtbot.keyClicks(wanted.pattern, "{Person}-{Nobody}")
+    qtbot.keyClicks(wanted.pattern, "{Visitor}-{Nobody}")
     qtbot.keyClick(wanted.pattern, Qt.Key.Key_Return)
     assert "no column “Nobody”" in bench.window().message.text() and wanted.pattern.text() == "{row}-{Role}"
     wanted.pattern.selectAll()
-    qtbot.keyClicks(wanted.pattern, "{Person}")
+    qtbot.keyClicks(wanted.pattern, "{Visitor}")
     qtbot.keyClick(wanted.pattern, Qt.Key.Key_Return)
     assert wanted.example.text() == "bo-li.png"
     qtbot.mouseClick(wanted.kinds["over"], LEFT)
@@ -349,7 +370,7 @@ def test_a_template_that_has_no_such_field_says_so(bench, qtbot):
 
 
 def test_ten_thousand_rows_are_opened_at_once_and_looked_at_where_one_looks(window, qtbot, tmp_path):
-    (tmp_path / "many.csv").write_text("Name,Role\n" + "".join(f"Person {n},Role {n}\n" for n in range(10_000)))
+    (tmp_path / "many.csv").write_text("Name,Role\n" + "".join(f"Visitor {n},Role {n}\n" for n in range(10_000)))
     window.show_bench(BENCHES.index(ROSTER))
     bench = window.roster
     bench.open_path(tmp_path / "many.csv")

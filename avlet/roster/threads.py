@@ -18,6 +18,16 @@ _NAMES = {
 }
 _ALIKE = 80.0
 """From this likeness on, of 100, a head is taken for a label."""
+_MEANINGS = (
+    {"name", "guest", "person", "speaker", "presenter", "full name", "interviewee", "who", "player", "artist"},
+    {"role", "job", "title", "position", "function", "occupation", "profession", "job title", "what they do"},
+    {"place", "location", "town", "city", "where", "venue"},
+    {"colour", "color", "bar colour", "plate colour", "team colour"},
+    {"number", "figure", "count", "amount", "value", "score"},
+    {"picture", "photo", "image", "portrait", "logo"},
+    {"date", "day", "when"},
+)
+"""Words that stand for each other as heads of tables of guests and as labels of cards (common practice, no source)."""
 
 
 @dataclass(frozen=True)
@@ -61,14 +71,25 @@ def threads_for(heads: Sequence[Head], template: Template) -> tuple[Thread, ...]
 
 
 def _likeness(name: str, target: Target) -> float:
-    """How like a head is to what it may lead to, 0 to 100; 200 for the id, 150 for the label itself."""
+    """How like a head is to what it may lead to, 0 to 100; 200 for the id, 150 for the label itself, 120 for the same meaning.
+
+    One that is all in the other, word by word, is alike as well: *Bar* and *Bar colour*.
+    """
     words = name.strip().casefold()
     if words == target.id:
         return 200.0
     known = _NAMES.get(target.id, (target.label.casefold(),))
     if words in known:
         return 150.0
-    return 0.0 if target.id in _NAMES else fuzz.ratio(words, known[0])
+    if target.id in _NAMES or not words:
+        return 0.0
+    label = known[0]
+    if any(words in meaning and label in meaning for meaning in _MEANINGS):
+        return 120.0
+    mine, theirs = set(words.split()), set(label.split())
+    if mine <= theirs or theirs <= mine:
+        return 100.0 - 2 * len(mine ^ theirs)
+    return fuzz.ratio(words, label)
 
 
 def with_thread(threads: Iterable[Thread], heads: Sequence[Head], column: int, target: str | None) -> tuple[Thread, ...]:

@@ -16,6 +16,7 @@ from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.paint.scene import Scene
 from avlet.roster.looking import VERDICTS, Said, Verdict, look_at, scene_of
+from avlet.roster.remembered import Remembered
 from avlet.roster.roster import Plan, Roster, leads_to_fields, plan_of, with_wanted
 from avlet.roster.sheet import Sheet, open_sheet, pasted_sheet
 from avlet.roster.threads import Thread, threads_for, with_thread
@@ -40,8 +41,11 @@ class RosterSession(HistorySession[Roster | None]):
     looked = pyqtSignal()
     rendered = pyqtSignal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, state: Path | None = None) -> None:
         super().__init__(None)
+        self.remembered = Remembered(state)
+        self.may_leave: Callable[[], bool] = lambda: True
+        """Asks whether the present table may be left, where something of it is in no file."""
         self.session = session
         self.plan: Plan | None = None
         self.fault = ""
@@ -93,6 +97,8 @@ class RosterSession(HistorySession[Roster | None]):
         except AvletError as error:
             self.refused.emit(str(error))
             return False
+        if not self.may_leave():
+            return False
         self._begin(sheet, path, content)
         return True
 
@@ -103,12 +109,14 @@ class RosterSession(HistorySession[Roster | None]):
         except AvletError as error:
             self.refused.emit(str(error))
             return False
+        if not self.may_leave():
+            return False
         self._begin(sheet, None)
         return True
 
     def _begin(self, sheet: Sheet, path: Path | None, content: str = "") -> None:
         wanted = self.roster.wanted if self.roster is not None else None
-        roster = Roster.of(sheet, self.session.template)
+        roster = dataclasses.replace(Roster.of(sheet, self.session.template), threads=self._suggested(sheet))
         if wanted is not None:
             kept = tuple(language for language in wanted.languages if language in sheet.languages)
             roster = dataclasses.replace(roster, wanted=dataclasses.replace(wanted, pattern="", languages=kept))
@@ -117,6 +125,10 @@ class RosterSession(HistorySession[Roster | None]):
         self.row, self.states = 0, {}
         self.watch(path)
         self.announce()
+
+    def _suggested(self, sheet: Sheet) -> tuple[Thread, ...]:
+        """Threads as they were drawn for the same heads before, else as they suggest themselves."""
+        return self.remembered.threads(sheet.heads, self.session.template) or threads_for(sheet.heads, self.session.template)
 
     def go_on_with(self, sheet: Sheet, path: Path | None, content: str = "") -> None:
         """Go on with a table that was found again after a crash: what its file has not is unsaved."""
@@ -228,6 +240,7 @@ class RosterSession(HistorySession[Roster | None]):
         roster = self.roster
         if roster is not None:
             threads = with_thread(roster.threads, roster.sheet.heads, column, target)
+            self.remembered.keep(roster.sheet.heads, threads)
             self.push(dataclasses.replace(roster, threads=threads), "Thread")
 
     def want(self, label: str, gesture: object = None, **changes: object) -> None:
@@ -261,7 +274,7 @@ class RosterSession(HistorySession[Roster | None]):
 
     def _tie_anew(self, roster: Roster) -> None:
         """Another template is open, of which no field is led to: let threads suggest themselves again."""
-        threads = threads_for(roster.sheet.heads, self.session.template)
+        threads = self._suggested(roster.sheet)
         if not leads_to_fields(roster.threads, self.session.template) and leads_to_fields(threads, self.session.template):
             self.history.push(dataclasses.replace(roster, threads=threads), "Threads")
 

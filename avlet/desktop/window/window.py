@@ -63,7 +63,8 @@ class Window(Shell):
         super().__init__()
         self.session = Session()
         self.cut_session = CutSession(library, state or state_folder())
-        self.roster_session = RosterSession(self.session)
+        self.roster_session = RosterSession(self.session, state or state_folder())
+        self.roster_session.may_leave = self._may_leave_roster
         self.roster_session.setParent(self)
         self.state = state or state_folder()
         self.recovery = Recovery.of_templates(self.state / "recovery")
