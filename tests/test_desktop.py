@@ -708,9 +708,10 @@ def test_unsaved_work_survives_a_crash(window, monkeypatch, tmp_path, dressed, q
     other = Window(window.cut_session.library, tmp_path / "state")
     qtbot.addWidget(other)
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Open)
+    other.show_welcome()
     other.files.offer_lost_work()
     assert other.session.template.name == "Half done"
-    assert other.session.unsaved
+    assert other.session.unsaved and other.in_front("Build"), "it comes to the front"
     assert not kept.exists()
     assert other.recovery.file.exists()
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
 from avlet.desktop.card.card_view import CardView
 from avlet.desktop.desk.library_view import LibraryView
+from avlet.desktop.recipe.look_rows import LookRow
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.player import Player
 from avlet.desktop.sessions.template_session import Session
@@ -109,8 +110,43 @@ def test_a_switch_says_its_state_in_words(qtbot):
     assert switch.grab().toImage() != before
 
 
+def test_a_colour_that_is_none_is_said_and_shown_as_none(qtbot, dressed):
+    """What was typed stays there, marked and with words under it, until it is a colour."""
+    host = QWidget()
+    qtbot.addWidget(host)
+    host.show()
+    panel, told = ColourPanel("#20435C", host), []
+    panel.changed.connect(told.append)
+    panel.show()
+    for words in ("blue-ish", "#12345", "#GG0000"):
+        panel.value.setFocus()
+        panel.value.selectAll()
+        qtbot.keyClicks(panel.value, words)
+        qtbot.keyClick(panel.value, Qt.Key.Key_Return)
+        assert panel.value.text() == words and panel.value.property("wrong") and words in panel.fault.text() and panel.fault.isVisible()
+    assert told == []
+    panel.value.selectAll()
+    qtbot.keyClicks(panel.value, "1af")
+    qtbot.keyClick(panel.value, Qt.Key.Key_Return)
+    assert told[-1] == "#11AAFF" == panel.value.text() and not panel.value.property("wrong") and not panel.fault.isVisible()
+
+
+def test_a_colour_that_is_not_taken_is_not_shown(window, qtbot):
+    """Locked out by what the document refuses, a row and a sentence go on showing what is there."""
+    window.session.select("plate")
+    window.session.edit("Free", lambda t: edits.replace(t, wires=tuple(w for w in t.wires if w.target != "plate/fill.colour")))
+    QApplication.processEvents()
+    row = next(r for r in window.build.recipe.findChildren(LookRow) if r.target == "plate/fill.colour")
+    before, said = row.editor.colour, []
+    window.session.refused.connect(said.append)
+    row.editor._take("#12")
+    assert said and row.editor.colour == before == window.session.part.fill.colour
+    row.editor._take("#123456")
+    assert window.session.part.fill.colour == "#123456"
+
+
 @pytest.mark.parametrize(
-    ("typed", "wanted"), [("#123456", "#123456"), ("abcdef", "#ABCDEF"), ("#11223380", "#11223380"), ("blue", "#20435C")]
+    ("typed", "wanted"), [("#123456", "#123456"), ("abcdef", "#ABCDEF"), ("#11223380", "#11223380"), ("1a2", "#11AA22")]
 )
 def test_a_colour_is_typed(qtbot, typed, wanted):
     host = shown(qtbot, QWidget())

@@ -37,7 +37,7 @@ class LookRow(QWidget):
         label.setProperty("role", "muted")
         label.setFixedWidth(label_width)
         layout.addWidget(label)
-        editor = self._editor()
+        editor = self.editor = self._editor()
         editor.setObjectName(self.target)
         editor.setAccessibleName(prop.type.label)
         layout.addWidget(editor, 0 if isinstance(editor, NumberBox | Switch) else 1)
@@ -61,7 +61,10 @@ class LookRow(QWidget):
             pop_up(DotMenu(self.session, self.target, self.prop.type.label, self), event.globalPos())
 
     def _set(self, value: object) -> None:
-        self.session.write({f"{part_id}/{self.prop.path}": value for part_id in self.part_ids}, ("row", id(self)))
+        """Give the property a value; where that is not taken, the row goes on showing what is there."""
+        values = {f"{part_id}/{self.prop.path}": value for part_id in self.part_ids}
+        if not self.session.write(values, ("row", id(self))):
+            show_in(self.editor, self.session.shown(self.target))
 
     def _editor(self) -> QWidget:
         kind, value = self.prop.type, self.prop.value

@@ -161,7 +161,7 @@ class Sentence:
         box: NumberBox | ColourButton
         if isinstance(value, str):
             box = ColourButton(value)
-            box.changed.connect(chosen)
+            box.changed.connect(partial(_take_colour, box, value, chosen))
         else:
             box = NumberBox(float(value), kind.low, kind.high, kind.step)
             box.setProperty("chip", self.tone)
@@ -208,6 +208,12 @@ class Sentence:
         made.clicked.connect(lambda _=False: pressed())
         self._add(made)
         return self
+
+
+def _take_colour(button: ColourButton, before: str, chosen: Callable[[Any], object], colour: str) -> None:
+    """Tell of a colour; where it is not taken, the button shows what is there."""
+    if chosen(colour) is False:
+        button.show_colour(before)
 
 
 def _tick(chosen: Callable[[tuple[str, ...]], object], others: tuple[str, ...], value: str, on: bool) -> None:

@@ -65,6 +65,11 @@ class ColourPanel(QFrame):
         pick.clicked.connect(lambda _=False: self.pick())
         typed.addWidget(pick)
         layout.addLayout(typed)
+        self.fault = QLabel()
+        self.fault.setProperty("role", "small")
+        self.fault.setWordWrap(True)
+        self.fault.hide()
+        layout.addWidget(self.fault)
         house = house_of(parent)
         if house:
             layout.addWidget(QLabel("House"))
@@ -110,16 +115,30 @@ class ColourPanel(QFrame):
     def _typed(self) -> None:
         words = self.value.text().strip()
         words = words if words.startswith("#") else f"#{words}"
-        if len(words) in (7, 9) and all(c in "0123456789abcdefABCDEF" for c in words[1:]):
-            self.choose(words)
-        else:
-            self._tell()
+        if len(words) in (4, 7, 9) and all(c in "0123456789abcdefABCDEF" for c in words[1:]):
+            self.choose(words if len(words) > 4 else "#" + "".join(2 * c for c in words[1:]))
+        elif self.value.text() != self._words():
+            self._wrong(
+                f"“{self.value.text().strip()[:20]}” is no colour. Type #RRGGBB, such as #2F6A78, or #RRGGBBAA."
+            )
+
+    def _wrong(self, words: str) -> None:
+        """Mark what was typed as wrong, and say why under it; nothing for what is right."""
+        self.value.setProperty("wrong", bool(words))
+        self.value.setStyle(self.value.style())
+        self.value.setToolTip(words)
+        self.fault.setText(words)
+        self.fault.setVisible(bool(words))
+        self.adjustSize()
+
+    def _words(self) -> str:
+        """The colour as it is written."""
+        words = QColor.fromHsvF(*self._values[:3]).name().upper()
+        return words + f"{round(self._values[3] * 255):02X}" if self._values[3] < 0.998 else words
 
     def _tell(self) -> None:
-        made = QColor.fromHsvF(*self._values[:3])
-        words = made.name().upper()
-        if self._values[3] < 0.998:
-            words += f"{round(self._values[3] * 255):02X}"
+        words = self._words()
+        self._wrong("")
         self.value.setText(words)
         for bar in self._bars:
             bar.update()

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMenu, QMessageB
 from avlet.desktop.build.new_parts import add_picture
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
-from avlet.desktop.window.shell import BENCHES, ROSTER, Shell
+from avlet.desktop.window.shell import BENCHES, BUILD, ROSTER, Shell
 from avlet.desktop.window.theirs import Theirs
 from avlet.document.cut import Cut, Title, fresh_cut
 from avlet.document.editing.edits import replace
@@ -283,6 +283,7 @@ class Files:
                 self.window.say(str(error))
         self.window.session.open(lost.document, book, lost.path, saved=False, content=lost.content)
         self.window.session.recovered = True
+        self.window.show_bench(BENCHES.index(BUILD))
 
     def _take_cut(self, lost: Lost) -> None:
         """Go on with a cut that was found again."""
