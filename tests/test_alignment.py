@@ -76,3 +76,48 @@ def test_too_few_parts_are_refused_in_words():
         aligned(template, boxes(template), ["p0"], "across", 0, shown_in(template))
     with pytest.raises(DocumentError, match="at least three"):
         spread(template, boxes(template), ["p0", "p1"], "down", shown_in(template))
+
+
+hung = st.lists(
+    st.tuples(st.floats(-300, 300), st.floats(5, 200), st.integers(0, 9), st.sampled_from(["start", "middle", "end"])),
+    min_size=3,
+    max_size=7,
+)
+
+
+def hanging(places) -> Template:
+    """Shapes of which each is placed on the frame or on one before it."""
+    parts = []
+    for n, (gap, width, on, edge) in enumerate(places):
+        at = "frame" if on >= n else f"p{on}"
+        parts.append(
+            ShapePart(id=f"p{n}", name=f"P{n}", width=width, height=30, across=Place(at, "start", edge, gap), down=Place(gap=60 * n))
+        )
+    return Template(parts=tuple(parts))
+
+
+@given(hung)
+def test_parts_that_hang_on_each_other_are_spread_together_and_a_second_time_changes_nothing(places):
+    template = hanging(places)
+    ids, before = [p.id for p in template.parts], boxes(hanging(places))
+    ordered = sorted(ids, key=lambda i: before[i].x + before[i].w / 2)
+    made = put(template, spread(template, before, ids, "across", shown_in(template)))
+    after = boxes(made)
+    gaps = [after[b].x - after[a].right for a, b in itertools.pairwise(ordered)]
+    assert gaps == pytest.approx([gaps[0]] * len(gaps), abs=0.05)
+    assert after[ordered[0]].x == pytest.approx(before[ordered[0]].x, abs=0.05)
+    assert after[ordered[-1]].right == pytest.approx(before[ordered[-1]].right, abs=0.05)
+    if gaps[0] > 0.1 and sorted(ids, key=lambda i: after[i].x + after[i].w / 2) == ordered:
+        again = spread(made, after, ids, "across", shown_in(made))
+        assert all(abs(value - shown_in(made)(target)) < 0.05 for target, value in again.items())
+
+
+@given(hung, st.sampled_from([0.0, 0.5, 1.0]), st.integers(2, 7))
+def test_parts_that_hang_on_each_other_are_aligned_together(places, share, many):
+    template = hanging(places)
+    ids = [p.id for p in template.parts][:many]
+    made = put(template, aligned(template, boxes(template), ids, "across", share, shown_in(template)))
+    lines = [boxes(made)[i].x + boxes(made)[i].w * share for i in ids]
+    assert lines == pytest.approx([lines[0]] * len(lines), abs=0.02)
+    again = aligned(made, boxes(made), ids, "across", share, shown_in(made))
+    assert all(abs(value - shown_in(made)(target)) < 0.02 for target, value in again.items())

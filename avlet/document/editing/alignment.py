@@ -87,29 +87,53 @@ def aligned(
     joint = Box.union(boxes[i] for i in part_ids)
     if joint is None or len(part_ids) < 2:
         raise DocumentError("Select at least two parts to align them.")
-    n, values = _INDEX[axis], dict[str, float]()
+    n = _INDEX[axis]
     line = joint[n] + joint[n + 2] * share
-    for part_id in part_ids:
-        box = boxes[part_id]
-        _move_alone(values, template, part_id, axis, line - box[n] - box[n + 2] * share, shown)
-    return values
+    return _moved_by(template, {i: line - boxes[i][n] - boxes[i][n + 2] * share for i in part_ids}, axis, shown)
 
 
 def spread(template: Template, boxes: Mapping[str, Box], part_ids: list[str], axis: AxisName, shown: Shown) -> dict[str, float]:
     """The gaps that make the room between parts equal; the outermost two stay."""
     if len(part_ids) < 3:
         raise DocumentError("Select at least three parts to spread them.")
-    n, values = _INDEX[axis], dict[str, float]()
+    n, wanted = _INDEX[axis], dict[str, float]()
     ordered = sorted(part_ids, key=lambda i: boxes[i][n] + boxes[i][n + 2] / 2)
     first, last = boxes[ordered[0]], boxes[ordered[-1]]
     room = last[n] + last[n + 2] - first[n] - sum(boxes[i][n + 2] for i in ordered)
     gap, at = room / (len(ordered) - 1), first[n]
     for part_id in ordered:
-        _move_alone(values, template, part_id, axis, at - boxes[part_id][n], shown)
+        wanted[part_id] = at - boxes[part_id][n]
         at += boxes[part_id][n + 2] + gap
+    return _moved_by(template, wanted, axis, shown)
+
+
+def _moved_by(template: Template, wanted: Mapping[str, float], axis: AxisName, shown: Shown) -> dict[str, float]:
+    """The gaps with which each part moves by as much as is wanted of it, those it hangs on included: none is moved twice."""
+    changes: dict[str, float] = {}
+
+    def moves(part_id: str) -> float:
+        """How far a part moves by the changes so far."""
+        return sum(changes.get(at, 0.0) for at in _hangs_on(template, part_id, axis))
+
+    for part_id in sorted(wanted, key=lambda i: len(_hangs_on(template, i, axis))):
+        for at in leaders(template, [part_id], axis):
+            if at not in changes:
+                place = getattr(template.part(at), axis)
+                changes[at] = wanted[part_id] - moves(place.on)
+    values: dict[str, float] = {}
+    for at, by in changes.items():
+        if abs(by) > 1e-9:
+            _add_to_gap(values, at, axis, by, shown)
     return values
 
 
-def _move_alone(values: dict[str, float], template: Template, part_id: str, axis: AxisName, by: float, shown: Shown) -> None:
-    for at in leaders(template, [part_id], axis) if abs(by) > 1e-9 else ():
-        _add_to_gap(values, at, axis, by, shown)
+def _hangs_on(template: Template, part_id: str, axis: str) -> list[str]:
+    """All whose gaps move a part along an axis: its leader, that of what this is placed on, and so on."""
+    found: dict[str, None] = {}
+    first, *_ = [*without_groups(template, [part_id]), part_id]
+    at = leader(template, first, axis)
+    while at is not None and at not in found:
+        found[at] = None
+        place = getattr(template.part(at), axis)
+        at = leader(template, place.on, axis) if place is not None else None
+    return list(found)
