@@ -124,6 +124,13 @@ def put_title(cut: Cut, title: Title) -> Cut:
     return replace(cut, titles=_in_order([*rest, replace(title, start=start)]))
 
 
+def free_track(cut: Cut, start: int, length: int, wanted: int = 0) -> int:
+    """The track on which a title of a length may begin at a frame: the wanted one if that is free there, else another; else the wanted."""
+    tracks = [wanted, *(track for track in range(TRACKS) if track != wanted)]
+    taken = {t.track for t in cut.titles if t.start < start + length and start < t.end}
+    return next((track for track in tracks if track not in taken), wanted)
+
+
 def _in_order(titles: Iterable[Title]) -> tuple[Title, ...]:
     return tuple(sorted(titles, key=lambda t: (t.start, t.track)))
 

@@ -24,8 +24,9 @@ class FavouriteAnswers(msgspec.Struct, frozen=True):
 class Settings(msgspec.Struct, frozen=True):
     """``shared`` are folders that are only read; ``starred`` and ``uses`` go by a package's file name; ``folded`` are headings.
 
-    ``library`` is the person's own folder, ``numbers`` the language that numbers are written in (empty: where Avlet and the machine
-    have them), ``keeps_every`` the seconds between two times that unsaved work is kept, ``frames_mb`` the memory of drawn frames.
+    ``library`` is the person's own folder, ``renders`` the one that was rendered into last, ``numbers`` the language that numbers are
+    written in (empty: where Avlet and the machine have them), ``keeps_every`` the seconds between two times that unsaved work is kept,
+    ``frames_mb`` the memory of drawn frames.
     """
 
     shared: tuple[str, ...] = ()
@@ -34,6 +35,7 @@ class Settings(msgspec.Struct, frozen=True):
     answers: tuple[FavouriteAnswers, ...] = ()
     folded: tuple[str, ...] = ()
     library: str = ""
+    renders: str = ""
     numbers: str = ""
     keeps_every: Annotated[int, msgspec.Meta(ge=1, le=LONGEST_KEEPING)] = 3
     frames_mb: Annotated[int, msgspec.Meta(ge=LEAST_FRAMES_MB, le=MOST_FRAMES_MB)] = 256

@@ -69,6 +69,7 @@ class CutView(QWidget):
         self.drop_at: tuple[int, int] | None = None
         self._held: tuple[str, Title | int | None, float] | None = None
         self._gesture = 0
+        self._pressed: float | None = None
         self._alone: str | None = None
         """The one of several selected titles that a click without a drag selects alone."""
         self.scale = CutScale()
@@ -193,6 +194,7 @@ class CutView(QWidget):
             elif title.id != self.session.selected:
                 self.session.select_all([*(i for i in self.session.selection if i != title.id), title.id])
             self._held = (how, title, self.frame_at(event.position().x())) if event.button() == Qt.MouseButton.LeftButton else None
+            self._pressed = event.position().x() if self._held is not None and not more else None
         elif clip:
             self.session.select(None)
             self.clip = clip[0]
@@ -218,6 +220,8 @@ class CutView(QWidget):
         how, what, from_frame = self._held
         at = self.frame_at(event.position().x())
         self._alone = None
+        if self._pressed is not None and abs(event.position().x() - self._pressed) > 2:
+            self._pressed = None  # a drag, and no click
         gesture = ("cut", self._gesture)
         if isinstance(what, Title):
             self._drag_title(how, what, round(at - from_frame), self.track_at(event.position().y()), gesture)
@@ -281,11 +285,19 @@ class CutView(QWidget):
         return near if abs(self.x_of(near) - self.x_of(frame)) < 5 else frame
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        self._held = None
+        if self._pressed is not None and event is not None:
+            self._show_clicked(self.frame_at(self._pressed))
+        self._held = self._pressed = None
         self.session.history.close_gesture()
         if self._alone is not None and event is not None and event.button() == Qt.MouseButton.LeftButton:
             self.session.select(self._alone)
         self._alone = None
+
+    def _show_clicked(self, frame: int) -> None:
+        """Bring the playhead to where a title was clicked, unless that is seen already."""
+        title = self.session.title
+        if title is not None and not title.start <= self.session.frame < title.end:
+            self.session.go_to(max(title.start, min(title.end - 1, frame)))
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         assert event is not None

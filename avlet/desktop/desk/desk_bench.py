@@ -17,7 +17,7 @@ from avlet.desktop.widgets.buttons import flat_button
 from avlet.desktop.widgets.icons import icon
 from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.theme import SMALL, STRONG, WARNING, font
-from avlet.document.cut import Title, answer_on_all, put_title
+from avlet.document.cut import Title, answer_on_all, free_track, put_title
 from avlet.document.editing.naming import free_id
 from avlet.numbers.timecode import DROP_RATES, rate_words, timecode
 from avlet.review.samples import said_of
@@ -57,7 +57,7 @@ class DeskBench(QWidget):
         self.setAutoFillBackground(True)
         self._card_of: object = None
         self._shown_answers: dict[str, Any] | None = None
-        self.library.chosen.connect(lambda name: self.add_title(name, session.frame))
+        self.library.chosen.connect(lambda name: self.add_title(name, session.frame, anywhere=True))
         self.library.given.connect(self.commands.give_template)
         self.view.dropped.connect(self.add_title)
         self.view.film_dropped.connect(self.commands.add_footage)
@@ -143,8 +143,11 @@ class DeskBench(QWidget):
 
     # Editing
 
-    def add_title(self, template: str, start: int, track: int = 0) -> None:
-        """Put a template on the cut at a frame, at its designed length, and select it."""
+    def add_title(self, template: str, start: int, track: int = 0, anywhere: bool = False) -> None:
+        """Put a template on the cut at a frame, at its designed length, and select it.
+
+        Where titles lie there already it begins as near as there is room, which is said; ``anywhere`` tries another track first.
+        """
         cut = self.session.cut
         new_id = free_id(template.removesuffix(".avlet"), {t.id for t in cut.titles})
         title = Title(new_id, template, start, 1)
@@ -155,11 +158,14 @@ class DeskBench(QWidget):
         designed = opened.template
         length = max(1, round(designed.length * cut.frame.fps / designed.frame.fps))
         version = opened.manifest.version if opened.manifest is not None else 0
+        track = free_track(cut, start, length, track) if anywhere else track
         title = Title(new_id, template, start, length, {}, version, {}, track)
         self.session.edit(f"Add {designed.name}", lambda c: put_title(c, title))
         self.session.keep_settings(used(self.session.settings, template))
         self.session.select(new_id)
         added = self.session.title
+        if added is not None and added.start != start:
+            self.session.refused.emit(f"There is no room for {designed.name} at frame {start}: it begins at frame {added.start}.")
         if added is not None and not added.start <= self.session.frame < added.end:
             self.session.go_to(added.start + added.length // 2)
 

@@ -104,7 +104,9 @@ def _finished(whole: CutRender) -> str:
 
 
 class RenderDialog(QDialog):
-    """Asks for kind and folder, then shows how far it is."""
+    """Asks for kind and folder, then shows how far it is. ``began`` tells the folder that is rendered into."""
+
+    began = pyqtSignal(str)
 
     def __init__(self, jobs: list[Job], folder: Path, parent: QWidget | None = None, whole: CutRender | None = None) -> None:
         super().__init__(parent)
@@ -171,6 +173,7 @@ class RenderDialog(QDialog):
         thread.done.connect(self._done)
         thread.finished.connect(self._ended)
         self.thread_ = thread
+        self.began.emit(str(self.folder.folder))
         thread.begin()
 
     def _progressed(self, done: int, total: int, name: str) -> None:

@@ -201,4 +201,12 @@ class KeyGraph(QWidget):
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self.held_at(event.position()) is None:
-            self.session.key(self.part_id, self.path, round(self._at(event.position())[0]))
+            frame = round(self._at(event.position())[0])
+            self.session.key(self.part_id, self.path, frame)
+            self.chosen = self._key_at(frame)
+            self.update()
+
+    def _key_at(self, frame: int) -> int | None:
+        """The number of the key that stands at a frame."""
+        keyed, spans = self.keyed, self.session.scene().spans
+        return None if keyed is None else next((n for n, k in enumerate(keyed.keys) if round(key_time(k, spans)) == frame), None)

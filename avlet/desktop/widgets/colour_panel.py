@@ -118,9 +118,7 @@ class ColourPanel(QFrame):
         if len(words) in (4, 7, 9) and all(c in "0123456789abcdefABCDEF" for c in words[1:]):
             self.choose(words if len(words) > 4 else "#" + "".join(2 * c for c in words[1:]))
         elif self.value.text() != self._words():
-            self._wrong(
-                f"“{self.value.text().strip()[:20]}” is no colour. Type #RRGGBB, such as #2F6A78, or #RRGGBBAA."
-            )
+            self._wrong(f"“{self.value.text().strip()[:20]}” is no colour. Type #RRGGBB, such as #2F6A78, or #RRGGBBAA.")
 
     def _wrong(self, words: str) -> None:
         """Mark what was typed as wrong, and say why under it; nothing for what is right."""

@@ -28,6 +28,7 @@ from avlet.storage.handing_over import hand_over
 from avlet.storage.package import SUFFIX, handed_over_as, open_template, save_template
 from avlet.storage.recent import recent_files, remember
 from avlet.storage.recovery import Lost, lost_work
+from avlet.storage.settings import replace as replace_settings
 from avlet.text.system_fonts import machine_fonts
 
 if TYPE_CHECKING:
@@ -388,7 +389,9 @@ class Files:
             if all_titles:
                 opened = {title.id: session.template_of(title) for title in session.cut.titles}
                 whole = CutRender(session.cut, opened, Path(), slug(session.cut.name))
-            self.dialog = RenderDialog(jobs, platformdirs.user_videos_path() / "avlet", self.window, whole)
+            into = Path(session.settings.renders) if session.settings.renders else platformdirs.user_videos_path() / "avlet"
+            self.dialog = RenderDialog(jobs, into, self.window, whole)
+            self.dialog.began.connect(lambda folder: session.keep_settings(replace_settings(session.settings, renders=folder)))
             self.dialog.open()
 
     @property

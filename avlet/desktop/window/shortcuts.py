@@ -129,6 +129,8 @@ class Shortcuts(QObject):
         yield Command("S", shape, ((BUILD, "A shape round all that is selected"), (DESK, "Split at the playhead")), plain=True)
         yield everywhere("Esc", "Give up what is being dragged; else select nothing", self._escape, plain=True)
         yield everywhere("Del", "Remove what is selected", self._remove, plain=True)
+        every = self._on_either(self._select_all_parts, self._select_all_titles)
+        yield Command("Ctrl+A", every, ((BUILD, "Select all parts"), (DESK, "Select all titles")))
         twice = self._on_either(lambda: duplicate_selected(session), self._duplicate)
         yield Command("Ctrl+D", twice, ((BUILD, "Duplicate what is selected"), (DESK, "Duplicate the selected titles")))
         yield Command("Ctrl+C", self._copy, ((BUILD, "Copy parts"), (TIME, "Copy the chosen keys"), (DESK, "Copy a title's answers")))
@@ -148,6 +150,15 @@ class Shortcuts(QObject):
         view = self._view()
         if not (isinstance(view, Stage) and view.give_up()):
             self.window.session.select(None)
+
+    def _select_all_parts(self) -> None:
+        """All parts that are not locked, groups for their members."""
+        parts = self.window.session.template.parts
+        self.window.session.select_all([p.id for p in parts if p.group is None and not p.locked])
+
+    def _select_all_titles(self) -> None:
+        session = self.window.cut_session
+        session.select_all([title.id for title in session.cut.titles])
 
     def _split(self) -> None:
         self.window.desk.commands.split()
