@@ -1,10 +1,21 @@
 """*Keys and habits*: opened by its key, made from the keys that the window has, searched."""
 
+import re
+from pathlib import Path
+
+from conftest import DEMO
+from hands import box
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QApplication, QDialog
+from PyQt6.QtWidgets import QApplication, QDialog, QMenu, QWidget
 
 from avlet.desktop.dialogs.keys_dialog import HABITS, KeysDialog
+from avlet.desktop.widgets.gradients import GradientStrip
+from avlet.desktop.window.shell import BENCHES, PROOF
+from avlet.desktop.window.view_keys import view_keys
+from avlet.document.looks.paints import Stop
+
+ROOT = Path(__file__).resolve().parent.parent
 
 
 def test_f1_lists_every_key_that_the_window_has(window, qtbot, monkeypatch):
@@ -40,3 +51,156 @@ def test_f1_lists_every_key_that_the_window_has(window, qtbot, monkeypatch):
 def test_no_key_is_given_twice(window):
     keys = [command.keys for command in window.shortcuts.commands]
     assert len(keys) == len(set(keys))
+
+
+# Every key that a view says it has does something there
+
+
+def keys_of(where):
+    return [keys for place, keys, _ in view_keys() if place == where]
+
+
+def press(qtbot, view, keys):
+    """Press a key as the list names it."""
+    (combined,) = QKeySequence(keys)
+    qtbot.keyClick(view, combined.key(), combined.keyboardModifiers())
+    QApplication.processEvents()
+
+
+def each_key_does_something(qtbot, view, where, state, ready):
+    """For every listed key: from a place where it can, it changes what is seen of the view."""
+    assert keys_of(where)
+    for keys in keys_of(where):
+        ready(keys)
+        view.setFocus()
+        QApplication.processEvents()
+        before = state()
+        press(qtbot, view, keys)
+        assert state() != before, (where, keys)
+
+
+def menus():
+    return [w for w in QApplication.topLevelWidgets() if isinstance(w, QMenu) and w.isVisible()]
+
+
+def test_keys_of_spaces(window, qtbot):
+    window.files.open_path(DEMO / "rising-word.avlet")
+    session, view = window.session, window.build.depths.above
+    session.select("word")
+    QApplication.processEvents()
+
+    def ready(keys):
+        session.select("word")
+        QApplication.processEvents()
+
+    each_key_does_something(
+        qtbot, view, "A space from above and the side", lambda: (session.selected, session.piece, session.template.parts), ready
+    )
+
+
+def test_keys_of_the_cut(window, qtbot):
+    window.show_desk()
+    session, view = window.cut_session, window.desk.view
+    titles = sorted(session.cut.titles, key=lambda t: t.start)
+
+    def ready(keys):
+        for menu in menus():
+            menu.close()
+        if session.cut.title(titles[1].id) is None:
+            window.undo()
+        session.select(titles[1].id)
+
+    def state():
+        return session.selected, session.cut, len(menus()), window.desk.card.isAncestorOf(QApplication.focusWidget())
+
+    each_key_does_something(qtbot, view, "Desk", state, ready)
+    for menu in menus():
+        menu.close()
+
+
+def test_keys_of_numbers_and_gradients(window, qtbot):
+    window.session.select("plate")
+    number = box(window, "plate/corner")
+    qtbot.waitUntil(window.isActiveWindow)
+
+    def ready(keys):
+        nonlocal number
+        QApplication.processEvents()
+        number = box(window, "plate/corner")
+        number.setFocus()
+        number.selectAll()
+        if keys in ("Return", "Esc"):
+            qtbot.keyClicks(number, "17" if keys == "Return" else "55")
+
+    for keys in keys_of("Numbers"):
+        ready(keys)
+        before = number.text(), window.session.part.corner, QApplication.focusWidget()
+        press(qtbot, number, keys)
+        assert (box(window, "plate/corner").text(), window.session.part.corner, QApplication.focusWidget()) != before, keys
+    host = QWidget()
+    qtbot.addWidget(host)
+    host.show()
+    strip = GradientStrip((Stop(10, "#112233"), Stop(50, "#445566"), Stop(90, "#778899")), host)
+    strip.chosen = 1
+    strip.show()
+    for keys in keys_of("Gradients"):
+        before = tuple(strip.stops)
+        strip.setFocus()
+        press(qtbot, strip, keys)
+        assert tuple(strip.stops) != before, keys
+
+
+def test_keys_of_the_long_strip(window, qtbot):
+    window.files.open_path(DEMO / "end-roll.avlet")
+    session = window.session
+    session.select(next(p.id for p in session.template.parts if p.kind == "credits"))
+    QApplication.processEvents()
+    picked, bars = [], window.build.strip.bars
+    window.build.strip.picked.connect(picked.append)
+    each_key_does_something(
+        qtbot, bars, "The long strip of credits", lambda: (session.frame, len(picked)), lambda keys: session.go_to(session.length() // 2)
+    )
+
+
+def test_keys_of_the_roster_and_its_threads(window, qtbot, tmp_path):
+    rows = "".join(f"Name {n},Role\n" for n in range(40))
+    (tmp_path / "g.csv").write_text(f"Name,Role\n{rows}")
+    window.files.open_path(tmp_path / "g.csv")
+    bench, session = window.roster, window.roster_session
+    opened = []
+    bench.view.opened.connect(lambda: opened.append(1))
+    each_key_does_something(qtbot, bench.view, "Roster", lambda: (session.row, len(opened)), lambda keys: session.choose(20))
+
+    def ready(keys):
+        for menu in menus():
+            menu.close()
+        bench.threads.column = 0 if keys == "Down" else 1
+
+    state = lambda: (bench.threads.column, len(menus()), session.roster.threads)  # noqa: E731
+    each_key_does_something(qtbot, bench.threads, "Threads of a roster", state, ready)
+    for menu in menus():
+        menu.close()
+
+
+def test_keys_of_the_proof(window, qtbot):
+    window.show_bench(BENCHES.index(PROOF))
+    bench, shown = window.proof, []
+    bench.panel.show_part = lambda: shown.append(1)
+    qtbot.waitUntil(lambda: len(bench.model.rows) > 2)
+
+    def ready(keys):
+        bench.model.choose(1, 1)
+
+    each_key_does_something(qtbot, bench.sheet, "Proof", lambda: (bench.model.row, bench.model.moment, len(shown)), ready)
+    bench.leave()
+
+
+def test_keys_that_views_take_are_told():
+    """What any view looks for in its keys is in the list, or belongs to typing: read off the views' own code."""
+    told = {key.rpartition("+")[2] for _, key, _ in view_keys()} | {"Enter", "Backspace", "Backtab", "Space", "0", "1", "2", "Escape"}
+    names = {"PgUp": "PageUp", "PgDown": "PageDown", "Del": "Delete", "Esc": "Escape"}
+    told |= {names.get(key, key) for key in told}
+    for path in (ROOT / "avlet/desktop").rglob("*.py"):
+        if path.name != "shortcuts.py":
+            used = set(re.findall(r"Qt\.Key\.Key_(\w+)", path.read_text(encoding="utf-8")))
+            assert used <= told, (path.name, used - told)

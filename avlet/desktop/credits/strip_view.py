@@ -19,6 +19,13 @@ _SETTLES = 120
 """ms after the last change until its bars are drawn anew."""
 
 
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Up", "A little up the list"), ("Down", "A little down the list"), ("PgUp", "A screen up"), ("PgDown", "A screen down"),
+    ("Return", "To the line in the middle of the stage"),
+)  # fmt: skip
+"""What the keys do on the long strip, in words."""
+
+
 class StripView(QWidget):
     """Shows the selected list. A drag moves the window, and with it the time; a click on a block goes to it. ``picked`` tells its line."""
 

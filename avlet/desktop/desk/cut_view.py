@@ -43,6 +43,13 @@ MIME = "application/x-avlet-package"
 _EDGE = 7
 
 
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Down", "The next title, with the playhead"), ("Up", "The title before"), ("Return", "To the title's card; Esc comes back"),
+    ("Del", "Remove what is selected"), ("Menu", "What can be done with the title"),
+)  # fmt: skip
+"""What the keys do on the cut, in words."""
+
+
 class CutView(QWidget):
     """Draws the cut and edits it by mouse. ``clip`` is the clip of the picture track that is chosen, by its place.
 

@@ -18,6 +18,13 @@ _NAME, _HEAD, _GAP, _BUDGET = 112, 26, 7, 0.012
 _MOST_KEPT = 600
 
 
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Up", "The row above"), ("Down", "The row below"), ("Left", "The moment before"), ("Right", "The moment after"),
+    ("Home", "The first moment"), ("End", "The last moment"), ("Return", "Show the part of the chosen finding on Build"),
+)  # fmt: skip
+"""What the keys do in the sheet of a proof, in words."""
+
+
 class SheetView(QAbstractScrollArea):
     """The arrows go from cell to cell; Return shows the part on Build."""
 

@@ -22,6 +22,13 @@ _BUDGET, _MOST_KEPT = 0.012, 400
 COLOURS = {"holds": GOOD, "to look at": MARIGOLD, "breaks": MARIGOLD, "cannot be rendered": ROSE}
 
 
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Up", "The row above"), ("Down", "The row below"), ("PgUp", "A page up"), ("PgDown", "A page down"), ("Home", "The first row"),
+    ("End", "The last row"), ("Return", "Put the row's cells right; Esc comes back"),
+)  # fmt: skip
+"""What the keys do among the rows of a roster, in words."""
+
+
 class RowsView(QAbstractScrollArea):
     """The arrows go from row to row, Return to its cells. ``opened`` tells that somebody wants to change the chosen one."""
 

@@ -13,6 +13,13 @@ _TALL, _STEP = 27, 35
 _NEAR = 10.0
 
 
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Up", "The column above"), ("Down", "The column below"), ("Return", "Choose what the column leads to"),
+    ("Right", "Choose what the column leads to"), ("Del", "Let the column lead to nothing"),
+)  # fmt: skip
+"""What the keys do among the threads of a roster, in words."""
+
+
 class ThreadsView(QWidget):
     """Up and Down go from column to column, Return offers what it may lead to, Delete lets its thread go."""
 

@@ -30,6 +30,14 @@ _names = {ABOVE: "From above", SIDE: "From the side"}
 _gestures = itertools.count()
 
 
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Right", "The next member, light or the camera"), ("Left", "The one before"), ("Up", "Further away, or round and up"),
+    ("Down", "Nearer, or round and down"), ("Shift+Up", "Along the view; the camera further away"),
+    ("Shift+Down", "Along the view; the camera nearer"),
+)  # fmt: skip
+"""What the keys do in both views of a space, in words."""
+
+
 class DepthViews(QWidget):
     """Both views side by side, shown while a space or something in one is selected."""
 

@@ -11,6 +11,12 @@ from avlet.document.looks.paints import Stop
 _EDGE, _FAR = 8.0, 26.0
 
 
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Left", "The chosen stop to the left"), ("Right", "The chosen stop to the right"), ("Del", "Remove the chosen stop"),
+)  # fmt: skip
+"""What the keys do in a gradient, in words."""
+
+
 class GradientStrip(QWidget):
     """Drag a stop to move it, click between stops to add one, double-click to change its colour, drag it away to remove it."""
 

@@ -12,6 +12,13 @@ from avlet.numbers.typed import evaluate, marks
 _DRAG_BEGINS = 4
 
 
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Up", "A step more"), ("Down", "A step less"), ("Return", "Take what is typed, and stay"), ("Tab", "The next number of the sentence"),
+    ("Shift+Tab", "Back through all that is there"), ("Esc", "Leave the number as it was"),
+)  # fmt: skip
+"""What the keys do in a number, in words."""
+
+
 class DraggedBox(QLineEdit):
     """A line that a sideways drag changes by steps, and a click without one lets be typed into. ``finished`` tells that a drag is over."""
 

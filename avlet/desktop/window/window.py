@@ -19,7 +19,6 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.build.build_bench import BuildBench
-from avlet.desktop.credits.list_table import KEYS as LIST_KEYS
 from avlet.desktop.proof.proof_runner import ProofRunner
 from avlet.desktop.roster.roster_session import RosterSession
 from avlet.desktop.sessions.cut_session import CutSession
@@ -37,6 +36,7 @@ from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.resting import Resting
 from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, Bench, Shell
 from avlet.desktop.window.shortcuts import Shortcuts
+from avlet.desktop.window.view_keys import view_keys
 from avlet.desktop.window.welcome import WelcomePage
 from avlet.document.cut import Cut
 from avlet.document.starts import STARTS
@@ -306,7 +306,7 @@ class Window(Shell):
         own = [(where, command.keys, words) for command in self.shortcuts.commands for where, words in command.says]
         from avlet.desktop.dialogs.keys_dialog import KeysDialog
 
-        KeysDialog([*own, *(("A list of credits", keys, words) for keys, words in LIST_KEYS)], self).exec()
+        KeysDialog([*own, *view_keys()], self).exec()
 
     def show_settings(self) -> None:
         """Ask for the person's own settings, keep them and put them to work."""
