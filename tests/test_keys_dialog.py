@@ -134,9 +134,9 @@ def test_keys_of_numbers_and_gradients(window, qtbot):
 
     for keys in keys_of("Numbers"):
         ready(keys)
-        before = number.text(), window.session.part.corner, QApplication.focusWidget()
+        before = number.text(), window.session.shown("plate/corner"), QApplication.focusWidget()
         press(qtbot, number, keys)
-        assert (box(window, "plate/corner").text(), window.session.part.corner, QApplication.focusWidget()) != before, keys
+        assert (box(window, "plate/corner").text(), window.session.shown("plate/corner"), QApplication.focusWidget()) != before, keys
     host = QWidget()
     qtbot.addWidget(host)
     host.show()
