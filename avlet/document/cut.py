@@ -17,7 +17,7 @@ TRACKS = 2
 
 
 class PictureClip(msgspec.Struct, frozen=True):
-    """A stretch of a made-up plate, or of the film or still in ``file``; clips of the picture track follow each other without gaps.
+    """A stretch of a made-up plate, or of the film or still in ``file``, or of nothing, where both are empty. Clips follow each other.
 
     ``start`` is how many frames of the cut into its own time it begins.
     """
@@ -51,12 +51,17 @@ class Title(msgspec.Struct, frozen=True):
 
 
 class Cut(msgspec.Struct, frozen=True, dict=True):
-    """Pictures and titles at one size and rate. Titles are in order; on one track they do not overlap."""
+    """Pictures and titles at one size and rate. Titles are in order; on one track they do not overlap.
+
+    ``foreign`` is the timeline that it came with, as JSON and without Avlet's own tracks, where that holds more than this does. It is
+    written as it is, and ``pictures`` only show what can be shown of it: they are not changed here.
+    """
 
     name: str = "Cut"
     frame: Frame = Frame()
     pictures: tuple[PictureClip, ...] = ()
     titles: tuple[Title, ...] = ()
+    foreign: str = ""
 
     @functools.cached_property
     def length(self) -> int:

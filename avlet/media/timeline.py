@@ -14,12 +14,13 @@ from urllib.parse import quote, unquote, urlparse
 import msgspec
 import opentimelineio as otio
 
-from avlet.document.cut import TRACKS, Cut, PictureClip, Title
+from avlet.document.cut import TRACKS, Cut, PictureClip, Title, replace
 from avlet.document.editing.naming import free_id
 from avlet.document.metadata import brief
 from avlet.document.template import Frame
 from avlet.errors import StorageError
 from avlet.limits import MOST_CUT_DEPTH, MOST_CUT_FRAMES, MOST_DOCUMENT
+from avlet.media.foreign import NOTES, Shown, is_own, rate_of, shown_pictures, without_titles
 from avlet.media.plates import PLATES
 from avlet.storage.atomic import write_whole
 from avlet.storage.library import is_file_name
@@ -27,7 +28,6 @@ from avlet.storage.reading import read_whole, refuse_crowded
 
 TITLE_GENERATOR = "avlet.template"
 PLATE_GENERATOR = "avlet.plate"
-_NOTES = "avlet"
 
 
 def write_cut(cut: Cut, path: Path) -> None:
@@ -42,15 +42,11 @@ def write_rendered(cut: Cut, films: Mapping[str, Path], path: Path) -> None:
 
 def cut_bytes(cut: Cut, path: Path, films: Mapping[str, Path] | None = None) -> bytes:
     """A cut as the file at ``path`` holds it; with ``films`` it points at those of its titles, by id."""
-    rate = float(cut.frame.fps)
-    timeline = otio.schema.Timeline(name=cut.name)
-    timeline.metadata[_NOTES] = {"width": cut.frame.width, "height": cut.frame.height, "rate": cut.frame.rate}
-    pictures = otio.schema.Track(name="Pictures", kind=otio.schema.TrackKind.Video)
-    for clip in cut.pictures:
-        pictures.append(_picture(clip, rate))
-    timeline.tracks.append(pictures)
+    rate, notes = float(cut.frame.fps), {"width": cut.frame.width, "height": cut.frame.height, "rate": cut.frame.rate}
+    timeline = otio.adapters.read_from_string(cut.foreign, "otio_json") if cut.foreign else _own(cut, notes)
     for number in range(TRACKS):
         words = otio.schema.Track(name=f"Words {number + 1}", kind=otio.schema.TrackKind.Video)
+        words.metadata[NOTES] = notes
         at = 0
         for title in (t for t in cut.titles if t.track == number):
             if title.start > at:
@@ -62,7 +58,20 @@ def cut_bytes(cut: Cut, path: Path, films: Mapping[str, Path] | None = None) -> 
     return otio.adapters.write_to_string(timeline, "otio_json").encode()
 
 
-def _picture(clip: PictureClip, rate: float) -> otio.schema.Clip:
+def _own(cut: Cut, notes: dict[str, Any]) -> otio.schema.Timeline:
+    """The timeline of a cut that was made here, but for its titles."""
+    timeline = otio.schema.Timeline(name=cut.name)
+    timeline.metadata[NOTES] = notes
+    pictures = otio.schema.Track(name="Pictures", kind=otio.schema.TrackKind.Video)
+    for clip in cut.pictures:
+        pictures.append(_picture(clip, float(cut.frame.fps)))
+    timeline.tracks.append(pictures)
+    return timeline
+
+
+def _picture(clip: PictureClip, rate: float) -> otio.core.Item:
+    if not clip.file and not clip.plate:
+        return otio.schema.Gap(source_range=_range(clip.length, rate))
     if clip.file:
         reference: otio.core.MediaReference = otio.schema.ExternalReference(target_url=Path(clip.file).absolute().as_uri())
         return _clip(clip.plate or Path(clip.file).name, reference, clip.length, rate, clip.start)
@@ -82,7 +91,7 @@ def _words(title: Title, film: Path | None, path: Path, rate: float) -> otio.sch
     inside = film.is_relative_to(path.parent)
     address = quote(film.relative_to(path.parent).as_posix()) if inside else film.absolute().as_uri()
     clip = _clip(title.id, otio.schema.ExternalReference(target_url=address), title.length, rate, 0)
-    clip.metadata[_NOTES] = parameters
+    clip.metadata[NOTES] = parameters
     return clip
 
 
@@ -96,7 +105,7 @@ def _clip(name: str, reference: otio.core.MediaReference, length: int, rate: flo
 
 
 def read_cut(path: Path) -> Cut:
-    """Open an ``.otio`` file. What is no title, plate, film or still is left out. Raises ``StorageError`` in words."""
+    """Open an ``.otio`` file. What is no title, plate, film or still is kept as it is. Raises ``StorageError`` in words."""
     return cut_from(lambda: read_whole(path, MOST_DOCUMENT), path)
 
 
@@ -140,9 +149,10 @@ def _refuse_hostile(value: Any) -> None:
 
 
 def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
-    notes = dict(timeline.metadata.get(_NOTES, {}))
+    of_avlet = NOTES in timeline.metadata
+    own = [track for track in timeline.tracks if is_own(track, _is_title, of_avlet)]
+    notes = dict(timeline.metadata.get(NOTES, {})) or next((dict(t.metadata[NOTES]) for t in own if NOTES in t.metadata), {})
     frame = _frame(notes, timeline, path)
-    pictures: list[PictureClip] = []
     titles: list[Title] = []
     words_tracks = 0
     for track in timeline.video_tracks():
@@ -152,15 +162,30 @@ def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
                 continue
             length = _frames(item.duration(), frame.fps)
             kind, parameters = _generator(item)
-            if kind == PLATE_GENERATOR and parameters.get("plate") in PLATES and length:
-                pictures.append(PictureClip(str(parameters["plate"]), length, "", _start(item, frame.fps)))
-            elif kind == TITLE_GENERATOR and length:
+            if kind == TITLE_GENERATOR and length:
                 titles.append(_title(item.name, parameters, at, length, titles, path, min(words_tracks, TRACKS - 1)))
-            elif length and (file := _file(item, path)) is not None:
-                pictures.append(PictureClip(item.name or file.name, length, str(file), _start(item, frame.fps)))
             at += length
         words_tracks += len(titles) > found
-    return Cut(timeline.name or path.stem, frame, tuple(pictures), tuple(sorted(titles, key=lambda t: (t.start, t.track))))
+    rest = without_titles(timeline, _is_title)
+    pictures = tuple(_shown(one, frame.fps, path) for one in shown_pictures(rest, lambda time: _frames(time, frame.fps)))
+    cut = Cut(timeline.name or path.stem, frame, pictures, tuple(sorted(titles, key=lambda t: (t.start, t.track))))
+    if _own(cut, notes).is_equivalent_to(rest):
+        return cut
+    return replace(cut, foreign=otio.adapters.write_to_string(rest, "otio_json"))
+
+
+def _is_title(item: Any) -> bool:
+    return _generator(item)[0] == TITLE_GENERATOR
+
+
+def _shown(one: Shown, rate: Fraction, path: Path) -> PictureClip:
+    """A stretch of a timeline as it can be shown: of a made-up plate, of a film or still that is named, or of nothing."""
+    kind, parameters = _generator(one.item) if one.item is not None else ("", {})
+    start = _start(one.item, rate) + one.into if one.item is not None else 0
+    if kind == PLATE_GENERATOR and parameters.get("plate") in PLATES:
+        return PictureClip(str(parameters["plate"]), one.length, "", start)
+    file = _file(one.item, path)
+    return PictureClip(one.item.name or file.name, one.length, str(file), start) if file is not None else PictureClip("", one.length)
 
 
 def _title(name: str, parameters: dict[str, Any], at: int, length: int, others: list[Title], path: Path, track: int) -> Title:
@@ -177,8 +202,7 @@ def _title(name: str, parameters: dict[str, Any], at: int, length: int, others: 
 
 def _frame(notes: dict[str, Any], timeline: otio.schema.Timeline, path: Path) -> Frame:
     if not notes:
-        clips = timeline.find_clips()
-        rate = Fraction(clips[0].duration().rate).limit_denominator(1001) if clips else Fraction(25)
+        rate = rate_of(timeline)
         notes = {"rate": f"{rate.numerator}/{rate.denominator}"}
     try:
         return msgspec.convert({k: notes[k] for k in ("width", "height", "rate") if k in notes}, Frame, strict=False)
@@ -203,7 +227,7 @@ def _generator(item: Any) -> tuple[str, dict[str, Any]]:
     reference = getattr(item, "media_reference", None)
     if isinstance(reference, otio.schema.GeneratorReference):
         return reference.generator_kind, dict(reference.parameters)
-    notes = getattr(item, "metadata", {}).get(_NOTES) if isinstance(reference, otio.schema.ExternalReference) else None
+    notes = getattr(item, "metadata", {}).get(NOTES) if isinstance(reference, otio.schema.ExternalReference) else None
     return (TITLE_GENERATOR, dict(notes)) if notes is not None and "template" in notes else ("", {})
 
 

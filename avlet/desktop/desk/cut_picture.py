@@ -123,7 +123,7 @@ def _paint_clip(painter: QPainter, view: CutShown, index: int, clip: PictureClip
         return
     painter.setPen(QColor("#D5DEE2"))
     painter.setFont(font())
-    words = f"{clip.plate}" if clip.file else f"{clip.plate.capitalize()} (made picture)"
+    words = f"{clip.plate}" if clip.file else f"{clip.plate.capitalize()} (made picture)" if clip.plate else "nothing"
     room = area.adjusted(10, 0, -6, 0)
     shown = painter.fontMetrics().elidedText(("⚠ " if missing else "") + words, Qt.TextElideMode.ElideRight, int(room.width()))
     painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, shown)

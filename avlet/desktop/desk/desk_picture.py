@@ -41,7 +41,7 @@ class DeskPicture(FrameView):
         found = cut.clip_at(frame)
         clip = cut.pictures[found[0]] if found else None
         inside = found[1] + clip.start if found and clip else frame
-        self.background.show(clip.plate if clip and not clip.file else "black", clip.file if clip else "")
+        self.background.show((clip.plate or "black") if clip and not clip.file else "black", clip.file if clip else "")
         self.show_frame(cut.frame, tuple(poses), float(inside / cut.frame.fps))  # type: ignore[arg-type]
         self._place()
 

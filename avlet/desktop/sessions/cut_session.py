@@ -104,6 +104,9 @@ class CutSession(HistorySession[Cut]):
     def edit(self, label: str, change: Callable[[Cut], Cut], gesture: object = None) -> None:
         """Apply an edit. Titles whose credits lead them last as long as these make them."""
         before, new = self.cut, change(self.cut)
+        if before.foreign and new.pictures != before.pictures:
+            self.refused.emit("The pictures of this timeline come from elsewhere and stay as they are: change them there.")
+            return
         known = {title.id: title for title in before.titles}
         changed = [title for title in new.titles if title is not known.get(title.id)]
         lasting = [(title, frames) for title in changed if (frames := self.led_length(title)) not in (None, title.length)]
