@@ -9,6 +9,7 @@ from io import BytesIO
 from pathlib import Path
 
 import jsonschema
+import numpy as np
 import pytest
 from conftest import DEMO, plated
 from fontTools.ttLib import TTFont
@@ -20,7 +21,9 @@ from avlet import limits
 from avlet.document.cards.card import Card, Section
 from avlet.document.editing import edits
 from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
-from avlet.document.parts import Fit, Place
+from avlet.document.looks.paints import Solid
+from avlet.document.parts import Fit, Place, ShapePart
+from avlet.document.template import Frame, Template
 from avlet.errors import AnswerError, FontError, StorageError
 from avlet.limits import MOST_FILES
 from avlet.storage.archive import write_zip
@@ -33,6 +36,7 @@ from avlet.storage.recent import recent_files, remember
 from avlet.storage.recovery import Recovery, lost_work
 from avlet.storage.schemas import card_schema, template_schema, written
 from avlet.storage.template_json import decode, encode, encode_as_it_is
+from avlet.storage.thumbnail import thumbnail_png
 from avlet.text.fonts import bundled_fonts, read_face
 
 ROOT = DEMO.parent
@@ -84,6 +88,29 @@ def test_thumbnail_shows_the_title():
     picture = Image.open(BytesIO(data))
     assert picture.size == (480, 270)
     assert len(picture.getcolors(100_000)) > 20
+
+
+@pytest.mark.parametrize("size", [(1920, 1080), (1080, 1920), (1080, 1080), (3840, 2160)])
+@pytest.mark.parametrize(("gap_x", "gap_y"), [(60, 700), (60, 40), (300, 400)])
+def test_a_thumbnail_shows_what_is_drawn_large_and_where_it_is(size, gap_x, gap_y):
+    """In any shape of frame the plate takes up most of the tile's width; a sign that keeps off it says which part of the frame that is."""
+    width, height = size
+    plate = ShapePart(
+        id="p", name="P", width=width * 0.2, height=height * 0.05, fill=Solid("#FF0000"),
+        across=Place("frame", gap=gap_x), down=Place("frame", gap=gap_y),
+    )  # fmt: skip
+    made = Template(name="T", frame=Frame(width, height, "25/1"), length=50, way_in=0, way_out=0, parts=(plate,))
+    picture = np.asarray(Image.open(BytesIO(thumbnail_png(made, bundled_fonts())))).astype(int)
+    red = (picture[..., 0] > 230) & (picture[..., 1] < 30)
+    columns, rows = np.flatnonzero(red.any(axis=0)), np.flatnonzero(red.any(axis=1))
+    ratio = width * 0.2 / (height * 0.05)
+    large = columns[-1] - columns[0] + 1 if ratio > 16 / 9 else (rows[-1] - rows[0] + 1) * 16 / 9
+    assert large > 0.8 * 480 and large < 480
+    sign = (np.abs(picture - picture.mean(axis=2, keepdims=True)) < 14).all(axis=2) & (picture.min(axis=2) > 120)
+    assert sign.sum() > 60 and sign[:, :400].sum() == 0 and not (sign & red).any()
+    whole = edits.replace(plate, width=width * 0.9, height=height * 0.9, across=Place("frame", gap=0), down=Place("frame", gap=0))
+    picture = np.asarray(Image.open(BytesIO(thumbnail_png(edits.replace(made, parts=(whole,)), bundled_fonts())))).astype(int)
+    assert not ((picture.min(axis=2) > 120) & (picture[..., 1] > 120)).any(), "nearly all of it needs no sign"
 
 
 def add_field(document, default, answers) -> None:

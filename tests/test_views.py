@@ -14,7 +14,8 @@ from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
-from avlet.review.views import rest_box, shown_box, view_round
+from avlet.paint.views import shown_box, view_round
+from avlet.review.views import rest_box
 
 FRAME = Frame(1920, 1080, "25/1")
 sides = st.floats(1, 1500)

@@ -9,10 +9,11 @@ from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.geometry import Box
 from avlet.paint.scene import Scene
+from avlet.paint.views import view_round
 from avlet.review.awkward import Row
 from avlet.review.checks import Finding
 from avlet.review.proof import Proof
-from avlet.review.views import rest_box, view_round
+from avlet.review.views import rest_box
 from avlet.text.fonts import FontBook
 
 GROUND, FAULT, LOOK = 0xFF58656C, 0xFFF4B23E, 0xFFE9EBEC

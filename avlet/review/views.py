@@ -1,20 +1,8 @@
-"""What of a frame is looked at: the box of what shows, with some room, in the proportions of where it is shown."""
+"""What of a title is looked at once it has arrived."""
 
-from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.paint.scene import Scene
 from avlet.review.at_rest import seen_at_rest
-
-_ROOM = 0.06
-"""Of the longer side, left free all round."""
-
-
-def shown_box(scene: Scene, frame: int) -> Box | None:
-    """The bounds of all that shows in a frame, as far as it lies in the picture; None when nothing does."""
-    pose, shape = scene.pose(frame), scene.template.frame
-    boxes = (pose.visible_box(i) for i in pose.members.get(None, ()))
-    whole = Box(0, 0, shape.width, shape.height)
-    return Box.union(cut for box in boxes if box is not None and not (cut := box.cut(whole)).empty)
 
 
 def rest_box(scene: Scene) -> Box | None:
@@ -23,21 +11,3 @@ def rest_box(scene: Scene) -> Box | None:
     whole = Box(0, 0, shape.width, shape.height)
     boxes = (seen_at_rest(one, scene) for one in scene.rest.parts.values() if one.present and one.part.opacity > 0)
     return Box.union(cut for box in boxes if box is not None and not (cut := box.cut(whole)).empty)
-
-
-def view_round(box: Box | None, frame: Frame, ratio: float) -> Box:
-    """The view, ``ratio`` times as wide as high, that shows a box with room round it; the whole frame where there is none.
-
-    It is no larger than the frame needs, and lies within the frame as far as it can.
-    """
-    whole = Box(0, 0, frame.width, frame.height)
-    room = max(box.w, box.h) * _ROOM if box is not None else 0.0
-    inner = whole if box is None else box.grown(*[room] * 4).cut(whole)
-    width, height = max(inner.w, inner.h * ratio), max(inner.h, inner.w / ratio)
-    x, y = inner.middle
-    return Box(_within(x - width / 2, width, whole.w), _within(y - height / 2, height, whole.h), width, height)
-
-
-def _within(begin: float, size: float, whole: float) -> float:
-    """Where a stretch begins so that it lies within a whole; in its middle when it is longer."""
-    return (whole - size) / 2 if size >= whole else min(max(begin, 0.0), whole - size)

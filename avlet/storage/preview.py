@@ -9,11 +9,11 @@ from avlet.document.template import Template
 from avlet.errors import StorageError
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
-from avlet.storage.thumbnail import GROUND
+from avlet.storage.thumbnail import GROUND, tile_view
 from avlet.text.fonts import FontBook
 
 PREVIEW = "preview.webp"
-WIDTH = 240
+WIDTH, HEIGHT = 240, 135
 MOST_FRAMES, FRAMES_A_SECOND = 72, 12
 _HOLD_MS = 700
 
@@ -30,15 +30,19 @@ def shown_frames(template: Template, scene: Scene) -> list[tuple[int, int]]:
 
 
 def preview_webp(template: Template, book: FontBook) -> bytes:
-    """An animated WebP, 240 px wide, on a quiet ground."""
-    height = max(1, round(WIDTH * template.frame.height / template.frame.width))
+    """An animated WebP, 240 × 135, on a quiet ground: all that is drawn over its ways, large."""
     scene = Scene(template, book)
     pictures, times = [], []
-    for frame, milliseconds in shown_frames(template, scene):
-        pixels = new_pixels(WIDTH, height)
+    frames = shown_frames(template, scene)
+    try:
+        view = tile_view(scene, *(frame for frame, _ in frames))
+    except Exception as error:
+        raise StorageError(f"“{template.name}” cannot be painted ({error}). Nothing was handed over.") from error
+    for frame, milliseconds in frames:
+        pixels = new_pixels(WIDTH, HEIGHT)
         pixels[...] = (*GROUND, 255)
         try:
-            scene.paint(frame, pixels, clear=False)
+            scene.paint(frame, pixels, clear=False, view=view)
         except Exception as error:
             raise StorageError(f"Frame {frame} of “{template.name}” cannot be painted ({error}). Nothing was handed over.") from error
         pictures.append(Image.fromarray(np.ascontiguousarray(pixels[..., :3])))

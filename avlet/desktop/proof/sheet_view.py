@@ -11,8 +11,9 @@ from avlet.desktop.proof.proof_model import ProofModel
 from avlet.desktop.widgets.theme import BASE, GROUND, MARIGOLD, MUTED, SMALL, TEXT, font
 from avlet.geometry import Box
 from avlet.paint.painter import canvas_over, new_pixels
+from avlet.paint.views import view_round
 from avlet.review.proof_sheet import Cell, draw_cell, marks, moments_of
-from avlet.review.views import rest_box, view_round
+from avlet.review.views import rest_box
 
 _NAME, _HEAD, _GAP, _BUDGET = 112, 26, 7, 0.012
 _MOST_KEPT = 600

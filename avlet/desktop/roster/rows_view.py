@@ -11,9 +11,10 @@ from avlet.desktop.roster.roster_session import RosterSession
 from avlet.desktop.widgets.theme import BASE, CONTROL, GOOD, GROUND, LINE, MARIGOLD, MUTED, PANEL, ROSE, SMALL, STRONG, TEXT, font
 from avlet.geometry import Box
 from avlet.paint.painter import canvas_over, new_pixels
+from avlet.paint.views import view_round
 from avlet.review.awkward import Row
 from avlet.review.proof_sheet import Cell, draw_cell
-from avlet.review.views import rest_box, view_round
+from avlet.review.views import rest_box
 from avlet.roster.looking import Said, Verdict
 
 _TALL, _GAP, _EDGE = 76, 8, 14

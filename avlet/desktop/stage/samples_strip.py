@@ -14,8 +14,9 @@ from avlet.errors import AvletError
 from avlet.geometry import Box
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
+from avlet.paint.views import view_round
 from avlet.review.samples import findings, verdict
-from avlet.review.views import rest_box, view_round
+from avlet.review.views import rest_box
 
 GAP = 10
 MOST_SHOWN = 6

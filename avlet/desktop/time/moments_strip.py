@@ -9,7 +9,7 @@ from avlet.desktop.stage.backgrounds import image_over
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, SMALL, font
 from avlet.geometry import Box
 from avlet.paint.painter import new_pixels
-from avlet.review.views import shown_box, view_round
+from avlet.paint.views import shown_box, view_round
 
 MOMENTS, GAP = 8, 6
 

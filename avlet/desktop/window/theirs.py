@@ -19,7 +19,8 @@ from avlet.geometry import Box
 from avlet.media.timeline import read_cut
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
-from avlet.review.views import rest_box, view_round
+from avlet.paint.views import view_round
+from avlet.review.views import rest_box
 from avlet.storage.contents import GONE, content_of
 from avlet.storage.package import Opened, open_template
 from avlet.storage.thumbnail import GROUND, landed_frame
