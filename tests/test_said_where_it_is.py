@@ -1,7 +1,9 @@
 """What small faults slipped through: where something is said, second branches, sums towards a limit, large frames, other paces."""
 
 import os
+import re
 import zipfile
+from pathlib import Path
 
 import msgspec
 import numpy as np
@@ -164,3 +166,21 @@ def test_a_space_is_as_soft_as_a_group_of_the_same():
     deep = picture(SpacePart(id="space", name="Space", way_in=soft, way_out=StaysToTheEnd(), **FLAT_LIGHT))
     edge = np.count_nonzero((flat[135] > 25) & (flat[135] < 230))
     assert edge > 8 and abs(np.count_nonzero((deep[135] > 25) & (deep[135] < 230)) - edge) <= 3 and np.abs(flat - deep).mean() < 2
+
+
+ROOT = Path(__file__).resolve().parent.parent
+
+
+def test_numbers_are_never_said_with_an_exponent():
+    """However large, small or far: as they are said in one place (about and in_figures), which all screens and messages use."""
+    from avlet.numbers.exact import about, in_figures
+
+    for value in (1e-9, 0.000123456, 0.5, 999_999.4, 1e6, 1234567.891, 12_345.678, 1e15, -1e7, 0.0, -0.0):
+        for words in (about(value), in_figures(value)):
+            assert "e" not in words.lower(), (value, words)
+            assert abs(float(words.replace(",", "")) - value) <= abs(value) * 1e-3 + 1e-9
+    assert about(12_345.678) == "12350" and about(1234567.8) == "1,235,000" and about(0.12345) == "0.1234" and about(float("inf")) == "inf"
+    meant = {"eases.py", "written_cells.py", "exact.py", "timecode.py", "written.py", "jumps.py", "fine_strokes.py", "time_left.py"}
+    for path in (ROOT / "avlet").rglob("*.py"):
+        if path.name not in meant:
+            assert not re.search(r":(\.\d+)?g\}", path.read_text(encoding="utf-8")), f"{path.name}: say numbers by about or in_figures"

@@ -8,6 +8,7 @@ import typer
 from avlet.command_line.app import AsJson, Length, app, err, out, print_json, print_table, say
 from avlet.document.fields.credits import blocks_in_file
 from avlet.document.lists.blocks import Blocks, lines_of
+from avlet.numbers.exact import in_figures
 from avlet.paint.scene import Scene
 from avlet.review.proofreading import proofread
 from avlet.review.rolls import facts_of_lists, with_list
@@ -72,9 +73,8 @@ def speed_command(
     for facts in found:
         out.print(f"{facts['name']}: {facts['moves']}, {facts['frames']} frames ({facts['seconds']:.2f} s)", style="bold")
         if "px_a_frame" in facts:
-            out.print(
-                f"{facts['px_a_frame']:g} px a frame over {facts['way']:g} px; each line is seen for {facts['seconds_in_frame']:.1f} s"
-            )
+            speed, way = in_figures(facts["px_a_frame"]), in_figures(facts["way"])
+            out.print(f"{speed} px a frame over {way} px; each line is seen for {facts['seconds_in_frame']:.1f} s")
         if "calm" in facts:
             calmer = f" Calmer with {', or '.join(facts['calmer_with'])}." if facts["calmer_with"] else ""
             out.print(f"{facts['calm']} (shimmer {facts['shimmer']:.3f}, thinnest level stroke {facts['thinnest_stroke']:.1f} px).{calmer}")

@@ -34,6 +34,7 @@ from avlet.command_line.app import (
 from avlet.document.metadata import brief
 from avlet.errors import AvletError
 from avlet.media.films import names_of
+from avlet.numbers.exact import in_figures
 from avlet.places import state_folder
 from avlet.review.measuring import describe, measure
 from avlet.storage.package import open_template
@@ -89,7 +90,7 @@ def info_command(
         f"{facts['length']} frames ({facts['seconds']:.2f} s): way in {facts['way_in']}, hold {facts['hold']}, way out {facts['way_out']}"
     )
     print_table("Parts", ("id", "name", "kind"), facts["parts"])
-    moves = [{**m, "frames": f"{m['first']:g} – {m['last']:g}"} for m in facts["moves"]]
+    moves = [{**m, "frames": f"{in_figures(m['first'])} – {in_figures(m['last'])}"} for m in facts["moves"]]
     if moves:
         print_table("Moves", ("part", "way", "move", "by", "frames"), moves)
     print_table("Card", ("id", "label", "kind", "default"), facts["fields"])
@@ -187,7 +188,7 @@ def counts_command(
         out.print(f"{opened.template.name} has no counter.")
     for counter in facts["counters"]:
         rows = [{**row, "share": f"{row['share']:.2%}"} for row in counter["frames"]]
-        title = f"{counter['name']}: begins at frame {counter['begins']:g}, lands at {counter['lands']:g}"
+        title = f"{counter['name']}: begins at frame {in_figures(counter['begins'])}, lands at {in_figures(counter['lands'])}"
         print_table(title, ("frame", "value", "words", "share"), rows)
     say(opened, scene)
 

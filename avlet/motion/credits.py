@@ -18,6 +18,7 @@ from avlet.motion.mover import Mover, Timed, Way
 from avlet.motion.plans import plan_part
 from avlet.motion.rolling import Ends, Roll, axis_of, ends_of, length_at, rolled
 from avlet.motion.ties import timing_like
+from avlet.numbers.exact import in_figures
 from avlet.text.strip import Strip
 
 _A_MINUTE = 60.0
@@ -189,9 +190,8 @@ def credits_notes(movers: Mapping[str, Mover]) -> list[str]:
         if one.roll is not None and one.ends is not None:
             wanted = length_at(movement, one.ends, movement.speed) if movement.leads == "speed" else length
             if wanted > MOST_FRAMES:
-                said.append(
-                    f"{part.name} would need {wanted:,} frames at {movement.speed:g} px a frame; a title has at most {MOST_FRAMES:,}."
-                )
+                speed = in_figures(movement.speed)
+                said.append(f"{part.name} would need {wanted:,} frames at {speed} px a frame; a title has at most {MOST_FRAMES:,}.")
             if one.roll.held_first + one.roll.held_last < movement.held_first + movement.held_last:
                 said.append(f"{part.name} is held shorter than asked for: {length} frames do not leave room to move besides.")
             if one.ends.way < 1:

@@ -16,6 +16,7 @@ from avlet.geometry import Axis
 from avlet.layout.bodies.rolling_list import RollingList
 from avlet.layout.rest import Rest, RestPart
 from avlet.limits import MOST_FRAMES
+from avlet.numbers.exact import about
 from avlet.text.strip import Strip
 
 _EXACT = 1e-9
@@ -171,7 +172,7 @@ def length_at(movement: Movement, ends: Ends, speed: float) -> int:
 
 def pace_words(name: str, roll: Roll) -> str:
     """How fast a roll goes, in words."""
-    return f"{name} moves {roll.speed:.4g} px a frame" + (", whole" if roll.whole else "")
+    return f"{name} moves {about(roll.speed)} px a frame" + (", whole" if roll.whole else "")
 
 
 class Offer(NamedTuple):

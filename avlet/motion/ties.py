@@ -14,6 +14,7 @@ from avlet.errors import RelationError
 from avlet.layout.rest import Rest, RestPart
 from avlet.motion.schedule import Schedule, schedule
 from avlet.motion.spans import Spans
+from avlet.numbers.exact import about
 
 
 @dataclass(frozen=True, eq=False)
@@ -136,9 +137,8 @@ def late_ends(rest: Rest, found: Mapping[str, Timing]) -> list[str]:
             wanted = found[move.tie.on].arrives[1] + move.tie.frames if move.tie.on in found else times.end
             if times.end > wanted + 1e-6:
                 other = rest.parts[move.tie.on].part.name
-                said.append(
-                    f"{part.name} takes {times.total:.4g} frames, too many to end with {other}: it ends {times.end - wanted:.4g} later."
-                )
+                later = about(times.end - wanted)
+                said.append(f"{part.name} takes {about(times.total)} frames, too many to end with {other}: it ends {later} later.")
     return said
 
 

@@ -53,6 +53,11 @@ def in_figures(value: float) -> str:
     return f"{int(whole):,}{point}{rest}" if large else words
 
 
+def about(value: float, figures: int = 4) -> str:
+    """A number rounded to so many figures, as screens say it: never with an exponent."""
+    return in_figures(float(f"{value:.{figures}g}")) if math.isfinite(value) else in_figures(value)
+
+
 def decimals_of(value: Decimal) -> int:
     """How many decimals a number needs."""
     return max(0, -int(value.normalize(_EXACT).as_tuple().exponent))

@@ -6,6 +6,7 @@ from avlet.document.parts import AnyPart, CounterPart, CreditsPart, PaintedPart,
 from avlet.document.standing import front_of
 from avlet.layout.rest import Rest, RestPart
 from avlet.motion.camera import resting_distance
+from avlet.numbers.exact import in_figures
 from avlet.paint.outlines import resting_path
 from avlet.paint.space_bodies import form_mesh, unit_meshes
 from avlet.solid import drawing
@@ -47,7 +48,7 @@ def _of_member(rest: RestPart, space: SpacePart) -> Iterator[str]:
         yield f"The {' and the '.join(lost)} of {part.name} {'is' if len(lost) == 1 else 'are'} not drawn in {space.name}, which has depth."
     narrow = [mesh.edge for mesh in _meshes(rest) if mesh.narrowed]
     if narrow and part.solid is not None:
-        yield f"The edge of {part.name} is {min(narrow):.1f} px, not {part.solid.edge:g}, where its strokes are thin."
+        yield f"The edge of {part.name} is {min(narrow):.1f} px, not {in_figures(part.solid.edge)}, where its strokes are thin."
 
 
 def _meshes(rest: RestPart) -> list[Mesh]:

@@ -7,6 +7,7 @@ from typing import Any, Literal
 from avlet.document.fields import LengthField, TextField
 from avlet.document.template import Template
 from avlet.layout.bind import bind
+from avlet.numbers.exact import in_figures
 
 Kind = Literal["as designed", "sample", "own", "made"]
 KINDS: tuple[Kind, ...] = ("as designed", "sample", "own", "made")
@@ -72,8 +73,8 @@ def _length_rows(template: Template) -> Iterator[Row]:
     designed = bind(template).length
     shortest = max(2, template.way_in + template.way_out + 1)
     if limits is not None:
-        yield Row(f"Shortest length ({limits.low:g})", {limits.id: limits.low})
-        yield Row(f"Longest length ({limits.high:g})", {limits.id: limits.high})
+        yield Row(f"Shortest length ({in_figures(limits.low)})", {limits.id: limits.low})
+        yield Row(f"Longest length ({in_figures(limits.high)})", {limits.id: limits.high})
         return
     if shortest < designed:
         yield Row(f"Short ({shortest} frames)", length=shortest)

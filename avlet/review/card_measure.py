@@ -16,6 +16,7 @@ from avlet.document.parts import ShapePart, TextPart, TypesetPart
 from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.layout.bind import bind
+from avlet.numbers.exact import in_figures
 from avlet.paint.scene import Scene
 from avlet.review.samples import findings
 from avlet.text.fonts import FontBook
@@ -132,7 +133,8 @@ def _unreadable(template: Template) -> Iterator[Remark]:
                 if isinstance(text, TypesetPart) and isinstance(text.fill, Solid) and text.shown and isinstance(shape.fill, Solid):
                     ratio, wanted = contrast(text.fill.colour, shape.fill.colour), LARGE if text.size >= LARGE_SIZE else READABLE
                     if ratio < wanted:
-                        words = f"{text.name} is hard to read on {shape.name} {label}: contrast {ratio:.1f}, where {wanted:g} is wanted."
+                        found = f"contrast {ratio:.1f}, where {in_figures(wanted)} is wanted"
+                        words = f"{text.name} is hard to read on {shape.name} {label}: {found}."
                         yield Remark("part", part_id, words)
 
 

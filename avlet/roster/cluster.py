@@ -14,6 +14,7 @@ from typing import Any
 from avlet.document.metadata import brief
 from avlet.errors import AvletError, RenderError
 from avlet.media.render import StoppedError
+from avlet.numbers.exact import in_figures
 from avlet.roster.crew import Event, Failed
 from avlet.roster.making import FONTS, Job, Made, Source, learn, make, versions
 from avlet.storage.reading import is_there
@@ -141,7 +142,9 @@ class ClusterCrew:
         try:
             told: dict[str, Any] = client.sync(client._run, versions, on_error="return", callback_timeout=left)
         except Exception:  # whatever a cluster says that is busy, or half gone
-            raise RenderError(f"The workers of {self.address} do not answer within {_REACHING:g} seconds. See what keeps them.") from None
+            raise RenderError(
+                f"The workers of {self.address} do not answer within {in_figures(_REACHING)} seconds. See what keeps them."
+            ) from None
         if not told:
             raise RenderError(f"The scheduler at {self.address} has no workers. Start some: dask worker {self.address} --nthreads 1.")
         own = versions()
@@ -215,7 +218,7 @@ def _within(seconds: float, reach: Callable[[], Any]) -> Any:
     try:
         done, value = answer.get(timeout=seconds)
     except queue.Empty:
-        raise TimeoutError(f"no answer within {seconds:g} seconds") from None
+        raise TimeoutError(f"no answer within {in_figures(seconds)} seconds") from None
     if not done:
         raise value
     return value

@@ -15,6 +15,7 @@ from typing import Any, TypeVar
 
 from avlet.errors import AvletError, StorageError
 from avlet.limits import BYTES_OF_CHECKING, SECONDS_OF_CHECKING
+from avlet.numbers.exact import in_figures
 from avlet.storage.processes import end_with_parent
 
 T = TypeVar("T")
@@ -95,7 +96,7 @@ def bounded(work: Callable[[], T], name: str, seconds: float = SECONDS_OF_CHECKI
 
 
 def _too_long(name: str, seconds: float) -> str:
-    return f"“{name}” takes longer than {seconds:g} seconds to be worked out and was left. It may not be what it says."
+    return f"“{name}” takes longer than {in_figures(seconds)} seconds to be worked out and was left. It may not be what it says."
 
 
 def _too_much(name: str, most: int) -> str:

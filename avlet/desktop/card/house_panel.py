@@ -13,6 +13,7 @@ from avlet.document.editing import sharing
 from avlet.document.house import PALETTE, HouseColour, HouseGradient, TextStyle, styles_named
 from avlet.document.looks.paints import Linear
 from avlet.document.parts import TypesetPart
+from avlet.numbers.exact import in_figures
 
 
 class HousePanel(QWidget):
@@ -108,7 +109,7 @@ class HousePanel(QWidget):
 
     def _style(self, style: TextStyle) -> None:
         users = [at for part in self.session.template.parts for at, named in styles_named(part) if named == style.id]
-        facts = QLabel(f"{style.family} {style.style}, {style.size:g} px")
+        facts = QLabel(f"{style.family} {style.style}, {in_figures(style.size)} px")
         facts.setProperty("role", "small")
         remove = lambda: self.session.edit("Remove a text style", lambda t: sharing.remove_style(t, style.id))  # noqa: E731
         self._entry(style.id, style.name, len(users), facts, None, remove)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QGridLayout, QInputDialog, QLabel, QPushButton, QVBo
 from avlet.desktop.proof.proof_model import ProofModel
 from avlet.desktop.proof.sheet_view import SheetView
 from avlet.desktop.widgets.asking import lasting
+from avlet.numbers.exact import about
 from avlet.review.checks import CHECKS
 from avlet.review.mends import Mend
 
@@ -90,7 +91,7 @@ class CellPanel(QWidget):
         check = next(c for c in CHECKS if c.id == finding.check)
         unit = f" {finding.unit}".rstrip()
         rows = [
-            ("Check", check.name), ("Measured", f"{finding.amount:.4g}{unit}"), ("Limit", f"{finding.limit:.4g}{unit}"),
+            ("Check", check.name), ("Measured", f"{about(finding.amount)}{unit}"), ("Limit", f"{about(finding.limit)}{unit}"),
             ("Source", check.source or "told, no limit"),
         ]  # fmt: skip
         if finding.first is not None:

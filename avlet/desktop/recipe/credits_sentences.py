@@ -14,6 +14,7 @@ from avlet.document.parts import CreditsPart
 from avlet.document.parts.credits import How, Lies, Stands, TooLong, Towards
 from avlet.motion.credits import MovingList, lists_of
 from avlet.motion.rolling import axis_of, whole_lengths
+from avlet.numbers.exact import about
 from avlet.review.rolls import advice, calm_in
 
 _MOVES: dict[How, str] = {
@@ -101,7 +102,7 @@ def pace_sentences(session: Session, part: CreditsPart) -> list[QWidget]:
         length.setAccessibleName("Length in frames")
         length.value_changed.connect(lambda v: set_length(session, int(v), ("pace", id(length))))
         length.finished.connect(session.history.close_gesture)
-        say.words(":").add(length).words(f"frames, {moving.length / fps:.2f} s, {moving.roll.speed:.4g} px a frame")
+        say.words(":").add(length).words(f"frames, {moving.length / fps:.2f} s, {about(moving.roll.speed)} px a frame")
     size = (session.template.frame.width, session.template.frame.height)[axis_of(part)]
     said = [say.widget]
     if movement.leads == "length":

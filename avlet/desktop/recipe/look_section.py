@@ -36,6 +36,7 @@ from avlet.document.parts import (
     TypesetPart,
 )
 from avlet.document.parts.credits import BlockStyle
+from avlet.numbers.exact import in_figures
 from avlet.text.features import ON_BY_ITSELF, name_of_feature
 from avlet.text.fonts import Face
 
@@ -230,7 +231,7 @@ class LookSection(QWidget):
         """How each sort of line of credits is set."""
         for at, words in (("heading_style", "Headings"), ("role_style", "Roles"), ("name_style", "Names"), ("words_style", "Paragraphs")):
             style: BlockStyle = getattr(part, at)
-            self._heading(words, facts=f"{style.family} {style.style} {style.size:g}")
+            self._heading(words, facts=f"{style.family} {style.style} {in_figures(style.size)}")
             self._text_style(style, at)
             self._add(self._under(at))
             say = Sentence(self.session, "plain")

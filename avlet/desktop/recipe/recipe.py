@@ -28,6 +28,7 @@ from avlet.document.time.eases import name_of_ease
 from avlet.document.time.moves import OwnWayOut, name_of_move
 from avlet.document.usual import is_usual
 from avlet.motion.credits import lists_of
+from avlet.numbers.exact import in_figures
 
 
 def _is_word(prop: Property) -> bool:
@@ -225,6 +226,8 @@ class Recipe(KeptPanel):
         notes = list(self.session.scene().rest.parts[part.id].notes)
         last = self.session.scene().choreography.timings[part.id].ready
         if last > spans.way_in + 1e-6 and self.session.template.plays_in:
-            notes.append(f"Its way in lasts {last:g} frames, longer than the template's {spans.way_in}. Drag the way in on the time bar.")
+            notes.append(
+                f"Its way in lasts {in_figures(last)} frames, longer than the template's {spans.way_in}. Drag the way in on the time bar."
+            )
         self.notes.setText("\n".join(f"⚠ {words}" for words in notes))
         self.notes.setVisible(bool(notes))

@@ -11,7 +11,7 @@ from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.theme import MARIGOLD, MUTED, SMALL, font
 from avlet.document.editing import counting, edits
 from avlet.motion.counting import CountedPart, counters_of
-from avlet.numbers.exact import exact, plain
+from avlet.numbers.exact import about, exact, plain
 
 _TOP, _BOTTOM, _LEFT, _RIGHT = 8.0, 18.0, 14.0, 70.0
 _NEAR = 9.0
@@ -79,7 +79,7 @@ class CountView(QWidget):
         moves = f"{speed:,.3g} a frame now" if counted.times.begin < time < counted.times.land else "it stands still now"
         land = counted.times.land / spans.pace
         rests = max(0.0, spans.length - 1 - spans.way_out - land)
-        seen = f"lands at {land:.4g}, seen at rest for {rests:.4g} frames ({rests / float(scene.rest.frame.fps):.2f} s)"
+        seen = f"lands at {about(land)}, seen at rest for {about(rests)} frames ({rests / float(scene.rest.frame.fps):.2f} s)"
         return f"at frame {self.session.frame} · {moves} · {seen}"
 
     def go_to_number(self, words: str) -> None:

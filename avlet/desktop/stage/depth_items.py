@@ -15,6 +15,7 @@ from avlet.document.parts import AnyPart, BallPart, LampPart, PaintedPart, Space
 from avlet.document.solids import MOST_DEPTH, Stand
 from avlet.motion.camera import position, resting_distance
 from avlet.motion.stands import corners_in_space, unit_matrices
+from avlet.numbers.exact import in_figures
 
 ABOVE, SIDE = 0, 1
 CAMERA, SUN = "camera", "sun"
@@ -84,7 +85,7 @@ def items_of(session: Session, space_id: str) -> list[Item]:
             found.append(Item(part.id, part.name + deep, points, part))
     eye = position(space.camera, template.frame)
     away = resting_distance(space.camera, template.frame) * space.camera.distance / 100
-    found.append(Item(CAMERA, f"camera · {away:,.0f} px away, {space.camera.angle:g}° wide", eye.reshape(1, 1, 3)))
+    found.append(Item(CAMERA, f"camera · {away:,.0f} px away, {in_figures(space.camera.angle)}° wide", eye.reshape(1, 1, 3)))
     if space.sun.strength > 0:
         found.append(Item(SUN, "sun", _sun_at(session, space).reshape(1, 1, 3)))
     return found

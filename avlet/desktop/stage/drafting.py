@@ -13,6 +13,7 @@ from avlet.geometry import Axis, Box
 from avlet.layout.areas import frame_area
 from avlet.layout.bodies.rolling_list import RollingList
 from avlet.layout.rest import Rest, RestPart
+from avlet.numbers.exact import in_figures
 
 _FOOT = 0.965
 _NUMBER, _OFF = 16.0, 8.0
@@ -196,7 +197,7 @@ class Drafting:
         self._label(painter, dimension, line, part)
 
     def _label(self, painter: QPainter, dimension: Dimension, line: QLineF, part: QRectF) -> None:
-        words = f"{dimension.value:g}" if abs(dimension.value) < 10_000 else f"{dimension.value:.0f}"
+        words = f"{in_figures(dimension.value)}" if abs(dimension.value) < 10_000 else f"{dimension.value:.0f}"
         painter.setFont(font(SMALL, figures=True))
         width = QFontMetricsF(painter.font()).horizontalAdvance(words) + 10
         area = self._label_area(dimension, line, part, width)

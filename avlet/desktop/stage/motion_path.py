@@ -12,6 +12,7 @@ from avlet.desktop.widgets.theme import MARIGOLD
 from avlet.document.metadata import get_at
 from avlet.layout.rest import RestPart
 from avlet.motion.keyed import key_time, value_at
+from avlet.numbers.exact import in_figures
 from avlet.paint.scene import Scene
 
 _AXES = ("across.gap", "down.gap")
@@ -42,7 +43,7 @@ def path_handles(scene: Scene, part_id: str) -> list[Handle]:
     axes = [keyed for keyed in rest.part.keys if keyed.path in _AXES and keyed.how == "instead"]
     times = sorted({round(key_time(key, scene.spans), 3) for keyed in axes for key in keyed.keys})
     change = _put(rest, [keyed.path for keyed in axes])
-    return [Handle(f"place at frame {time:g}", place_at(scene, part_id, time), "stop", change, MARIGOLD, time) for time in times]
+    return [Handle(f"place at frame {in_figures(time)}", place_at(scene, part_id, time), "stop", change, MARIGOLD, time) for time in times]
 
 
 def _put(rest: RestPart, paths: list[str]) -> Change:

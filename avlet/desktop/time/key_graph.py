@@ -14,6 +14,7 @@ from avlet.document.template import Template
 from avlet.document.time.keys import Key, Keyed
 from avlet.motion.keyed import key_time, value_at
 from avlet.motion.spans import Spans
+from avlet.numbers.exact import about
 
 Held = tuple[Literal["key", "in", "out"], int]
 _ARM = 34.0
@@ -127,7 +128,7 @@ class KeyGraph(QWidget):
         low, high = float(values.min()), float(values.max())
         unit = " a frame" if self.shows == "speed" else ""
         painter.drawText(
-            QRectF(14, self.height() - 17, self.width() - 28, 14), Qt.AlignmentFlag.AlignLeft, f"{low:.4g} to {high:.4g}{unit}"
+            QRectF(14, self.height() - 17, self.width() - 28, 14), Qt.AlignmentFlag.AlignLeft, f"{about(low)} to {about(high)}{unit}"
         )
 
     def _paint_keys(self, painter: QPainter, keyed: Keyed) -> None:

@@ -26,6 +26,7 @@ from avlet.document.time.eases import Ease
 from avlet.document.time.moves import Move, name_of_move
 from avlet.errors import AvletError
 from avlet.motion.plans import Plan
+from avlet.numbers.exact import about, in_figures
 from avlet.storage.kept import keep, read_kept
 
 LOOK = tuple(name for name, kind in property_types(Move).items() if kind.group == "displaced")
@@ -201,7 +202,7 @@ class MovePanel(KeptPanel):
             ("Shift all by … frames", "shift", 5.0, timing.shifted), ("Stretch all to … %", "stretch", 150.0, timing.stretched),
             ("Stagger them by … frames", "stagger", 3.0, timing.staggered),
         ):  # fmt: skip
-            line = QLineEdit(f"{value:g}")
+            line = QLineEdit(f"{in_figures(value)}")
             line.setObjectName(f"{label} several")
             line.setAccessibleName(words)
 
@@ -255,7 +256,7 @@ class MovePanel(KeptPanel):
             height = f"a third of the letters’ height ({setting.cap_height:.0f} px)"
             words.append(f"⚠ {fastest:.0f} px in one frame, more than {height}: it may flicker.")
         if over and plan is not None:
-            done = f"⚠ It is done after {plan.times.end:.4g} frames, later than its span."
+            done = f"⚠ It is done after {about(plan.times.end)} frames, later than its span."
             words.append(f"{done} Make the span longer, or as long as the moves need.")
         self.warning.setText("\n".join(words))
         self.warning.setVisible(bool(words))

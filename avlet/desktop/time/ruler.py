@@ -16,6 +16,7 @@ from avlet.document.time.keys import Key
 from avlet.motion.folded_time import FoldedTime
 from avlet.motion.rolling import Offer
 from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Row, arriving_late, edges, rows_of
+from avlet.numbers.exact import in_figures
 from avlet.paint.scene import Scene
 
 _SNAP = 7.0
@@ -330,7 +331,7 @@ class Ruler(QWidget):
         words = ""
         if found is not None:
             bar = found[0]
-            words = f"{self.session.template.name_of(bar.at.part)}: frame {bar.start:g} to {bar.end:g}"
+            words = f"{self.session.template.name_of(bar.at.part)}: frame {in_figures(bar.start)} to {in_figures(bar.end)}"
             words += "\nmirrors the way in" if bar.mirrored else "\nDrag to move, drag an end to stretch; Ctrl chooses several"
         elif self.page_at(point) is not None:
             words = "Drag to change how long the page before stays"

@@ -11,6 +11,7 @@ from avlet.document.parts import CreditsPart
 from avlet.motion.folded_time import FoldedTime
 from avlet.motion.rolling import Offer
 from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Lane, Row, RunLane
+from avlet.numbers.exact import about
 
 NAMES, HEAD, RIGHT = 150, 52, 16
 KeyAt = tuple[str, str, int]
@@ -136,7 +137,7 @@ class RulerPicture:
         painter.setFont(font(SMALL - 1))
         painter.setPen(QColor("#F2C987"))
         area = QRectF(self.time.x_of(0) + 6, HEAD + row.list_top, 140, LANE - 2)
-        painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, f"{row.speed:.4g} px a frame")
+        painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, f"{about(row.speed)} px a frame")
         for chip, offer in offer_areas(self.time, row):
             here = offer.length == self.session.length()
             painter.setPen(QPen(QColor(MARIGOLD), 1.6 if here else 0.8))

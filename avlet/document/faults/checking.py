@@ -22,6 +22,7 @@ from avlet.document.template import TEMPLATE, Template
 from avlet.document.time.moves import OwnWayOut
 from avlet.errors import DocumentError
 from avlet.limits import MOST_BLOCKS
+from avlet.numbers.exact import in_figures
 
 _WORDS = {
     "`float`": "a number", "`int`": "a whole number", "`str`": "words", "`bool`": "true or false",
@@ -125,7 +126,8 @@ def _relation_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
             yield f"{at}.fit.around: {part.name} fits around nothing. Name at least one part, or remove the fit."
         for least, most, way in ((fit.least_width, fit.most_width, "width"), (fit.least_height, fit.most_height, "height")):
             if most and least > most:
-                yield f"{at}.fit.least_{way}: {part.name} has a least {way} of {least:g} px, above its most, {most:g} px. Swap them."
+                low, high = in_figures(least), in_figures(most)
+                yield f"{at}.fit.least_{way}: {part.name} has a least {way} of {low} px, above its most, {high} px. Swap them."
         for other in fit.around:
             if other == part.id:
                 yield f"{at}.fit.around: {part.name} cannot fit around itself."

@@ -30,7 +30,7 @@ class LengthField(BaseField, frozen=True, kw_only=True, tag="length"):
 
     def fault(self, answer: Any, house: House = ()) -> str:
         fault = number_fault(self.label, answer, self.low, self.high, "frames")
-        return fault or ("" if float(answer).is_integer() else f"“{self.label}” takes whole frames, not {answer:g}.")
+        return fault or ("" if float(answer).is_integer() else f"“{self.label}” takes whole frames, not {in_figures(answer)}.")
 
     def kept(self, answer: Any) -> Answer:
         return int(answer)

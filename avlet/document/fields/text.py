@@ -8,6 +8,7 @@ from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.metadata import PropertyType, brief, is_number
 from avlet.document.parts import Align
 from avlet.limits import MOST_LETTERS
+from avlet.numbers.exact import in_figures
 
 Formatting = Literal["font", "size", "alignment"]
 """What an editor may change of a text besides its words; a font is a family and a style."""
@@ -58,7 +59,7 @@ class TextField(BaseField, frozen=True, kw_only=True, tag="text"):
     def _formatting_fault(self, key: str, given: Any) -> str:
         if key == "size":
             fits = is_number(given) and SMALLEST <= given <= LARGEST
-            return "" if fits else f"The size of “{self.label}” is {SMALLEST:g} to {LARGEST:g} px."
+            return "" if fits else f"The size of “{self.label}” is {in_figures(SMALLEST)} to {in_figures(LARGEST)} px."
         if key == "align":
             return "" if given in get_args(Align) else f"“{self.label}” is aligned to one of {', '.join(get_args(Align))}."
         return "" if isinstance(given, str) else f"The {brief(key)} of “{self.label}” is given by its name."

@@ -6,6 +6,7 @@ import numpy as np
 
 from avlet.arrays import Floats, Marks
 from avlet.light import luminance
+from avlet.numbers.exact import in_figures
 from avlet.paint.painter import Pixels
 from avlet.review.checks.base import Check, Finding
 from avlet.review.looked import Looked, bounds_of
@@ -69,7 +70,7 @@ def run(looked: Looked) -> Iterator[Finding]:
         wanted = LARGE if rest.words.size >= LARGE_SIZE * lines else PLAIN
         if found < wanted - 1e-6:
             where = "on what lies behind it" if on_plate else "over any footage"
-            words = f"{rest.part.name} {where}: contrast {found:.1f} : 1, where {wanted:g} : 1 is wanted."
+            words = f"{rest.part.name} {where}: contrast {found:.1f} : 1, where {in_figures(wanted)} : 1 is wanted."
             yield Finding(_ID, "to look at", part_id, words, "hard to read", found, wanted, ": 1", frames[0], frames[-1], bounds_of(core))
 
 
