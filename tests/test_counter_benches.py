@@ -1,5 +1,6 @@
 """Counters on the benches, by mouse and keys: added, made of words and back, timed on their curve, run with, answered, pasted."""
 
+import itertools
 import json
 
 import pytest
@@ -28,6 +29,7 @@ from avlet.errors import AnswerError, DocumentError
 from avlet.layout.bind import bind
 from avlet.media.titles import film_name, words_of_title
 from avlet.motion.ruler_rows import rows_of
+from avlet.numbers.exact import plain
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
 from avlet.storage.package import open_template
@@ -429,3 +431,22 @@ def test_the_demo_s_counters_hold_for_every_sample(demo, name):
     for sample in opened.template.samples:
         scene = Scene(opened.template, opened.book, sample.answers)
         assert said_of(scene) == [] and not scene.picture(scene.length - 1, 192, 108).any()
+
+
+def test_the_curve_follows_the_answers_on_the_stage(fresh, qtbot):
+    """Another sample counts to another number: its curve, its number and what is said of it are shown at once, on Build and on Time."""
+    session = fresh.session
+    session.select("count")
+    settle()
+    seen = []
+    for bench, view in ((0, fresh.build.count), (1, None)):
+        fresh.show_bench(bench)
+        settle()
+        view = view or fresh.time.count
+        for sample in ("", *(s.id for s in session.template.samples)):
+            session.show_answers(sample)
+            session.go_to(session.length() // 2)
+            settle()
+            seen.append((view.now.text(), view.curve.grab().toImage()))
+            assert view.now.text().replace(",", "") == plain(view.counted.value(view.counted.moment(view.time_now())))
+        assert len({words for words, _ in seen}) >= 3 and all(one[1] != other[1] for one, other in itertools.pairwise(seen[-3:]))

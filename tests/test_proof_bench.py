@@ -6,7 +6,7 @@ import msgspec
 import pytest
 from conftest import DEMO
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QPushButton
+from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QPushButton
 
 from avlet.desktop.window.shell import BENCHES, BUILD, PROOF
 from avlet.desktop.window.window import Window
@@ -272,3 +272,22 @@ def test_rows_from_a_table_are_kept(proof, qtbot, monkeypatch, tmp_path):
     (tmp_path / "rows.csv").write_text("Who\nHer\n")
     menu_of(proof)["Rows from a table…"].trigger()
     assert "no column that is a field" in proof.window().message.text() and len(proof.session.template.proofing.rows) == 2
+
+
+def test_the_sheet_follows_the_template(proof, qtbot):
+    """A colour that is changed while the bench is in front is in every cell of the sheet, and its findings are of the new one."""
+    sheet, session = proof.sheet, proof.session
+    qtbot.waitUntil(lambda: proof.model.of is session.template, timeout=120_000)
+    before, of = sheet.viewport().grab().toImage(), proof.model.proof
+    session.write({"plate/fill.colour": "#E8F0C0"})
+    qtbot.waitUntil(lambda: proof.model.proof is not of and proof.model.of is session.template, timeout=120_000)
+    QApplication.processEvents()
+    after = sheet.viewport().grab().toImage()
+    assert after != before and any(f.check == "contrast" for f in proof.model.proof.open), "white on a light plate"
+    window = proof.window()
+    window.undo()
+    qtbot.waitUntil(
+        lambda: proof.model.of is session.template and not any(f.check == "contrast" for f in proof.model.proof.open), timeout=120_000
+    )
+    QApplication.processEvents()
+    assert sheet.viewport().grab().toImage() != after

@@ -438,3 +438,20 @@ def test_cells_that_no_file_has_survive_a_crash(bench, qtbot, tmp_path, demo, mo
     assert later.roster_session.has_work and later.roster_session.path == tmp_path / "guests.csv"
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Save)
     assert later.roster.write() and not later.roster_session.has_work and "Weaver" in (tmp_path / "guests.csv").read_text()
+
+
+def test_verdicts_follow_the_frames_that_are_wanted(bench, qtbot):
+    """A line that fits the template's own frame does not fit an upright one: what is said of rows is said anew, and again when it is taken back."""
+    session = bench.session
+    session.put_cell(0, 0, "Ioana Crețu-Whitlock of the northern reaches and the southern marshes")
+    looked_at(bench, qtbot)
+    before, words = dict(session.said), {line: one.words for line, one in session.said.items()}
+    upright = (360, 1920)
+    session.want("Frames", frames=(upright,))
+    assert session.said != before, "what was said of another frame is not left standing"
+    looked_at(bench, qtbot)
+    assert {line: one.words for line, one in session.said.items()} != words
+    picture = bench.view.drawn(0)
+    session.want("Frames", frames=())
+    looked_at(bench, qtbot)
+    assert {line: one.words for line, one in session.said.items()} == words and bench.view.drawn(0) != picture
