@@ -450,3 +450,22 @@ def test_the_curve_follows_the_answers_on_the_stage(fresh, qtbot):
             seen.append((view.now.text(), view.curve.grab().toImage()))
             assert view.now.text().replace(",", "") == plain(view.counted.value(view.counted.moment(view.time_now())))
         assert len({words for words, _ in seen}) >= 3 and all(one[1] != other[1] for one, other in itertools.pairwise(seen[-3:]))
+
+
+def test_limits_follow_the_count(fresh, qtbot):
+    """A number beyond the field's limits, typed by the designer, widens them; an editor's answer, and what is tried on the card, does not."""
+    session = fresh.session
+    session.select("count")
+    settle()
+    field = session.template.wire_to("count/end").source
+    box = next(b for b in fresh.build.recipe.findChildren(DecimalBox) if b.objectName() == "count/end")
+    enter(qtbot, box, "3250000")
+    made = session.template.card.field(field)
+    assert (float(made.default), made.high, made.low) == (3_250_000.0, 3_250_000.0, -100_000.0)
+    assert session.scene().choreography.movers["count"].figures.final.words == "3,250,000"
+    assert not session.try_answer(field, 4_000_000.0) and session.template.card.field(field).high == 3_250_000.0
+    session.write({"count/end": "-200000.5"})
+    made = session.template.card.field(field)
+    assert (made.low, made.high) == (-200_000.5, 3_250_000.0)
+    session.write({"count/end": "10"})
+    assert (session.template.card.field(field).low, session.template.card.field(field).high) == (-200_000.5, 3_250_000.0), "never narrower"

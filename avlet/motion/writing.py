@@ -86,6 +86,8 @@ def _written(template: Template, target: str, value: Any, at: Standpoint) -> Tem
     if wire.source.startswith(f"{PALETTE}/") and isinstance(wire.map, Straight):
         return _written(template, wire.source, value, at)
     answer = carding.answer_for(template, wire, value, at.rest.bound.answers.get(wire.source))
+    if type_of(template, target).kind == "decimal":
+        template = carding.widened(template, wire.source, answer)
     return answered(template, wire.source, answer, at.sample)
 
 

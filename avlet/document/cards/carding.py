@@ -12,7 +12,7 @@ from avlet.document.cards.wires import Formula, Map, Range, Straight, Table, Wir
 from avlet.document.editing.edits import need_owner, set_property
 from avlet.document.editing.naming import free_id
 from avlet.document.faults.checking import check
-from avlet.document.fields import FIELD_TYPES, Answer, Field, plain
+from avlet.document.fields import FIELD_TYPES, Answer, Field, NumberField, plain
 from avlet.document.house import PALETTE
 from avlet.document.looks.forms import READY_FORMS, name_of_form
 from avlet.document.metadata import PropertyType, get_at
@@ -20,7 +20,7 @@ from avlet.document.parts import AnyPart
 from avlet.document.targets import owner_name, type_of, value_of
 from avlet.document.template import Template
 from avlet.errors import DocumentError
-from avlet.numbers.exact import in_figures
+from avlet.numbers.exact import exact, in_figures
 
 replace = msgspec.structs.replace
 SHARE_OF_OWN = Formula("own * value / 100")
@@ -245,6 +245,17 @@ def move_field(template: Template, field_id: str, section: int, place: int) -> T
 def set_starting_answer(template: Template, field_id: str, value: Answer) -> Template:
     """What a field answers before an editor touches it."""
     return change_field(template, field_id, default=value)
+
+
+def widened(template: Template, field_id: str, answer: Answer) -> Template:
+    """The limits of a number's field made wide enough for what a designer answers it: they follow the count."""
+    field = template.card.field(field_id)
+    if not isinstance(field, NumberField) or isinstance(answer, bool | list | dict):
+        return template
+    number = float(exact(answer)) if isinstance(answer, str) else float(answer)
+    low = field.low if field.low is None else min(field.low, number)
+    high = field.high if field.high is None else max(field.high, number)
+    return template if (low, high) == (field.low, field.high) else change_field(template, field_id, low=low, high=high)
 
 
 def set_sample_answer(template: Template, sample_id: str, field_id: str, value: Answer) -> Template:
