@@ -212,6 +212,16 @@ def test_titles_among_other_clips_become_avlets_own_and_leave_their_room(tmp_pat
     assert read_cut(path) == cut
 
 
+def test_an_empty_track_of_somebody_else_stays_whatever_it_is_called(tmp_path):
+    path, timeline = tmp_path / "cut.otio", two_tracks()
+    timeline.tracks.append(otio.schema.Track(name="Words 1", kind=otio.schema.TrackKind.Video))
+    path.write_text(otio.adapters.write_to_string(timeline, "otio_json"))
+    write_cut(put_title(read_cut(path), Title("t", "name-strap.avlet", 0, 20)), path)
+    written = otio.adapters.read_from_string(path.read_text(), "otio_json")
+    assert [track.name for track in written.tracks] == ["V1", "V2", "A1", "Words 1", "Words 1"] and len(written.tracks[3]) == 0
+    assert same_but_for_titles(path.read_bytes(), timeline)
+
+
 def test_avlets_own_cuts_are_no_strangers(tmp_path):
     """The demo's cut, and one with films and stills, are written and read as ever, and their pictures may be changed."""
     cut = read_cut(next(DEMO.glob("*.otio")))

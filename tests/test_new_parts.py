@@ -140,7 +140,10 @@ def test_s_keeps_a_way_in_that_somebody_made(build, qtbot):
     assert session.template.part(first.id).way_in[0].named == "rises", "none is nobody's"
 
 
-@pytest.mark.parametrize(("mine", "theirs", "hinge"), [("start", "start", 0), ("middle", "middle", 50), ("end", "end", 100)])
+@pytest.mark.parametrize(
+    ("mine", "theirs", "hinge"),
+    [("start", "start", 0), ("start", "middle", 0), ("middle", "middle", 50), ("end", "end", 100), ("end", "middle", 100)],
+)
 def test_a_plate_unfolds_from_the_edge_that_its_words_are_placed_by(build, qtbot, mine, theirs, hinge):
     session = build.session
     press(qtbot, build, Qt.Key.Key_T)
