@@ -358,7 +358,7 @@ def test_one_field_for_several_selected_parts(window, qtbot):
 
 
 def test_the_measure_says_what_a_stranger_would_and_leads_there(bench, qtbot):
-    qtbot.waitUntil(lambda: bench.measure.trying.text().endswith("tried out."), timeout=8000)
+    qtbot.waitUntil(lambda: bench.measure.trying.text().endswith("tried out."), timeout=60_000)
     assert bench.measure.words.text() == "5 fields · a stranger can read it at a glance"
     assert bench.measure.found == []
     bench.session.edit("Loose", lambda t: carding.put_on_card(t, "name/tracking", "Corner")[0])

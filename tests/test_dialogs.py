@@ -287,6 +287,6 @@ def test_events_that_come_while_it_is_waited_are_delivered_later(window, qtbot, 
     wait_in_windows()
     beats = []
     timer = meanwhile(lambda: beats.append(1), 20)
-    bounding.bounded(lambda: time.sleep(0.7), "slow.xlsx")
+    bounding.bounded(lambda: time.sleep(2.5), "slow.xlsx")
     timer.stop()
-    assert len(beats) > 10
+    assert len(beats) > 5

@@ -143,8 +143,9 @@ def test_stopping_leaves_nothing(tmp_path, name):
 
 @pytest.mark.parametrize(
     ("name", "codec", "plate", "words"),
-    [("a.mp4", None, None, "no transparency"), ("a.avi", None, None, r"writes \.mov"), ("a.mov", "h265", None, "written with prores, png, qtrle"),
-     ("a.webm", "png", None, "for .mov files")],
+    [("a.mp4", None, None, "no transparency"), ("a.avi", None, None, r"writes \.mov"), ("a.mov", "h265", None, "no film that Avlet writes. There are: prores, png, qtrle, webm, over"),
+     ("a.webm", "png", None, "written as webm, not as png, which is a .mov"), ("a.mov", "webm", None, "as prores, png, qtrle, not as webm"),
+     ("frames", "png", None, "folder of PNGs"), ("a.mp4", "over", None, "no transparency")],
 )  # fmt: skip
 def test_films_that_cannot_be_made_are_refused(tmp_path, name, codec, plate, words):
     with pytest.raises(RenderError, match=words):

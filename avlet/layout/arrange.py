@@ -82,19 +82,23 @@ class _Layout:
         return there, there or (self.parts[part_id].group is not None and self.there(part_id, grouped=False))
 
     def there(self, part_id: str, asked: frozenset[str] = frozenset(), grouped: bool = True) -> bool:
-        """Whether a part is there: shown, and kept there by what it hangs on."""
+        """Whether a part is there: shown, and kept there by what it is made of and by what it fits around, if it vanishes with that.
+
+        Chains of such parts may be long: each link is one call of this.
+        """
         part = self.parts[part_id]
         if not part.shown or (grouped and not self._group_shown(part.group)):
             return False
-        return self.bodies[part_id].there(part, self, asked, grouped)
-
-    def around(self, part: AnyPart, asked: frozenset[str], grouped: bool) -> bool:
-        """Whether what a part fits around keeps it there: one of those is there with something in it."""
+        if not self.bodies[part_id].there(part, self, asked, grouped):
+            return False
         fit = part.fitted
         if fit is None or not fit.vanishes or any(i in FRAME_AREAS for i in fit.around):
             return True
-        others = [i for i in fit.around if i in self.parts and i not in asked]
-        return any(self.filled(i) and self.there(i, asked | {part.id}, grouped) for i in others) or not others
+        others, asked = [i for i in fit.around if i in self.parts and i not in asked], asked | {part_id}
+        for other in others:
+            if self.filled(other) and self.there(other, asked, grouped):
+                return True
+        return not others
 
     def hidden(self, part_id: str) -> bool:
         """Whether a part is switched off."""

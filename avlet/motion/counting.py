@@ -25,7 +25,7 @@ from avlet.numbers.exact import plain
 from avlet.numbers.written import Written
 
 _HALF = 0.5
-_MOST_MADE = 256
+_MOST_MADE = 64
 """Numbers of one counter that are kept as parts at rest: a film asks for each several times, one after another."""
 _ONE_FIGURE = 1.0
 """Beyond one figure in an exposure a wheel is seen all round: it needs no more looks for that."""

@@ -58,8 +58,8 @@ _ROUNDS = 4
 """How often all frames are looked at again, as what clears one may show in another."""
 
 
-_MOST_POSES, _MOST_KEPT_UNITS = 250, 100_000
-"""Poses that are kept: films, stage and checks ask for each several times. Fewer where there are many units."""
+_MOST_POSES, _MOST_KEPT_UNITS, _MOST_MOVED = 250, 100_000, 64
+"""Poses that are kept: films, stage and checks ask for each several times. Fewer where there are many units, or bodies that change."""
 
 
 class Choreography:
@@ -93,7 +93,7 @@ class Choreography:
         self._clear()
         units = sum(sum(one.units.counts.values()) if one.units is not None else 1 for one in rest.parts.values())
         self._poses: OrderedDict[int, Pose] = OrderedDict()
-        self._most_poses = max(1, min(_MOST_POSES, _MOST_KEPT_UNITS // max(1, units)))
+        self._most_poses = max(1, min(_MOST_MOVED if self.movers else _MOST_POSES, _MOST_KEPT_UNITS // max(1, units)))
 
     def _needed(self) -> tuple[int, int]:
         """How long the moves of the way in and of the way out take, in whole frames."""

@@ -9,8 +9,8 @@ import skia
 
 from avlet.document.looks.paints import SOFT_REACH
 
-MOST_PIXELS = 24_000_000
-"""How many px all kept pictures may have together; at 4 bytes each that is 96 MB."""
+MOST_PIXELS = 14_000_000
+"""How many px all kept pictures may have together, at 4 bytes each: what a roll in UHD shows at once, and some."""
 LARGEST = 4_000_000
 """A picture of more px than this is not kept."""
 _GRID = 256

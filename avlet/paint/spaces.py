@@ -22,7 +22,7 @@ from avlet.solid import drawing
 from avlet.solid.bodies import Stage
 from avlet.solid.sights import Area
 
-_MOST_PIXELS = 5_000_000
+_MOST_PIXELS = 3_000_000
 """px of all pictures that are kept, the last one in any case; each takes 4 bytes."""
 _pictures: "OrderedDict[bytes, skia.Image]" = OrderedDict()
 Source = Callable[[skia.Canvas, Pose, str, str], None]

@@ -22,7 +22,7 @@ from avlet.storage.settings import Settings, read_settings, write_settings
 
 _MOST_PACKAGES = 40
 """Packages that are kept open besides those that titles of the cut are of."""
-_MOST_SCENES = 48
+_MOST_SCENES = 32
 """Titles whose scenes are kept, those made last."""
 
 

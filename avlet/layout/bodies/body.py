@@ -80,9 +80,6 @@ class Layout(Protocol):
     def filled(self, part_id: str) -> bool:
         """Whether there is something in a part."""
 
-    def around(self, part: AnyPart, asked: frozenset[str], grouped: bool) -> bool:
-        """Whether what a part fits around keeps it there."""
-
     def members(self, group: str) -> list[str]:
         """The ids of a group's members, back to front."""
 
@@ -128,8 +125,8 @@ class Body:
         return None
 
     def there(self, part: AnyPart, layout: Layout, asked: frozenset[str], grouped: bool) -> bool:
-        """Whether a part that is shown is there: not where it vanishes with what it fits around."""
-        return layout.around(part, asked, grouped)
+        """Whether a part that is shown, and that nothing takes along which it fits around, is there."""
+        return True
 
     def filled(self, part: AnyPart, layout: Layout) -> bool:
         """Whether there is something in it."""
