@@ -175,6 +175,9 @@ def test_heads_that_mean_the_same_lead_there(name_strap):
     assert [t.target for t in threads_for(heads, name_strap)] == ["name", "role", "bar-colour"]
     heads = [Head.read(words) for words in ("Speaker", "Name", "Job title", "Role")]
     assert threads_for(heads, name_strap) == (Thread(1, "name"), Thread(3, "role"))
+    assert threads_for([Head.read("Colour"), Head.read("Bar Colour")], name_strap) == (Thread(1, "bar-colour"),), (
+        "the label itself is better"
+    )
     assert threads_for([Head.read(""), Head.read("Notes"), Head.read("Barge")], name_strap) == ()
 
 
