@@ -114,7 +114,7 @@ def same_but_for_titles(written, timeline):
     return found.is_equivalent_to(timeline)
 
 
-@pytest.mark.parametrize("tens", range(30))
+@pytest.mark.parametrize("tens", [*range(6), *(pytest.param(n, marks=pytest.mark.soak) for n in range(6, 30))])
 def test_whatever_a_timeline_holds_is_kept(tens, tmp_path):
     """Ten generated timelines each: opened, titles added, moved and removed, saved, opened again, saved again."""
     path = tmp_path / "cut.otio"
@@ -173,7 +173,7 @@ def test_gaps_stay_and_the_uppermost_clip_shows(tmp_path):
     assert unseen_words(cut.foreign) == "2 picture tracks, of which the uppermost is shown, 1 marker, 1 transition, 1 sound track"
 
 
-@pytest.mark.parametrize("seed", range(60))
+@pytest.mark.parametrize("seed", [*range(15), *(pytest.param(n, marks=pytest.mark.soak) for n in range(15, 60))])
 def test_what_is_shown_is_the_uppermost_clip_frame_by_frame(seed):
     """Brute force over every frame, by the ranges that OpenTimelineIO gives each clip in its track."""
     timeline = timeline_of(seed)
