@@ -15,8 +15,6 @@ _MOST_KEPT = 512
 class Drifting(Mover):
     """Copies that drift all the time, at so many px a second."""
 
-    stirs = True
-
     def __init__(self, rest: RestPart) -> None:
         assert isinstance(rest.part, PatternPart) and isinstance(rest.body, Repeated)
         self.part, self.body = rest.part, rest.body

@@ -35,8 +35,6 @@ class Way(NamedTuple):
 class Mover:
     """One part that does something of itself. This one does nothing; each kind says what is different with it."""
 
-    stirs: bool = False
-    """Whether its units lie elsewhere than at rest though no move takes them there."""
     blurs: bool = False
     """Whether it is blurred while it moves also where nothing else is."""
 

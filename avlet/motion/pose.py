@@ -238,7 +238,7 @@ class Choreography:
         shares = [(p, share) for p, share in self._shares(rest.part, plan, moment) if share.any()]
         sways = [(sway, share) for sway in rest.part.sways if (share := self._sway(sway, moment))]
         rest, way = mover.at(rest, moment), mover.way(moment.time - moment.late)
-        if not shares and not sways and keyed is None and way is None and not mover.stirs:
+        if not shares and not sways and keyed is None and way is None:
             if rest is not resting.rest:
                 return dataclasses.replace(resting, rest=rest, shown=shown)
             return resting if shown == resting.shown else dataclasses.replace(resting, shown=shown)

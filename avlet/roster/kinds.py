@@ -3,20 +3,17 @@
 from dataclasses import dataclass
 
 from avlet.errors import AnswerError
-from avlet.media.films import FILMS
+from avlet.media.films import FILMS, Film
 
 
 @dataclass(frozen=True)
-class Kind:
-    """A kind of file. ``tail`` parts two kinds of one ending; ``names`` are other words for it in a table or on the command line."""
+class Kind(Film):
+    """A kind of file: a film of the table, or a still."""
 
-    id: str
-    words: str
-    short: str
-    suffix: str
-    over: bool = False
-    tail: str = ""
-    names: tuple[str, ...] = ()
+    @property
+    def id(self) -> str:
+        """Its word on the command line and in tables."""
+        return self.name
 
     @property
     def codec(self) -> str | None:
@@ -35,9 +32,9 @@ class Kind:
 
 
 KINDS = (
-    *(Kind(f.name, f.words, f.short, f.suffix, f.over, f.tail, f.names) for f in FILMS if not f.over),
+    *(Kind(**vars(film)) for film in FILMS if not film.over),
     Kind("still", "still, PNG", "still", ".png", names=("picture", "still png")),
-    *(Kind(f.name, f.words, f.short, f.suffix, f.over, f.tail, f.names) for f in FILMS if f.over),
+    *(Kind(**vars(film)) for film in FILMS if film.over),
 )
 """All films, those with alpha first, and a still."""
 
