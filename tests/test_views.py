@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from conftest import plated
+from conftest import DEMO, plated
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -16,6 +16,7 @@ from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
 from avlet.paint.views import shown_box, view_round
 from avlet.review.views import rest_box
+from avlet.storage.package import open_template
 
 FRAME = Frame(1920, 1080, "25/1")
 sides = st.floats(1, 1500)
@@ -104,3 +105,12 @@ def test_numbers_stand_outside_of_a_part_that_is_smaller_than_they_are(scale, ou
     assert len(paddings) == 4
     assert all(part.intersects(area) != outside for area in paddings)
     assert not any(a.intersects(b) for n, a in enumerate(paddings) for b in paddings[:n])
+
+
+def test_what_is_only_for_shadows_takes_no_room():
+    """The ground of Shadow strap fills the frame, and shows nothing but the plate's shadow: tiles and samples are round the plate."""
+    opened = open_template(DEMO / "shadow-strap.avlet")
+    scene = Scene(opened.template, opened.book)
+    frame, plate = opened.template.frame, scene.rest.parts["plate"].box
+    for box in (rest_box(scene), shown_box(scene, scene.spans.middle)):
+        assert box.contains(plate, 40) and box.w < frame.width / 2 and box.h < frame.height / 2

@@ -1,5 +1,6 @@
 """What of a frame is looked at: the box of what shows, with some room, in the proportions of where it is shown."""
 
+from avlet.document.parts import AnyPart
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.paint.scene import Scene
@@ -9,11 +10,19 @@ _ROOM = 0.06
 
 
 def shown_box(scene: Scene, frame: int) -> Box | None:
-    """The bounds of all that shows in a frame, as far as it lies in the picture; None when nothing does."""
+    """The bounds of all that shows in a frame, as far as it lies in the picture; None when nothing does.
+
+    What is there only for shadows to fall on does not count.
+    """
     pose, shape = scene.pose(frame), scene.template.frame
-    boxes = (pose.visible_box(i) for i in pose.members.get(None, ()))
+    boxes = (pose.visible_box(i) for i, posed in pose.parts.items() if not posed.rest.part.holds and not only_for_shadows(posed.rest.part))
     whole = Box(0, 0, shape.width, shape.height)
     return Box.union(cut for box in boxes if box is not None and not (cut := box.cut(whole)).empty)
+
+
+def only_for_shadows(part: AnyPart) -> bool:
+    """Whether nothing of a part is seen but the shadows on it."""
+    return part.own_stand is not None and part.own_stand.only_shadows
 
 
 def view_round(box: Box | None, frame: Frame, ratio: float) -> Box:
