@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication
 from avlet.desktop.build.part_menu import PartMenu
 from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.desktop.recipe.look_rows import LookRow
+from avlet.document.editing import edits
 from avlet.document.editing.edits import set_relations
 from avlet.document.parts import Matte, Place, ShapePart
 from avlet.document.template import Frame, Template
@@ -365,7 +366,7 @@ def test_a_right_click_on_a_number_or_a_row_offers_usual_keys_card_and_counts(wi
     menu = open_menu(row, QPoint(10, 8), DotMenu)
     assert "Key it at this frame" in entries(menu) and "Put on the card" in entries(menu) and "Back to usual" not in entries(menu)
     assert any(e.startswith("Let it run with") for e in entries(menu))
-    take(menu, "Let it run with")
+    take(menu, "Let it run with", "Bird hides count")
     assert [run.path for run in session.template.part("band").runs] == ["opacity"]
     row = next(r for r in window.build.recipe.findChildren(LookRow) if r.target == "band/opacity")
     take(open_menu(row, QPoint(10, 8), DotMenu), "Let it run no more")
@@ -378,3 +379,36 @@ def test_a_right_click_on_a_number_or_a_row_offers_usual_keys_card_and_counts(wi
     menu = next(w for w in QApplication.topLevelWidgets() if isinstance(w, DotMenu) and w.isVisible())
     take(menu, "Back to usual")
     assert session.template.part("band").corner == 0.0
+
+
+def test_ctrl_a_belongs_to_what_is_typed_into(window, stage, qtbot, free):
+    """In a number or in words it selects what stands there; from the list of parts and the stage it selects all parts."""
+    all_of_it = (Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    free.select("red")
+    settle()
+    number = box(window, "red/width")
+    number.setFocus()
+    number.deselect()
+    qtbot.keyClick(window.windowHandle(), *all_of_it)
+    settle()
+    assert box(window, "red/width").selectedText() == "300" and free.selection == ("red",)
+    for widget in (window.build.parts, stage):
+        free.select("red")
+        widget.setFocus()
+        qtbot.keyClick(window.windowHandle(), *all_of_it)
+        settle()
+        assert len(free.selection) == 3, widget
+
+
+def test_the_menu_of_a_part_among_hundreds(window, stage, free):
+    """What it may be cut out of is offered from the nearest on, and no more than can be looked through."""
+    many = tuple(
+        ShapePart(id=f"m{n}", name=f"Part {n}", width=10.0, height=10.0, across=Place("frame", gap=900 + n), down=Place("frame", gap=20))
+        for n in range(300)
+    )
+    free.edit("Many", lambda t: edits.replace(t, parts=(*many, *t.parts)))
+    settle()
+    menu = open_menu(stage, middle_of(stage, "blue"), PartMenu)
+    offered = entries(next(a.menu() for a in menu.actions() if a.text() == "Cut it out of"))
+    assert offered[:3] == ["Green", "Red", "Part 299"] and len(offered) == 30
+    menu.close()

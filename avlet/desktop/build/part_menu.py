@@ -27,6 +27,8 @@ _KINDS = ("text", "decimal", "picture", "list", "colour", "gradient", "font", "f
 """Kinds of property that the menu offers for the card, those first that editors ask for first."""
 _NUMBERS = ("size", "opacity", "corner", "width", "height", "diameter", "thickness", "before")
 """Numbers that it offers besides; all others have a dot, or a right click, where they stand."""
+_MOST_OFFERED = 30
+"""Parts that it may be cut out of: the nearest."""
 _NOT_OF = ("way_in", "way_out", "sways", "keys", "runs", "mattes")
 
 
@@ -85,7 +87,7 @@ class PartMenu(QMenu):
         others = may_be_cut_out_of(session.template, part.id)
         if others and not part.lights:
             out_of = QMenu("Cut it out of", self)
-            for other in others:
+            for other in others[:_MOST_OFFERED]:
                 self._add(other.name, partial(self._cut_out, part, other), out_of)
             self.addMenu(out_of)
 

@@ -84,9 +84,14 @@ class DotMenu(QMenu):
         if any(run.path == path for run in part.runs):
             self._add("Let it run no more", lambda: session.edit("Runs no more", lambda t: counting.run_no_more(t, part.id, path)))
         elif any(path == other for other, _ in counting.may_run(session.template, part.id)):
-            for counter in (p for p in session.template.parts if p.kind == "counter"):
+            counters = [p for p in session.template.parts if p.kind == "counter"]
+            several = QMenu("Let it run with", self) if len(counters) > 1 else None
+            for counter in counters:
                 run = partial(counting.run_with, part_id=part.id, path=path, counter_id=counter.id)
-                self._add(f"Let it run with {counter.name}", partial(session.edit, f"Runs with {counter.name}", run))
+                words = counter.name if several is not None else f"Let it run with {counter.name}"
+                self._add(words, partial(session.edit, f"Runs with {counter.name}", run), several)
+            if several is not None:
+                self.addMenu(several)
 
     def _alike(self) -> list[str]:
         """The same property of all selected parts that have it free, if there are several."""
@@ -134,12 +139,12 @@ class DotMenu(QMenu):
 
         self.session.edit("House palette", change)
 
-    def _add(self, words: str, chosen: Callable[[], object] | None) -> None:
+    def _add(self, words: str, chosen: Callable[[], object] | None, to: QMenu | None = None) -> None:
         action = QAction(words, self)
         action.setEnabled(chosen is not None)
         if chosen is not None:
             action.triggered.connect(lambda _=False: chosen())
-        self.addAction(action)
+        (to or self).addAction(action)
 
     def put_on_card(self) -> None:
         """Put the property on the card."""
