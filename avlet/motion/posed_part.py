@@ -158,7 +158,7 @@ def picture_key(posed: PosedPart) -> bytes:
     if not posed.shown:
         return b"gone"
     if posed.still:
-        return b"still" + id(posed.rest).to_bytes(8, "little")
+        return b"still"
     return b"".join(_bytes_of(getattr(posed, name)) for name in _READ)
 
 

@@ -110,14 +110,15 @@ class Scene:
 def first_alike(scene: Scene) -> list[int]:
     """For each frame the first one that paints the very same picture; itself if none does."""
     found: list[int] = []
-    kept: dict[bytes, list[tuple[int, Pose]]] = {}
+    kept: dict[tuple[bytes, tuple[int, ...]], list[tuple[int, Pose]]] = {}
     for frame in range(scene.length):
         pose = scene.pose(frame)
         if scene.moves_while_exposed(frame):
             found.append(frame)
             continue
-        same = next((f for f, p in kept.get(pose.key, []) if p.same_picture(pose)), None)
+        key = (pose.key, tuple(id(posed.rest) for posed in pose.parts.values()))
+        same = next((f for f, p in kept.get(key, []) if p.same_picture(pose)), None)
         if same is None:
-            kept.setdefault(pose.key, []).append((frame, pose))
+            kept.setdefault(key, []).append((frame, pose))
         found.append(frame if same is None else same)
     return found
