@@ -2,13 +2,25 @@
 
 import gc
 import signal
+import sys
+
+from avlet import __version__
 
 signal.signal(signal.SIGINT, signal.SIG_DFL)  # until there is something to clean up, an interruption just ends it
-gc.disable()  # nothing that is imported goes away again, and looking for what does would take a seventh of the start
-from avlet.command_line.templates import main  # noqa: E402
 
-gc.freeze()
-gc.enable()
+
+def main() -> None:
+    """The installed command. Its version is told before anything else is imported."""
+    if sys.argv[1:] == ["--version"]:
+        sys.stdout.write(f"avlet {__version__}\n")
+        return
+    gc.disable()  # nothing that is imported goes away again, and looking for what does would take a seventh of the start
+    from avlet.command_line.main import entry
+
+    gc.freeze()
+    gc.enable()
+    entry()
+
 
 if __name__ == "__main__":
     main()

@@ -3,6 +3,7 @@
 import shutil
 import subprocess
 import sys
+from collections.abc import Mapping
 from pathlib import Path
 
 from avlet.storage.atomic import write_whole
@@ -43,28 +44,29 @@ def _share() -> Path:
     return platformdirs.user_data_path().resolve()
 
 
-def _files() -> dict[Path, bytes]:
+def files(man_page: str) -> dict[Path, bytes]:
+    """All that is installed, by path."""
     share = _share()
     command = f'"{sys.executable}" -m avlet'
     return {
         share / "applications" / "avlet.desktop": DESKTOP_ENTRY.format(command=command, mime=MIME_TYPE).encode(),
         share / "mime" / "packages" / "avlet.xml": MIME_PACKAGE.format(mime=MIME_TYPE).encode(),
+        share / "man" / "man1" / "avlet.1": man_page.encode(),
         share / "icons" / "hicolor" / "scalable" / "apps" / "avlet.svg": (_DATA / "avlet.svg").read_bytes(),
     }
 
 
-def install() -> list[Path]:
+def install(files: Mapping[Path, bytes]) -> list[Path]:
     """Write the files and let the desktop know; returns their paths."""
-    files = _files()
     for path, data in files.items():
         write_whole(path, data)
     _tell_the_desktop()
     return list(files)
 
 
-def remove_installed() -> list[Path]:
+def remove_installed(files: Mapping[Path, bytes]) -> list[Path]:
     """Take the files away again; returns those that were there."""
-    found = [path for path in _files() if path.exists()]
+    found = [path for path in files if path.exists()]
     for path in found:
         path.unlink()
     _tell_the_desktop()

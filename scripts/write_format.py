@@ -1,4 +1,4 @@
-"""Write the JSON Schemas of templates, proofs and delivery lists into ``docs/format/``, and the limits into ``docs/format.md``.
+"""Write what follows from the code into ``docs/``: schemas, the limits of ``format.md``, the verbs of ``command_line.md``, the man page.
 
 Run from the project's root.
 """
@@ -7,11 +7,14 @@ import ast
 from pathlib import Path
 
 from avlet import limits
+from avlet.command_line.helping import man_page, table
+from avlet.command_line.told import told_schema
 from avlet.review.proof_json import proof_schema
 from avlet.roster.delivery import schema as delivery_schema
 from avlet.storage.schemas import template_schema, written
 
 BEGIN = "## Limits\n"
+VERBS = "## Every verb\n"
 SAID = "What is beyond is refused in words, with the number. As `avlet/limits.py` has them:"
 
 
@@ -38,12 +41,21 @@ def with_limits(words: str) -> str:
     return f"{words.partition(BEGIN)[0]}{BEGIN}\n{SAID}\n\n{limits_table()}"
 
 
+def with_verbs(words: str) -> str:
+    """The description of the command line with its table of verbs made anew."""
+    return f"{words.partition(VERBS)[0]}{VERBS}\n{table()}"
+
+
 def main() -> None:
     folder = Path("docs/format")
     folder.mkdir(parents=True, exist_ok=True)
     (folder / "template.schema.json").write_bytes(written(template_schema()))
     (folder / "proof.schema.json").write_bytes(written(proof_schema()))
     (folder / "delivery.schema.json").write_bytes(written(delivery_schema()))
+    (folder / "told.schema.json").write_bytes(written(told_schema()))
+    Path("docs/avlet.1").write_text(man_page(), encoding="utf-8")
+    verbs = Path("docs/command_line.md")
+    verbs.write_text(with_verbs(verbs.read_text(encoding="utf-8")), encoding="utf-8")
     described = Path("docs/format.md")
     described.write_text(with_limits(described.read_text(encoding="utf-8")), encoding="utf-8")
 

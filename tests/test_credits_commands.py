@@ -30,17 +30,17 @@ def listed(tmp_path):
 
 
 def test_check_tells_what_to_look_at_and_ends_with_1(avlet, roll, listed):  # noqa: F811
-    status, out, _ = avlet("credits", "check", listed("Role,Name\nMixer,Ann  Berg\n"), roll)
+    status, out, _ = avlet("credits", "check", roll, listed("Role,Name\nMixer,Ann  Berg\n"))
     assert status == 1 and "two blanks" in out and "Should be: “Ann Berg”." in out
-    status, out, _ = avlet("credits", "check", listed("Role,Name\nMixer,Ann Berg\n"), roll)
+    status, out, _ = avlet("credits", "check", roll, listed("Role,Name\nMixer,Ann Berg\n"))
     assert status == 0 and "Nothing to look at" in out and "1 lines" in out
-    status, out, _ = avlet("credits", "check", listed("Role,Name\nMixer,Ann  Berg\n"), roll, "--json")
-    assert status == 1 and json.loads(out)["remarks"][0]["mend"] == "Ann Berg"
+    status, out, _ = avlet("credits", "check", roll, listed("Role,Name\nMixer,Ann  Berg\n"), "--json")
+    assert status == 1 and json.loads(out)["findings"][0]["mend"] == "Ann Berg"
 
 
 def test_check_says_how_a_file_was_read_and_what_the_list_does(avlet, roll, listed):  # noqa: F811
     long = "Role,Name\nMixer,Zoë " + "Longname" * 12 + "\n"
-    status, _, err = avlet("credits", "check", listed(long.encode("cp1252")), roll)
+    status, _, err = avlet("credits", "check", roll, listed(long.encode("cp1252")))
     assert status == 0 and "Windows-1252" in err and "Longname" in err
 
 
@@ -49,12 +49,12 @@ def test_check_says_how_a_file_was_read_and_what_the_list_does(avlet, roll, list
     [(b"PK\x03\x04nothing", "spreadsheet"), (b"kind,name\ndance,x\n", "of the kind"), (("Ann\n" * 60_000).encode(), "50,000 rows")],
 )
 def test_what_is_no_list_is_said_with_status_2(avlet, roll, listed, words, says):  # noqa: F811
-    status, _, err = avlet("credits", "check", listed(words), roll)
+    status, _, err = avlet("credits", "check", roll, listed(words))
     assert status == 2 and says in err
 
 
 def test_a_template_without_credits_is_said(avlet, listed, demo):  # noqa: F811
-    status, _, err = avlet("credits", "check", listed("Ann\n"), demo / "name-strap.avlet")
+    status, _, err = avlet("credits", "check", demo / "name-strap.avlet", listed("Ann\n"))
     assert status == 2 and "has no credits" in err
     status, out, _ = avlet("credits", "speed", demo / "name-strap.avlet")
     assert status == 0 and "has no credits" in out
@@ -69,9 +69,9 @@ def test_speed_tells_speed_calm_and_whole_lengths(avlet, roll, listed):  # noqa:
     offer = facts["offers"][-1]
     status, out, _ = avlet("credits", "speed", roll, "--json", "--length", offer["length"])
     assert json.loads(out)["lists"][0]["px_a_frame"] == offer["speed"] and json.loads(out)["lists"][0]["calm"] == "steady"
-    status, out, _ = avlet("credits", "speed", roll, "--json", "--list", listed("\n".join(f"Name {n}" for n in range(40))))
+    status, out, _ = avlet("credits", "speed", roll, "--json", listed("\n".join(f"Name {n}" for n in range(40))))
     assert json.loads(out)["lists"][0]["rows"] == 40
-    status, _, err = avlet("credits", "speed", roll, "--list", listed("Ann\n"), "--into", "nowhere")
+    status, _, err = avlet("credits", "speed", roll, listed("Ann\n"), "--into", "nowhere")
     assert status == 2 and "no list “nowhere”" in err
 
 

@@ -32,11 +32,11 @@ from avlet.document.editing.history import History
 from avlet.document.template import Frame
 from avlet.errors import RenderError, StorageError
 from avlet.media.cut_film import paint_cut, paint_picture, render_cut
-from avlet.media.cut_render import CutRender, open_titles
 from avlet.media.footage import Footage, footage_at
 from avlet.media.render import StoppedError
 from avlet.media.timeline import read_cut, write_cut
 from avlet.paint.painter import new_pixels
+from avlet.roster.cut_render import CutRender, open_titles
 from avlet.storage.handing_over import hand_over
 
 

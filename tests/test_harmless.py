@@ -61,4 +61,4 @@ def test_tables_that_are_printed_and_progress_are_harmless_too(avlet, evil, tmp_
     status, out, err = avlet("render", evil, "--length", 2, "--size", "160x90", "-o", tmp_path / "f.mov")
     assert status == 0 and "\x1b[31m" not in out + err
     status, out, _ = avlet("info", evil, "--json")
-    assert json.loads(out)["name"] == EVIL, "JSON is as it is"
+    assert json.loads(out)["template"] == EVIL, "JSON is as it is"

@@ -8,7 +8,7 @@ import msgspec
 import pytest
 from test_commands import avlet  # noqa: F401 - the fixture
 
-from avlet.command_line.app import size_of
+from avlet.command_line.scenes import size_of
 from avlet.document.cards.card import Card, Section
 from avlet.document.cards.wires import Wire
 from avlet.document.faults.checking import check

@@ -12,7 +12,7 @@ from PIL import Image
 from PyQt6.QtWidgets import QApplication
 from typer.testing import CliRunner
 
-from avlet.command_line.templates import app
+from avlet.command_line.main import app
 from avlet.document.editing import edits
 from avlet.document.parts import TextPart
 from avlet.media.drawing import Drawing, drawn_results

@@ -377,7 +377,7 @@ def test_interrupting_the_command_and_going_on(tmp_path):
         time.sleep(0.05)
     running.send_signal(signal.SIGINT)
     _, err = running.communicate(timeout=60)
-    assert running.returncode == 2 and "Traceback" not in err
+    assert running.returncode == 130 and "Traceback" not in err
     finished = read_delivery(tmp_path / "out")
     assert 0 < len(finished.files) < 12 and not finished.complete and not list((tmp_path / "out").glob(".*"))
     done = subprocess.run(words, capture_output=True, text=True, timeout=120, check=True)

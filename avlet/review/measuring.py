@@ -91,7 +91,7 @@ def _count_of(scene: Scene, part_id: str, frame: int) -> dict[str, Any]:
 
 
 def counts_of(scene: Scene, every: int = 1) -> dict[str, Any]:
-    """Every counter of a title: when it begins and lands, and what it shows in each frame, or in every so manieth."""
+    """Every counter of a title: when it begins and lands, and what it shows in each frame, or in every N-th."""
     found = []
     for part_id, counted in counters_of(scene.choreography.movers).items():
         pace = scene.spans.pace
@@ -146,7 +146,7 @@ def describe(template: Template, book: FontBook) -> dict[str, Any]:
     """What a template is made of: frame, spans, parts, card, fonts, samples."""
     frame = template.frame
     return {
-        "name": template.name,
+        "template": template.name,
         "category": template.category,
         "keywords": list(template.keywords),
         "format": template.format,

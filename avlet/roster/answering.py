@@ -14,7 +14,8 @@ from avlet.document.tables import Table
 from avlet.document.template import Template
 from avlet.errors import AnswerError, AvletError
 from avlet.limits import MOST_FRAMES
-from avlet.numbers.timecode import counted_rate
+from avlet.numbers.lengths import EXAMPLES, frames_in
+from avlet.numbers.typed import AmbiguousNumberError
 from avlet.roster.kinds import Kind, kinds_in
 from avlet.roster.sheet import Head, Line, Sheet
 from avlet.roster.threads import LENGTH, OUTPUT, Thread
@@ -28,10 +29,6 @@ _MOST_FILES = 24
 """Files that are kept while rows are read: most rows share a few."""
 _COMMA = re.compile(r"[-−]?(\d{1,3}(\.\d{3})+,\d+|\d{1,3}(\.\d{3}){2,}|\d+,(\d{1,2}|\d{4,}))")
 _POINT = re.compile(r"[-−]?(\d{1,3}(,\d{3})+\.\d+|\d{1,3}(,\d{3}){2,}|\d+\.(\d{1,2}|\d{4,}))")
-_SECONDS = re.compile(r"(?P<number>[\d.,]+)\s*(s|sec|secs|seconds?)")
-_CLOCK = re.compile(r"(?P<h>\d{1,2}):(?P<m>[0-5]\d):(?P<s>[0-5]\d)")
-"""How spreadsheets give a time of day: hours, minutes, seconds."""
-_CODE = re.compile(r"(?P<h>\d{1,2}):(?P<m>\d{2}):(?P<s>\d{2})[:;](?P<f>\d{2,3})")
 
 
 @dataclass(frozen=True)
@@ -135,24 +132,16 @@ class Answering:
         return table_in(self.read(path), PurePath(path).name)
 
     def _length(self, cell: str) -> int:
-        """A length in frames, from frames, ``5 s`` or timecode."""
-        fps = self.template.frame.fps
-        code, clock = _CODE.fullmatch(cell), _CLOCK.fullmatch(cell)
-        seconds = _SECONDS.fullmatch(cell.casefold())
-        if code:
-            at = (int(code["h"]) * 60 + int(code["m"])) * 60 + int(code["s"])
-            if int(code["f"]) >= counted_rate(fps):
-                raise AnswerError(f"“{cell}” is no timecode at {counted_rate(fps)} frames a second.")
-            frames = float(at * counted_rate(fps) + int(code["f"]))
-        elif clock:
-            frames = float(round(((int(clock["h"]) * 60 + int(clock["m"])) * 60 + int(clock["s"])) * fps))
-        elif seconds:
-            frames = float(round(float(read_number("The length", seconds["number"], self.writing)) * fps))
-        else:
-            frames = float(read_number("The length", cell.casefold().removesuffix("frames").strip(), self.writing))
-        if not frames.is_integer() or not 1 <= frames <= MOST_FRAMES:
-            raise AnswerError(f"“{brief(cell)}” is no length. Write frames (125), seconds (5 s) or timecode (00:00:05:00).")
-        return int(frames)
+        """A length in frames, as :func:`~avlet.numbers.lengths.frames_in` reads it."""
+        try:
+            frames = frames_in(cell, self.template.frame.fps, self.writing)
+        except AmbiguousNumberError as error:
+            raise AnswerError(f"“The length”: {error}") from None
+        except ValueError as error:
+            raise AnswerError(str(error)) from None
+        if not 1 <= frames <= MOST_FRAMES:
+            raise AnswerError(f"“{brief(cell)}” is no length: a title has from 1 to {MOST_FRAMES:,} frames. Write {EXAMPLES}.")
+        return frames
 
 
 def in_words(faults: Sequence[Fault], heads: Sequence[Head]) -> str:

@@ -61,7 +61,7 @@ class Delivery(msgspec.Struct, frozen=True, kw_only=True):
     """The whole list, in the order of the table. ``planned`` are the names of all files, until it is ``complete``.
 
     ``source`` names the template and the table that it was made of, see :func:`source_of`; ``others`` are files of other rosters that
-    lie in the same folder.
+    lie in the same folder; ``superseded`` are files that this one made before and wants no more.
     """
 
     format: int = FORMAT
@@ -74,12 +74,13 @@ class Delivery(msgspec.Struct, frozen=True, kw_only=True):
     left_out: tuple[LeftOut, ...] = ()
     source: str = ""
     others: tuple[Delivered, ...] = ()
+    superseded: tuple[Delivered, ...] = ()
 
     @property
     def owners(self) -> dict[str, str]:
         """All files that the list knows by name, each with the source of its roster."""
         own = self.source
-        named = {one.file: one.source for one in self.others}
+        named = {one.file: one.source or own for one in (*self.superseded, *self.others)}
         return {**named, **dict.fromkeys(self.planned, own), **{one.file: one.source or own for one in self.files}}
 
 
@@ -159,6 +160,7 @@ class Ledger:
     def __init__(self, folder: Path, template: str, table: str, source: str = "") -> None:
         self.folder, self.template, self.table, self.source = folder, template, table, source
         self.others: tuple[Delivered, ...] = ()
+        self.superseded: tuple[Delivered, ...] = ()
         self.files: dict[int, Delivered] = {}
         self.left_out: dict[int, LeftOut] = {}
         self.planned: tuple[str, ...] = ()
@@ -182,14 +184,15 @@ class Ledger:
         left = sorted([*self.left_out.values(), *more], key=lambda one: one.row)
         files = tuple(self.files[number] for number in sorted(self.files))
         delivery = Delivery(template=self.template, table=self.table, complete=complete, files=files, left_out=tuple(left),
-                            planned=() if complete else self.planned, source=self.source, others=self._left_of(files))  # fmt: skip
+                            planned=() if complete else self.planned, source=self.source, others=self._left_of(self.others, files),
+                            superseded=self._left_of(self.superseded, files))  # fmt: skip
         if not self.folder.is_dir():
             raise StorageError(f"The folder “{self.folder}” is gone. Make it again, or choose another; what was in it cannot be found.")
         write_whole(self.folder / LIST, msgspec.json.format(msgspec.json.encode(delivery), indent=1) + b"\n")
         write_whole(self.folder / TABLE, table_of(delivery))
         return delivery
 
-    def _left_of(self, files: Iterable[Delivered]) -> tuple[Delivered, ...]:
-        """Files of other rosters that are still there, and not this roster's by now."""
+    def _left_of(self, known: Iterable[Delivered], files: Iterable[Delivered]) -> tuple[Delivered, ...]:
+        """Files that are still there, and are none of those that are wanted."""
         own = {one.file for one in files}
-        return tuple(one for one in self.others if one.file not in own and (self.folder / one.file).exists())
+        return tuple(one for one in known if one.file not in own and (self.folder / one.file).exists())

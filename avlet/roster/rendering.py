@@ -19,6 +19,7 @@ from avlet.media.render import StoppedError
 from avlet.roster.crew import Crew, Failed, Going, LocalCrew
 from avlet.roster.delivery import Delivered, Delivery, Ledger, LeftOut, read_delivery, source_of, still_there
 from avlet.roster.making import Job, Made, Source, put_in_place, sees, token_file
+from avlet.roster.moving import moved_to_their_names, removed
 from avlet.roster.roster import Item, Plan
 from avlet.roster.timeline import write_timelines
 from avlet.storage.atomic import replacing
@@ -43,7 +44,11 @@ Told = Callable[[State], bool]
 
 @dataclass(frozen=True)
 class Outcome:
-    """What came of it: the list, how many files were there already, and what is to be said."""
+    """What came of it: the list, how many files were there already, and what is to be said.
+
+    ``renamed`` were there under another name; ``superseded`` are files of this roster that no row wants any more, and ``removed`` those
+    of them that were taken away.
+    """
 
     delivery: Delivery
     made: int
@@ -51,6 +56,9 @@ class Outcome:
     alike: int
     timelines: tuple[Path, ...]
     stopped: bool = False
+    renamed: int = 0
+    superseded: tuple[str, ...] = ()
+    removed: tuple[str, ...] = ()
 
 
 @dataclass
@@ -73,12 +81,14 @@ def render_roster(
     told: Told = lambda state: True,
     timeline: bool = True,
     replace: bool = False,
+    prune: bool = False,
 ) -> Outcome:
     """Make all files of a plan. Raises ``AvletError`` for what hinders all of them; what was finished stays, and the list says so.
 
-    Files of the same names that are none of this roster's are only written over with ``replace``.
+    Files of the same names that are none of this roster's are only written over with ``replace``. What this roster made before, and no
+    row wants any more, is told, and with ``prune`` taken away; not while some rows cannot be read, as those may want it.
     """
-    return _Rendering(plan, book, folder, crew or LocalCrew(), told, timeline, replace).run()
+    return _Rendering(plan, book, folder, crew or LocalCrew(), told, timeline, replace, prune).run()
 
 
 def in_the_way(plan: Plan, folder: Path) -> list[str]:
@@ -100,21 +110,24 @@ def in_the_way_words(names: list[str], folder: Path) -> str:
 
 
 class _Rendering:
-    def __init__(self, plan: Plan, book: FontBook, folder: Path, crew: Crew, told: Told, timeline: bool, replace: bool) -> None:
-        self.plan, self.folder, self.crew, self.told, self.timeline = plan, folder, crew, told, timeline
+    def __init__(
+        self, plan: Plan, book: FontBook, folder: Path, crew: Crew, told: Told, timeline: bool, replace: bool, prune: bool
+    ) -> None:
+        self.plan, self.folder, self.crew, self.told, self.timeline, self.prune = plan, folder, crew, told, timeline, prune
         self.template: Template = plan.templates[0]
         self.sources = [Source.of(template, book) for template in plan.templates]
         self.source, self.replace = source_of_plan(plan), replace
         self.ledger = Ledger(folder, self.template.name, plan.roster.sheet.name, self.source)
         self.going = _Going()
-        self.before: Mapping[str, Delivered] = {}
+        self.before: dict[str, Delivered] = {}
+        self.renamed = 0
         self.ours: set[str] = set()
 
     def run(self) -> Outcome:
         self.crew.begin()
         with _token_in(self.folder) as token:
             before = read_delivery(self.folder)
-            known = {**{one.file: one for one in before.others}, **{one.file: one for one in before.files}}
+            known = {one.file: one for one in (*before.others, *before.superseded, *before.files)}
             owners = before.owners
             self.before = {name: one for name, one in known.items() if owners[name] == self.source}
             self.ours = {name for name, source in owners.items() if source == self.source}
@@ -123,6 +136,12 @@ class _Rendering:
                 msgspec.structs.replace(one, source=one.source or own) for name, one in known.items() if name not in self.before
             )
             self.ledger.planned = tuple(item.name for item in self.plan.items)
+            if self.before:
+                self.renamed = moved_to_their_names(
+                    self.folder, self.before, {i.name: self._job(n, "").mark for n, i in enumerate(self.plan.items)}
+                )
+                self.ours |= set(self.before)
+            self.ledger.superseded = self._superseded()
             self.ledger.write(complete=False)
             stopped = False
             events = self.crew.run(self._jobs(token), {source.mark: source for source in self.sources})
@@ -145,12 +164,7 @@ class _Rendering:
     def _jobs(self, token: str) -> Iterator[Job]:
         """The jobs that are left, one after another as they are asked for."""
         for number, item in enumerate(self.plan.items):
-            answered = self.plan.answered(item.line, item.language, item.frame)
-            kind, wanted = item.kind, self.plan.roster.wanted
-            job = Job(
-                number, self.sources[item.frame].mark, answered.answers, answered.length, kind.suffix, kind.codec,
-                wanted.plate if kind.over else None, wanted.at if kind.id == "still" else None, item.name, str(self.folder), token,
-            )  # fmt: skip
+            job = self._job(number, token)
             mark = job.mark
             there = self.before.get(item.name)
             if there is not None and there.made_of == mark and still_there(self.folder, there):
@@ -167,6 +181,20 @@ class _Rendering:
                 self.going.by_mark[mark] = number
                 self.going.jobs[number] = job
                 yield job
+
+    def _job(self, number: int, token: str) -> Job:
+        """What is to be made for one item."""
+        item, wanted = self.plan.items[number], self.plan.roster.wanted
+        answered, kind = self.plan.answered(item.line, item.language, item.frame), item.kind
+        return Job(
+            number, self.sources[item.frame].mark, answered.answers, answered.length, kind.suffix, kind.codec,
+            wanted.plate if kind.over else None, wanted.at if kind.id == "still" else None, item.name, str(self.folder), token,
+        )  # fmt: skip
+
+    def _superseded(self) -> tuple[Delivered, ...]:
+        """What this roster made before, is as it was delivered, and no row wants any more."""
+        wanted = {item.name for item in self.plan.items}
+        return tuple(one for one in self.before.values() if one.file not in wanted and still_there(self.folder, one))
 
     def _copy(self, first: int, number: int, job: Job) -> None:
         """The same file under another name: a copy, now or as soon as the first is there."""
@@ -242,12 +270,15 @@ class _Rendering:
 
     def _outcome(self, stopped: bool) -> Outcome:
         going = self.going
+        superseded = self.ledger.superseded
+        gone = removed(self.folder, superseded) if self.prune and not stopped and not self.plan.faulty else ()
         delivery = self._write(not stopped and not self.ledger.left_out and not self.plan.faulty)
         timelines: list[Path] = []
         if self.timeline and not stopped and delivery.files:
             name = slug(Path(self.plan.roster.sheet.name).stem)
             timelines = write_timelines(name, delivery.files, self.folder)
-        return Outcome(delivery, going.made, going.kept, going.alike, tuple(timelines), stopped)
+        names = tuple(one.file for one in superseded)
+        return Outcome(delivery, going.made, going.kept, going.alike, tuple(timelines), stopped, self.renamed, names, gone)
 
 
 def _close(events: Any) -> None:

@@ -45,7 +45,10 @@ class Line:
 
 @dataclass(frozen=True)
 class Sheet:
-    """A table. Each line has a cell for each head; ``folder`` is where files that cells name are looked for."""
+    """A table. Each line has a cell for each head; ``folder`` is where files that cells name are looked for.
+
+    ``remarks`` say what was done to read it, and ``guessed`` are those of them that tell of a guess.
+    """
 
     name: str
     heads: tuple[Head, ...]
@@ -53,6 +56,7 @@ class Sheet:
     folder: Path
     remarks: tuple[str, ...] = ()
     kept_as: str = ""
+    guessed: tuple[str, ...] = ()
 
     @property
     def languages(self) -> tuple[str, ...]:
@@ -90,7 +94,7 @@ class Sheet:
 def open_sheet(path: Path) -> Sheet:
     """A table from a file; raises ``AvletError`` in words."""
     table = table_in_file(path)
-    return _sheet(table.rows, path.name, path.resolve().parent, table.remarks, table.kept_as)
+    return _sheet(table.rows, path.name, path.resolve().parent, table.remarks, table.kept_as, table.guessed)
 
 
 def pasted_sheet(words: str, folder: Path) -> Sheet:
@@ -119,7 +123,9 @@ def kept_sheet(data: bytes) -> Sheet:
         raise StorageError(f"The table that was kept cannot be read ({brief(error)}).") from None
 
 
-def _sheet(rows: tuple[tuple[str, ...], ...], name: str, folder: Path, said: tuple[str, ...], kept_as: str) -> Sheet:
+def _sheet(
+    rows: tuple[tuple[str, ...], ...], name: str, folder: Path, said: tuple[str, ...], kept_as: str, guessed: tuple[str, ...] = ()
+) -> Sheet:
     rows = tuple(tuple(cell.strip() for cell in row) for row in rows)
     first = next((n for n, row in enumerate(rows) if any(row)), len(rows))
     if not any(any(row) for row in rows[first + 1 :]):
@@ -138,7 +144,7 @@ def _sheet(rows: tuple[tuple[str, ...], ...], name: str, folder: Path, said: tup
     if formulas := [(line.number, head.words) for line in lines for head, cell in zip(heads, line.cells, strict=True) if _formula(cell)]:
         number, head = formulas[0]
         remarks.append(f"Row {number}, {head}: a formula is not worked out here, it is taken as words. Save the table with its values.")
-    return Sheet(PurePath(name).name, tuple(heads), tuple(lines), folder, (*said, *remarks), kept_as)
+    return Sheet(PurePath(name).name, tuple(heads), tuple(lines), folder, (*said, *remarks), kept_as, (*guessed, *remarks))
 
 
 def _formula(cell: str) -> bool:

@@ -1,6 +1,7 @@
 """Handing over: a template's package goes into a library as a new version; the ones before stay and can be gone back to."""
 
 import contextlib
+import shutil
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -62,18 +63,70 @@ def hand_over(template: Template, book: FontBook, folder: Path, note: str = "") 
     """
     template = _without_files(template)
     with writing(folder):
-        path = package_path(template, folder)
-        files = package_files(template, book)
-        before = read_files(path) if path.exists() else None
-        present = _version_in(before) if before is not None else 0
-        if before is not None and MANIFEST in before and all(before.get(name) == data for name, data in files.items()):
-            return HandedOver(path, present, changed=False)
-        version = max([present, *(v.number for v in versions_of(path))]) + 1
-        if before is not None:
-            write_zip(kept_path(path, max(1, present)), before)
-            version = max(version, 2)
-        write_package(path, {**files, **handed_over_files(template, book, version, note)})
-    return HandedOver(path, version)
+        coming = _coming(template, book, folder)
+        if not coming.changed:
+            return HandedOver(coming.path, coming.version, changed=False)
+        if coming.before is not None:
+            write_zip(kept_path(coming.path, max(1, coming.present)), coming.before)
+        write_package(coming.path, {**coming.files, **handed_over_files(template, book, coming.version, note)})
+    return HandedOver(coming.path, coming.version)
+
+
+@dataclass(frozen=True)
+class _Coming:
+    """What handing over would write: the files, and those of the version that is there, by their names."""
+
+    path: Path
+    files: dict[str, bytes]
+    before: dict[str, bytes] | None
+    present: int
+    version: int
+    changed: bool
+
+
+def _coming(template: Template, book: FontBook, folder: Path) -> _Coming:
+    path = package_path(template, folder)
+    files = package_files(template, book)
+    before = read_files(path) if path.exists() else None
+    present = _version_in(before) if before is not None else 0
+    if before is not None and MANIFEST in before and all(before.get(name) == data for name, data in files.items()):
+        return _Coming(path, files, before, present, present, changed=False)
+    version = max([present, *(v.number for v in versions_of(path))]) + 1
+    return _Coming(path, files, before, present, version if before is None else max(version, 2), changed=True)
+
+
+def next_version(template: Template, book: FontBook, folder: Path) -> tuple[int, bool]:
+    """The version that handing over would make, and whether it would be another than the library has; nothing is written."""
+    coming = _coming(_without_files(template), book, folder)
+    return coming.version, coming.changed
+
+
+def remove(path: Path, with_versions: bool = False) -> list[Path]:
+    """Take a package out of its library; what was taken away. Unless all versions go, the present one is kept among them."""
+    with writing(path.parent):
+        kept = [version.path for version in versions_of(path) if not version.present]
+        if with_versions:
+            gone = [path, *kept]
+        else:
+            files = read_files(path)
+            write_zip(kept_path(path, max(1, _version_in(files))), files)
+            gone = [path]
+        for one in gone:
+            _delete(one)
+        if with_versions:
+            with contextlib.suppress(OSError):
+                (path.parent / VERSIONS / path.stem).rmdir()
+    return gone
+
+
+def _delete(path: Path) -> None:
+    try:
+        if path.is_dir():
+            shutil.rmtree(path)
+        else:
+            path.unlink()
+    except OSError as error:
+        raise StorageError(f"“{path}” cannot be removed: {error.strerror}.") from None
 
 
 def _without_files(template: Template) -> Template:
@@ -131,13 +184,13 @@ def version_path(path: Path, version: int) -> Path:
     return path if manifest is not None and manifest.version == version else kept
 
 
-def bring_back(path: Path, version: int) -> HandedOver:
+def bring_back(path: Path, version: int, note: str = "") -> HandedOver:
     """Make an earlier version the present one again, as a new version."""
     source = version_path(path, version)
     if source == path:
         return HandedOver(path, version, changed=False)
     opened = open_template(source)
-    return hand_over(opened.template, opened.book, path.parent, f"Back to version {version}")
+    return hand_over(opened.template, opened.book, path.parent, note or f"Back to version {version}")
 
 
 def sweep_library(folder: Path) -> None:

@@ -21,10 +21,10 @@ from avlet.desktop.sessions.runner import Runner
 from avlet.desktop.widgets.buttons import FolderRow
 from avlet.desktop.widgets.forms import name_controls
 from avlet.errors import AvletError
-from avlet.media.cut_render import CutRender
 from avlet.media.drawing import Drawing
 from avlet.media.films import FILMS
 from avlet.media.render import StoppedError, render
+from avlet.roster.cut_render import CutRender
 
 KINDS: dict[str, tuple[str, str | None]] = {
     **{f"{film.words[0].upper()}{film.words[1:]} ({film.suffix})": (film.suffix, film.name) for film in FILMS if not film.over},

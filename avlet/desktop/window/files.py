@@ -383,7 +383,7 @@ class Files:
     def render(self, all_titles: bool) -> None:
         """Ask how to render the selected title, or all of them."""
         from avlet.desktop.dialogs.render_dialog import RenderDialog
-        from avlet.media.cut_render import CutRender
+        from avlet.roster.cut_render import CutRender
 
         session = self.window.cut_session
         titles = session.cut.titles if all_titles else tuple(t for t in (session.title,) if t)

@@ -78,6 +78,8 @@ class BaseField(Value, frozen=True, kw_only=True, tag_field="kind"):
     """Whether there is anything to answer."""
     numeric: ClassVar[bool] = False
     """Whether an answer is a number."""
+    reads_files: ClassVar[bool] = False
+    """Whether its answers may be files, named by their path with ``@`` before it."""
     wants_hint: ClassVar[bool] = False
     """Whether a stranger would not know what to fill in without a hint."""
 

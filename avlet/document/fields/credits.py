@@ -10,7 +10,7 @@ import msgspec
 
 from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.lists.blocks import Block, Blocks, multiplied
-from avlet.document.lists.listing import blocks_from, recognised
+from avlet.document.lists.listing import blocks_from, led, recognised
 from avlet.document.metadata import PropertyType
 from avlet.errors import AnswerError
 from avlet.limits import MOST_BLOCKS, MOST_LINES, MOST_LIST_LETTERS
@@ -57,6 +57,7 @@ class CreditsField(BaseField, frozen=True, kw_only=True, tag="list"):
 
     default: _List = ()
 
+    reads_files: ClassVar[bool] = True
     wants_hint: ClassVar[bool] = True
 
     @property
@@ -106,8 +107,11 @@ class CreditsField(BaseField, frozen=True, kw_only=True, tag="list"):
         return cls(id=field_id, label=label, default=value) if kind.kind == "list" else None
 
 
-def blocks_in_file(path: str, files: Files) -> Blocks:
-    """The list of a file; pictures that it names are looked for beside it. Raises ``AnswerError`` in words."""
+def blocks_in_file(path: str, files: Files, given: Sequence[str] = ()) -> Blocks:
+    """The list of a file; pictures that it names are looked for beside it. Raises ``AnswerError`` in words.
+
+    ``given`` are ``COLUMN=MEANING`` words for columns whose heads do not say it.
+    """
     table = files.table(path)
 
     def load(name: str) -> bytes:
@@ -116,7 +120,7 @@ def blocks_in_file(path: str, files: Files) -> Blocks:
         except AnswerError:
             return b""
 
-    return blocks_from(table, recognised(table), load)
+    return blocks_from(table, led(recognised(table), table, given), load)
 
 
 @functools.cache

@@ -3,7 +3,7 @@
 import base64
 import binascii
 from pathlib import PurePath
-from typing import Any, Self
+from typing import Any, ClassVar, Self
 
 from avlet.document.fields.base import Answer, BaseField, Files, House
 from avlet.document.metadata import PropertyType
@@ -16,6 +16,8 @@ class PictureField(BaseField, frozen=True, kw_only=True, tag="picture"):
     """A picture. The answer is an object with its ``name`` and its file's bytes as base64 in ``data``."""
 
     default: PictureFile = PictureFile("")
+
+    reads_files: ClassVar[bool] = True
 
     def fault(self, answer: Any, house: House = ()) -> str:
         if not isinstance(answer, dict) or set(answer) != {"name", "data"} or not all(isinstance(v, str) for v in answer.values()):

@@ -74,6 +74,32 @@ def recognised(table: Table) -> Recognised:
     return Recognised(dict(zip(names, filled, strict=False)), False)
 
 
+def led(known: Recognised, table: Table, given: Sequence[str]) -> Recognised:
+    """The same with columns that were told what they mean, as ``COLUMN=MEANING``; nothing behind the sign lets a column go.
+
+    A column is named by its head or its number, from 1. Raises ``AnswerError`` that lists what there is.
+    """
+    if not given:
+        return known
+    heads = [" ".join(cell.casefold().split()) for cell in (table.rows[0] if table.rows else ())]
+    columns, named = dict(known.columns), known.heads
+    for words in given:
+        head, equals, meaning = (piece.strip() for piece in words.rpartition("=")) if "=" in words else (words, "", "")
+        plain = " ".join(head.casefold().split())
+        if not equals or (meaning and meaning.casefold() not in HEADS):
+            raise AnswerError(f"“{words}” is not COLUMN=MEANING. A column of a list is: {', '.join(HEADS)}.")
+        if plain in heads:
+            column, named = heads.index(plain), True
+        elif plain.isdigit() and 1 <= int(plain) <= max(map(len, table.rows), default=0):
+            column = int(plain) - 1
+        else:
+            raise AnswerError(f"There is no column “{head}”. The columns: {', '.join(table.rows[0][:20]) if table.rows else 'none'}.")
+        columns = {m: c for m, c in columns.items() if c != column and m != meaning.casefold()}
+        if meaning:
+            columns[meaning.casefold()] = column
+    return Recognised(columns, named)
+
+
 def _at(row: Sequence[str], column: int | None) -> str:
     return row[column].strip() if column is not None and column < len(row) else ""
 

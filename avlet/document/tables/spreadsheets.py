@@ -40,7 +40,7 @@ def read_spreadsheet(data: bytes, name: str) -> Table:
     if not table.rows:
         return Table(())
     said = (f"Of {count} sheets in “{brief(name)}” “{brief(title)}” was read.",) if count > 1 else ()
-    return Table(table.rows, (*said, *table.remarks), f"sheet {brief(title)}")
+    return Table(table.rows, (*said, *table.remarks), f"sheet {brief(title)}", table.remarks)
 
 
 def _read(data: bytes, name: str) -> tuple[str, int, Table]:

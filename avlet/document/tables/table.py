@@ -10,11 +10,15 @@ from avlet.limits import MOST_CELL, MOST_CELLS, MOST_COLUMNS, MOST_ROWS, MOST_TA
 
 @dataclass(frozen=True)
 class Table:
-    """Rows of cells, each row as long as it is; ``remarks`` say what was done to read them, ``kept_as`` how they are kept."""
+    """Rows of cells, each row as long as it is; ``remarks`` say what was done to read them, ``kept_as`` how they are kept.
+
+    ``guessed`` are those remarks that tell of a guess: what the rows say may be something else.
+    """
 
     rows: tuple[tuple[str, ...], ...]
     remarks: tuple[str, ...] = ()
     kept_as: str = ""
+    guessed: tuple[str, ...] = ()
 
 
 def cell_name(row: int, column: int) -> str:

@@ -32,7 +32,7 @@ def read_text(data: bytes, name: str) -> Table:
     encoding = "UTF-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "Windows-1252" if remarks else "UTF-8"
     rows, said = rows_and_remarks(words, name, delimiter)
     named = _named_sign(words)[0] or delimiter
-    return Table(rows, (*remarks, *said), f"{encoding}, {_DELIMITERS[named]} between cells")
+    return Table(rows, (*remarks, *said), f"{encoding}, {_DELIMITERS[named]} between cells", (*remarks, *said))
 
 
 def decoded(data: bytes, name: str) -> tuple[str, tuple[str, ...]]:

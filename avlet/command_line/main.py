@@ -1,0 +1,214 @@
+"""Where the command line begins and ends: words, verbs, faults, interruptions, exit statuses."""
+
+import os
+import re
+import signal
+import sys
+import time
+import traceback
+import warnings
+from importlib import import_module
+from pathlib import Path
+from typing import Annotated, NoReturn
+
+import typer
+
+from avlet import __version__
+from avlet.command_line.app import app
+from avlet.command_line.helping import nearest
+from avlet.command_line.telling import fault, say
+from avlet.errors import AvletError
+
+DOES_NOT_HOLD, NOT_POSSIBLE = 1, 2
+INTERRUPTED = {signal.SIGINT: 130, signal.SIGTERM: 143}
+"""Exit statuses as shells have them: 128 and the signal's number."""
+_TYPER_INTERRUPTED = 130
+VERBS = ("measures", "pictures", "cards", "packages", "libraries", "lists", "proofs", "rosters", "cuts", "batch", "installing")
+"""The files of verbs, in the order in which help has them."""
+_TEMPLATES, _CUTS = ".avlet", ".otio"
+
+
+@app.callback(invoke_without_command=True)
+def start(ctx: typer.Context, version: Annotated[bool, typer.Option("--version", help="Print the version.")] = False) -> None:
+    """Animated titles whose shapes size themselves to the words. Without a verb, avlet [FILE] opens the application."""
+    if version:
+        say(f"avlet {__version__}")
+    elif ctx.invoked_subcommand is None:
+        open_application(None)
+
+
+def open_application(path: Path | None, demo: bool = False) -> None:
+    """Start the desktop application; ends the process when its window closes."""
+    from avlet.desktop.window.display import fault_of_display
+
+    if words := fault_of_display():
+        raise AvletError(words)
+    from avlet.desktop.window.application import run
+
+    run(path, demo)
+
+
+@app.command("demo")
+def demo() -> None:
+    """Open the application with the demo library and the name strap on the stage."""
+    open_application(None, demo=True)
+
+
+def load_verbs() -> None:
+    """Let all verbs join the application."""
+    for name in VERBS:
+        import_module(f"avlet.command_line.{name}")
+
+
+def plain_words(words: list[str]) -> list[str]:
+    """What was typed, with ``--json lines`` as one option."""
+    found: list[str] = []
+    for word in words:
+        if word == "lines" and found[-1:] == ["--json"]:
+            found[-1] = "--json-lines"
+        else:
+            found.append(word)
+    return found
+
+
+def run_verb(words: list[str]) -> int:
+    """Do what is asked for; the exit status. Raises what went wrong."""
+    status = app(plain_words(words), prog_name="avlet", standalone_mode=False)
+    if status == _TYPER_INTERRUPTED:
+        raise KeyboardInterrupt
+    return status if isinstance(status, int) else 0
+
+
+def main() -> None:
+    """Entry point. Ends with an exit status, and one readable message on standard error where something went wrong."""
+    words = sys.argv[1:]
+    if "-v" not in words and "--verbose" not in words:
+        warnings.simplefilter("ignore")
+    try:
+        for number in INTERRUPTED:
+            signal.signal(number, _interrupted)
+        _open_what_is_named(words)
+        status = run_verb(words)
+        sys.stdout.flush()
+    except (KeyboardInterrupt, typer.Abort):
+        _end_interrupted()
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), 1)  # who read has gone: nothing is left to be flushed
+        sys.exit(DOES_NOT_HOLD)
+    except Exception as error:
+        _end(NOT_POSSIBLE, in_words(error))
+    if status:
+        sys.exit(status)
+
+
+def in_words(error: Exception) -> str:
+    """What went wrong, as a sentence."""
+    match error:
+        case typer.exceptions.TyperException():
+            return _misunderstood(error)
+        case AvletError():
+            return str(error)
+        case RecursionError():
+            return "the file nests too deeply to be a template."
+    return _surprise(error)
+
+
+_OTHER_WORD = re.compile(r"^No such command '([^']*)'\. Did you mean '([^']*)'\?$")
+_NO_WORD = re.compile(r"^No such command '([^']*)'$")
+"""How Typer names a verb that there is none of."""
+
+
+def _misunderstood(error: typer.exceptions.TyperException) -> str:
+    """A word that is no verb or option, one that lacks, or that is none of what it may be."""
+    told = _OTHER_WORD.sub(r"“\1” is no verb. Is it “\2”?", _NO_WORD.sub(r"“\1” is no verb", error.format_message().rstrip(".")))
+    context = getattr(error, "ctx", None)
+    path = context.command_path if context is not None else "avlet"
+    param = getattr(error, "param", None)
+    if type(error).__name__ == "MissingParameter" and param is not None:
+        name = " or ".join(sorted(param.opts, key=len)) if param.param_type_name == "option" else (param.metavar or param.name)
+        return f"{name} is missing: {(param.help or '').rstrip('.')}. “avlet help {path.removeprefix('avlet ')}” tells more."
+    if possible := getattr(error, "possibilities", None):
+        told = told.split("Did you mean")[0].split("(Possible")[0].strip().rstrip(".")
+        told = f"{told}. Is it {' or '.join(sorted(possible))}?"
+    elif context is not None and hasattr(context.command, "commands") and context.args:
+        told = f"{told}.{nearest(context.args[0], list(context.command.commands))}"
+    asked = f"avlet help {path.removeprefix('avlet ')}" if path != "avlet" else "avlet help"
+    return f"{told.rstrip('.') if not told.endswith('?') else told}{'.' if not told.endswith('?') else ''} “{asked}” tells more."
+
+
+def _open_what_is_named(words: list[str]) -> None:
+    """``avlet FILE`` opens the application with it. Raises ``AvletError`` for what is neither a file nor a verb."""
+    command = typer.main.get_command(app)
+    known = list(command.commands)  # type: ignore[attr-defined]
+    if not words or words[0] in known or words[0].startswith("-"):
+        return
+    path = Path(words[0])
+    if len(words) > 1 or (not path.exists() and path.suffix.lower() not in (_TEMPLATES, _CUTS)):
+        what = "is no verb" if len(words) > 1 else "is neither a file nor a verb"
+        raise AvletError(f"“{words[0]}” {what}.{nearest(words[0], known)} The verbs: {', '.join(known)}.")
+    open_application(path)
+
+
+def _end(status: int, words: str) -> NoReturn:
+    sys.stdout.flush()
+    fault(words)
+    sys.exit(status)
+
+
+def _end_interrupted() -> NoReturn:
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # it is ending already
+    exec("")  # Python remembers that an ``exec`` was interrupted, e.g. that of a dataclass, and would end by the signal for it
+    _end(INTERRUPTED[_by], "stopped; nothing half-done was left.")
+
+
+_PATIENCE = 3.0
+"""Seconds in which a second interruption does not disturb the cleaning up after the first."""
+_interrupted_at = -_PATIENCE
+_by: signal.Signals = signal.SIGINT
+
+
+def _interrupted(number: int, frame: object) -> None:
+    """Being ended is being stopped: what is half written goes away."""
+    global _interrupted_at, _by
+    before, _interrupted_at = _interrupted_at, time.monotonic()
+    if _interrupted_at - before > _PATIENCE:
+        _by = signal.Signals(number)
+        raise KeyboardInterrupt
+
+
+def _surprise(error: Exception) -> str:
+    """A fault of Avlet's own, in one sentence; the trace goes to a report file."""
+    from avlet.document.metadata import brief
+    from avlet.places import state_folder
+
+    what = f"something went wrong inside Avlet ({type(error).__name__}: {brief(error)})"
+    report = state_folder() / "faults.log"
+    try:
+        report.parent.mkdir(parents=True, exist_ok=True)
+        with report.open("a") as file:
+            traceback.print_exception(error, file=file)
+    except OSError:
+        return f"{what}."
+    return f"{what}. Nothing was changed; the details are in {report}."
+
+
+def quiet_libraries() -> None:
+    """Send what libraries of other languages write to standard error nowhere; what Avlet says itself goes on there."""
+    own = os.dup(2)
+    os.set_inheritable(own, False)
+    sys.stderr = os.fdopen(own, "w", buffering=1, encoding=sys.stderr.encoding, errors="backslashreplace")
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, 2)
+    os.close(nowhere)
+
+
+def entry() -> None:
+    """What the installed command and the module run."""
+    words = sys.argv[1:]
+    verbs = bool(words) and words[0] != "demo" and not Path(words[0]).exists()
+    if verbs and "-v" not in words and "--verbose" not in words:
+        quiet_libraries()
+    main()
+
+
+load_verbs()

@@ -1,0 +1,237 @@
+"""Rendering all of a cut: the film to approve, each title alone with alpha, and the timeline that points at those.
+
+What is finished is known by what it was made of, as a roster's files are: it is not made again, and keeps its place under another name.
+"""
+
+import contextlib
+import hashlib
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import msgspec
+
+from avlet.document.cut import Cut, Title, frames_in_title
+from avlet.document.versions import carried_over
+from avlet.errors import AvletError, StorageError
+from avlet.media.cut_film import render_cut
+from avlet.media.drawing import Drawing
+from avlet.media.formats import film_format
+from avlet.media.render import Progress, render
+from avlet.media.timeline import write_rendered
+from avlet.media.titles import film_name, title_scene
+from avlet.paint.scene import Scene
+from avlet.roster.delivery import Delivered, Ledger, read_delivery, source_of, still_there
+from avlet.roster.making import Source, measured, versions
+from avlet.roster.moving import moved_to_their_names, removed
+from avlet.storage.handing_over import version_path
+from avlet.storage.library import find_package
+from avlet.storage.package import Opened, open_template
+
+Told = Callable[[int, str], bool]
+"""Called with the frames done in all and what is being written; says whether to go on."""
+
+
+def open_titles(cut: Cut, folders: Sequence[Path]) -> dict[str, Opened | str]:
+    """Each title's template at its version, or why there is none, by the title's id."""
+    found: dict[str, Opened | str] = {}
+    for title in cut.titles:
+        try:
+            found[title.id] = open_template(version_path(find_package(folders, title.template), title.version))
+        except AvletError as error:
+            found[title.id] = str(error)
+    return found
+
+
+@dataclass(frozen=True)
+class Done:
+    """What was written or was there, what is to be said, and which files of this cut nothing on it wants any more."""
+
+    written: tuple[Path, ...]
+    said: tuple[str, ...]
+    kept: int = 0
+    renamed: int = 0
+    superseded: tuple[str, ...] = ()
+
+
+@dataclass
+class CutRender:
+    """All that is rendered of one cut into a folder. ``suffix`` and ``codec`` are the titles'; ``height`` the film's lines.
+
+    ``each`` is called with every file as it is there, and whether it is new.
+    """
+
+    cut: Cut
+    opened: Mapping[str, Opened | str]
+    folder: Path
+    name: str
+    suffix: str = ".mov"
+    codec: str | None = None
+    height: int = 720
+    film: bool = True
+    each: Callable[[Path, bool], None] = lambda path, new: None
+
+    def __post_init__(self) -> None:
+        self._scenes: dict[str, Scene | str] = {}
+        self._sources: dict[tuple[str, int], str] = {}
+        self._superseded: tuple[Delivered, ...] = ()
+        self.finished: list[Path] = []
+        """What is whole already, also when it is stopped before its end."""
+
+    @property
+    def total(self) -> int:
+        """Frames in all."""
+        alone = [scene for scene in map(self.scene_of, self.cut.titles) if isinstance(scene, Scene)]
+        return sum(scene.length for scene in alone) + (self.cut.length if self.film else 0)
+
+    def scene_of(self, title: Title) -> Scene | str:
+        """A title's scene, or why there is none."""
+        if title.id not in self._scenes:
+            opened = self.opened[title.id]
+            try:
+                self._scenes[title.id] = opened if isinstance(opened, str) else title_scene(title, opened, self.cut.frame.fps)
+            except AvletError as error:
+                self._scenes[title.id] = str(error)
+        return self._scenes[title.id]
+
+    def _why_not(self, title: Title) -> str:
+        """Why there can be no film of a title; empty where there can."""
+        opened, scene = self.opened[title.id], self.scene_of(title)
+        return opened if isinstance(opened, str) else scene if isinstance(scene, str) else ""
+
+    def _made(self) -> Iterator[tuple[Title, Opened, Scene, Path]]:
+        """The titles of which there are films."""
+        for title in self.cut.titles:
+            opened, scene = self.opened[title.id], self.scene_of(title)
+            if not isinstance(opened, str) and not isinstance(scene, str):
+                yield title, opened, scene, self.folder / f"{film_name(self.cut, title, opened)}{self.suffix}"
+
+    @property
+    def paths(self) -> list[Path]:
+        """All that will be there."""
+        films = [path for *_, path in self._made()]
+        return [*films, *([self.folder / f"{self.name}.mp4"] if self.film else []), self.folder / f"{self.name}.otio"]
+
+    def _mark(self, title: Title, opened: Opened) -> str:
+        """What a title's film follows from, as one name."""
+        key = title.template, title.version
+        if key not in self._sources:
+            self._sources[key] = Source.of(opened.template, opened.book).mark
+        frames = frames_in_title(title.length, self.cut.frame.fps, opened.template.frame.fps)
+        answers = carried_over(opened.template, title.answers, {}).answers
+        return _digest(self._sources[key], answers, frames, self.suffix, self.codec)
+
+    def _film_mark(self, marks: Mapping[str, str]) -> str:
+        """What the film to approve follows from: its pictures, and where which title lies on them."""
+        titles = [(t.start, t.length, t.track, marks.get(t.id)) for t in self.cut.titles]
+        files = [_stamp(Path(clip.file)) for clip in self.cut.pictures if clip.file]
+        return _digest(versions(), self.cut.frame, self.cut.pictures, files, titles, self.height)
+
+    def run(self, told: Told) -> Done:
+        """Write what is not there yet. Raises ``RenderError``, ``StorageError``, or ``StoppedError`` when it is told to stop."""
+        said = [f"{title.template} is left out: {words}" for title in self.cut.titles if (words := self._why_not(title))]
+        wanted = list(self._made())
+        marks = {title.id: self._mark(title, opened) for title, opened, _, _ in wanted}
+        source, delivered = source_of("cut", self.name, self.folder), read_delivery(self.folder)
+        known = (*delivered.others, *delivered.superseded, *delivered.files)
+        before = {one.file: one for one in known if delivered.owners[one.file] == source}
+        ledger = Ledger(self.folder, "", self.cut.name, source)
+        ledger.others = tuple(one for one in known if one.file not in before)
+        self.folder.mkdir(parents=True, exist_ok=True)
+        renamed = moved_to_their_names(self.folder, before, {path.name: marks[title.id] for title, _, _, path in wanted})
+        self.finished.clear()
+        run = _Run(self.folder, before, ledger, self._finish)
+        done, films, whole_run = 0, {}, False
+        try:
+            for title, _, scene, path in wanted:
+                drawing = Drawing.of(scene)
+
+                def progress(frames: int, _: int, start: int = done, words: str = path.name) -> bool:
+                    return told(start + frames, words)
+
+                def make(drawing: Drawing = drawing, path: Path = path, progress: Progress = progress) -> None:
+                    render(drawing, path, self.codec, progress)
+
+                frame = scene.template.frame
+                run.have(
+                    path, marks[title.id], make, Delivered(**_facts(path, self.codec, frame.width, frame.height, scene.length, frame.rate))
+                )
+                films[title.id] = path
+                done += scene.length
+            if self.film:
+                path, shape = self.folder / f"{self.name}.mp4", self.cut.frame
+
+                def whole(path: Path = path, start: int = done) -> None:
+                    said.extend(render_cut(self.cut, self.scene_of, path, self.height, lambda frames, _: told(start + frames, path.name)))
+
+                width = round(shape.width * self.height / shape.height)
+                facts = Delivered(**_facts(path, None, width, self.height, self.cut.length, shape.rate))
+                run.have(path, self._film_mark(marks), whole, facts)
+            timeline = self.folder / f"{self.name}.otio"
+            write_rendered(self.cut, films, timeline)
+            self._finish(timeline, True)
+            whole_run = True
+        finally:
+            names = {path.name for path in self.paths}
+            ledger.superseded = tuple(one for one in before.values() if one.file not in names and still_there(self.folder, one))
+            with contextlib.suppress(StorageError):
+                ledger.write(complete=whole_run)
+        self._superseded = ledger.superseded
+        superseded = tuple(one.file for one in ledger.superseded)
+        return Done(tuple(self.finished), tuple(dict.fromkeys(said)), run.kept, renamed, superseded)
+
+    def prune(self) -> tuple[str, ...]:
+        """Take away what the last run found that no title wants any more; the names of what is gone."""
+        return removed(self.folder, self._superseded)
+
+    def _finish(self, path: Path, new: bool) -> None:
+        self.finished.append(path)
+        self.each(path, new)
+
+
+@dataclass
+class _Run:
+    """One run: what is on the list already is not made again."""
+
+    folder: Path
+    before: Mapping[str, Delivered]
+    ledger: Ledger
+    finish: Callable[[Path, bool], None]
+    kept: int = 0
+
+    def have(self, path: Path, mark: str, make: Callable[[], None], facts: Delivered) -> None:
+        """Make a file unless it is there, and put it on the list. A folder of pictures is always made."""
+        there = self.before.get(path.name)
+        new = there is None or there.made_of != mark or not still_there(self.folder, there)
+        if new:
+            make()
+        self.kept += not new
+        if path.is_file():
+            size, sha256 = measured(path)
+            number = len(self.ledger.files)
+            told = msgspec.structs.replace(facts, row=number + 1, size=size, sha256=sha256, made_of=mark, source=self.ledger.source)
+            self.ledger.put(number, told)
+        self.finish(path, new)
+
+
+def _facts(path: Path, codec: str | None, width: int, height: int, frames: int, rate: str) -> dict[str, Any]:
+    """What is known of a file before it is made."""
+    form = film_format(path, codec, "a plate")
+    name = form.name if form is not None else ""
+    return {
+        "file": path.name, "row": 1, "kind": name, "codec": name, "language": "", "width": width, "height": height, "frames": frames,
+        "rate": rate, "size": 0, "sha256": "", "made_of": "",
+    }  # fmt: skip
+
+
+def _digest(*told: object) -> str:
+    return hashlib.sha256(msgspec.json.encode(told)).hexdigest()
+
+
+def _stamp(path: Path) -> tuple[int, int]:
+    try:
+        found = path.stat()
+    except (OSError, ValueError):
+        return 0, 0
+    return found.st_mtime_ns, found.st_size
