@@ -13,6 +13,12 @@ from pathlib import Path
 MOST_GROWN = 24 * 2**20
 """Bytes by which a process may grow before it is asked again: asking takes some ms."""
 
+_MMAP_THRESHOLD, _ARENA_MAX = -3, -8
+"""Names that ``malloc.h`` gives to what is set."""
+_LARGE = 256 * 2**10
+"""Bytes from which a piece has pages of its own: a small picture."""
+_MOST_ARENAS = 2
+"""Heaps, one of them for all threads beside the first: each keeps what it has freed."""
 _STATM = Path("/proc/self/statm")
 _least = [0]
 
@@ -21,6 +27,18 @@ _least = [0]
 def _library() -> ctypes.CDLL | None:
     library = ctypes.CDLL(None)
     return library if hasattr(library, "malloc_trim") else None
+
+
+def keep_large_pieces_apart() -> None:
+    """From now on each large piece of memory has pages of its own, which go back to the machine when it is let go.
+
+    Left to itself glibc raises the size from which that is so whenever such a piece is freed (``mallopt``, as its manual has it), up to
+    32 MB; then pictures lie between small pieces that stay, and what they leave is too torn for the next one.
+    """
+    library = _library()
+    if library is not None:
+        library.mallopt(_MMAP_THRESHOLD, _LARGE)
+        library.mallopt(_ARENA_MAX, _MOST_ARENAS)
 
 
 def held() -> int:

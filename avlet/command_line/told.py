@@ -12,7 +12,7 @@ FORMAT = 1
 class Wrote(msgspec.Struct, frozen=True, kw_only=True, omit_defaults=True):
     """One file that was written, or that would be. ``frame`` is the one of a still, ``answers`` names the file that they came from.
 
-    ``different`` is how many of ``frames`` are different pictures; ``was`` the name under which it was there before.
+    ``different`` is how many of ``frames`` are different pictures; ``new`` is False for a file that was there already.
     """
 
     path: str
@@ -24,8 +24,7 @@ class Wrote(msgspec.Struct, frozen=True, kw_only=True, omit_defaults=True):
     answers: str | None = None
     version: int | None = None
     row: int | None = None
-    was: str | None = None
-    new: bool = True
+    new: bool | None = None
 
 
 class Told(msgspec.Struct, frozen=True, kw_only=True):

@@ -165,7 +165,7 @@ def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
             if kind == TITLE_GENERATOR and length:
                 titles.append(_title(item.name, parameters, at, length, titles, path, min(words_tracks, TRACKS - 1)))
             at += length
-        words_tracks += len(titles) > found
+        words_tracks += len(titles) > found or is_own(track, _is_title, of_avlet)
     rest = without_titles(timeline, _is_title)
     pictures = tuple(_shown(one, frame.fps, path) for one in shown_pictures(rest, lambda time: _frames(time, frame.fps)))
     cut = Cut(timeline.name or path.stem, frame, pictures, tuple(sorted(titles, key=lambda t: (t.start, t.track))))

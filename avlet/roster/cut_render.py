@@ -207,12 +207,12 @@ class _Run:
         if new:
             make()
         self.kept += not new
+        self.finish(path, new)
         if path.is_file():
             size, sha256 = measured(path)
             number = len(self.ledger.files)
             told = msgspec.structs.replace(facts, row=number + 1, size=size, sha256=sha256, made_of=mark, source=self.ledger.source)
             self.ledger.put(number, told)
-        self.finish(path, new)
 
 
 def _facts(path: Path, codec: str | None, width: int, height: int, frames: int, rate: str) -> dict[str, Any]:

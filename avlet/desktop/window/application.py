@@ -17,6 +17,7 @@ from avlet.desktop.window.ending import end, end_when_told, take_down
 from avlet.desktop.window.window import Window
 from avlet.document.starts import blank
 from avlet.errors import AvletError
+from avlet.giving_back import keep_large_pieces_apart
 from avlet.storage.atomic import sweep
 from avlet.storage.handing_over import sweep_library
 from avlet.storage.recent import recent_files
@@ -24,6 +25,7 @@ from avlet.storage.recent import recent_files
 
 def make_application(arguments: list[str]) -> QApplication:
     """The Qt application, dressed."""
+    keep_large_pieces_apart()
     application = QApplication(arguments)
     application.setApplicationName("avlet")
     application.setDesktopFileName("avlet")
