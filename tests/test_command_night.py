@@ -330,7 +330,7 @@ def test_a_batch_answers_each_line(avlet, tmp_path):  # noqa: F811
     assert all((tmp_path / "stills" / Path(w["path"]).name).exists() for w in answers[0]["wrote"])
     assert answers[1]["template"] == "Name strap" and answers[6]["findings"] and answers[6]["do"] == "proof"
     for number, said in ((2, "column"), (3, "Is it “still”?"), (4, "Is it “output”?"), (5, "There is no frame 999"), (9, "named twice"), (10, "is an object"),
-                         (11, "gone.csv"), (12, "go into a file"), (13, "true or false")):  # fmt: skip
+                         (11, "cannot be read"), (12, "go into a file"), (13, "true or false")):  # fmt: skip
         assert said in answers[number]["error"], answers[number]
 
 
