@@ -11,11 +11,12 @@ from importlib import import_module
 from pathlib import Path
 from typing import Annotated, NoReturn
 
+import click
 import typer
 
 from avlet import __version__
 from avlet.command_line.app import app
-from avlet.command_line.helping import nearest
+from avlet.command_line.helping import commands, nearest
 from avlet.command_line.telling import fault, say
 from avlet.errors import AvletError
 
@@ -104,7 +105,7 @@ def main() -> None:
 def in_words(error: Exception) -> str:
     """What went wrong, as a sentence."""
     match error:
-        case typer.exceptions.TyperException():
+        case click.ClickException():
             return _misunderstood(error)
         case AvletError():
             return str(error)
@@ -113,33 +114,32 @@ def in_words(error: Exception) -> str:
     return _surprise(error)
 
 
-_OTHER_WORD = re.compile(r"^No such command '([^']*)'\. Did you mean '([^']*)'\?$")
-_NO_WORD = re.compile(r"^No such command '([^']*)'$")
-"""How Typer names a verb that there is none of."""
-
-
-def _misunderstood(error: typer.exceptions.TyperException) -> str:
+def _misunderstood(error: click.ClickException) -> str:
     """A word that is no verb or option, one that lacks, or that is none of what it may be."""
-    told = _OTHER_WORD.sub(r"“\1” is no verb. Is it “\2”?", _NO_WORD.sub(r"“\1” is no verb", error.format_message().rstrip(".")))
     context = getattr(error, "ctx", None)
-    path = context.command_path if context is not None else "avlet"
-    param = getattr(error, "param", None)
-    if type(error).__name__ == "MissingParameter" and param is not None:
-        name = " or ".join(sorted(param.opts, key=len)) if param.param_type_name == "option" else (param.metavar or param.name)
-        return f"{name} is missing: {(param.help or '').rstrip('.')}. “avlet help {path.removeprefix('avlet ')}” tells more."
-    if possible := getattr(error, "possibilities", None):
-        told = told.split("Did you mean")[0].split("(Possible")[0].strip().rstrip(".")
-        told = f"{told}. Is it {' or '.join(sorted(possible))}?"
-    elif context is not None and hasattr(context.command, "commands") and context.args:
-        told = f"{told}.{nearest(context.args[0], list(context.command.commands))}"
-    asked = f"avlet help {path.removeprefix('avlet ')}" if path != "avlet" else "avlet help"
-    return f"{told.rstrip('.') if not told.endswith('?') else told}{'.' if not told.endswith('?') else ''} “{asked}” tells more."
+    path = (context.command_path if context is not None else "avlet").removeprefix("avlet").strip()
+    asked = f"“avlet help {path}” tells more." if path in commands() else "“avlet help” tells all verbs."
+    match error:
+        case click.NoSuchOption():
+            near = f" Is it {' or '.join(sorted(error.possibilities))}?" if error.possibilities else ""
+            return f"There is no option {error.option_name}.{near} {asked}"
+        case click.MissingParameter() if error.param is not None:
+            param = error.param
+            name = " or ".join(sorted(param.opts, key=len)) if param.param_type_name == "option" else param.metavar or param.name
+            return f"{name} is missing: {getattr(param, 'help', None) or 'it has to be said.'} {asked}"
+    unknown = _NO_WORD.match(error.format_message())
+    if unknown is not None and context is not None:
+        return f"“{unknown[1]}” is no verb.{nearest(unknown[1], list(context.command.commands))} {asked}"
+    return f"{error.format_message().rstrip('.')}. {asked}"
+
+
+_NO_WORD = re.compile(r"No such command '(.*?)'")
+"""How Typer names a verb that there is none of."""
 
 
 def _open_what_is_named(words: list[str]) -> None:
     """``avlet FILE`` opens the application with it. Raises ``AvletError`` for what is neither a file nor a verb."""
-    command = typer.main.get_command(app)
-    known = list(command.commands)  # type: ignore[attr-defined]
+    known = [*(str(one.name) for one in app.registered_commands), *(str(one.name) for one in app.registered_groups)]
     if not words or words[0] in known or words[0].startswith("-"):
         return
     path = Path(words[0])
