@@ -15,10 +15,12 @@ from avlet.errors import AvletError
 
 def commands() -> dict[str, Any]:
     """Every verb by what is typed for it, such as *cut render*."""
-    from avlet.command_line.main import load_verbs
+    from avlet.command_line.main import VERBS, load_verbs
 
     load_verbs()
-    return dict(_commands(get_command(app), ()))
+    order = [*VERBS, "help", "demo"]
+    found = list(_commands(get_command(app), ()))
+    return dict(sorted(found, key=lambda one: order.index(one[0].split()[0])))
 
 
 def _commands(one: Any, names: tuple[str, ...]) -> Iterator[tuple[str, Any]]:

@@ -17,15 +17,19 @@ import typer
 from avlet import __version__
 from avlet.command_line.app import app
 from avlet.command_line.helping import commands, nearest
-from avlet.command_line.telling import fault, say
+from avlet.command_line.telling import fault, say, written
 from avlet.errors import AvletError
 
 DOES_NOT_HOLD, NOT_POSSIBLE = 1, 2
 INTERRUPTED = {signal.SIGINT: 130, signal.SIGTERM: 143}
 """Exit statuses as shells have them: 128 and the signal's number."""
 _TYPER_INTERRUPTED = 130
-VERBS = ("measures", "pictures", "cards", "packages", "libraries", "lists", "proofs", "rosters", "cuts", "batch", "installing")
-"""The files of verbs, in the order in which help has them."""
+VERBS = {
+    "info": "measures", "measure": "measures", "counts": "measures", "still": "pictures", "frames": "pictures", "render": "pictures",
+    "card": "cards", "set": "cards", "handover": "packages", "check": "packages", "library": "libraries", "credits": "lists",
+    "proof": "proofs", "roster": "rosters", "cut": "cuts", "batch": "batch", "install": "installing",
+}  # fmt: skip
+"""The file of each verb, or of what verbs are about, in the order in which help has them."""
 _TEMPLATES, _CUTS = ".avlet", ".otio"
 
 
@@ -55,10 +59,10 @@ def demo() -> None:
     open_application(None, demo=True)
 
 
-def load_verbs() -> None:
-    """Let all verbs join the application."""
-    for name in VERBS:
-        import_module(f"avlet.command_line.{name}")
+def load_verbs(name: str | None = None) -> None:
+    """Let all verbs join the application; only those of one file where their name is asked for: a start takes less then."""
+    for file in (VERBS[name],) if name in VERBS else dict.fromkeys(VERBS.values()):
+        import_module(f"avlet.command_line.{file}")
 
 
 def plain_words(words: list[str]) -> list[str]:
@@ -83,6 +87,7 @@ def run_verb(words: list[str]) -> int:
 def main() -> None:
     """Entry point. Ends with an exit status, and one readable message on standard error where something went wrong."""
     words = sys.argv[1:]
+    load_verbs(next((word for word in words if not word.startswith("-")), None))
     if "-v" not in words and "--verbose" not in words:
         warnings.simplefilter("ignore")
     try:
@@ -96,6 +101,9 @@ def main() -> None:
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), 1)  # who read has gone: nothing is left to be flushed
         sys.exit(DOES_NOT_HOLD)
+    except click.exceptions.NoArgsIsHelpError as error:
+        written(sys.stderr, error.format_message())
+        sys.exit(NOT_POSSIBLE)
     except Exception as error:
         _end(NOT_POSSIBLE, in_words(error))
     if status:
@@ -120,6 +128,10 @@ def _misunderstood(error: click.ClickException) -> str:
     path = (context.command_path if context is not None else "avlet").removeprefix("avlet").strip()
     asked = f"“avlet help {path}” tells more." if path in commands() else "“avlet help” tells all verbs."
     match error:
+        case click.BadParameter(param=click.Parameter(type=click.IntRange() as span) as param) if type(error) is click.BadParameter:
+            name = max(param.opts, key=len) if param.param_type_name == "option" else str(getattr(param, "metavar", param.name))
+            most = f" to {span.max}" if span.max is not None else " on"
+            return f"{name} is a whole number from {span.min or 0}{most}. {asked}"
         case click.NoSuchOption():
             near = f" Is it {' or '.join(sorted(error.possibilities))}?" if error.possibilities else ""
             return f"There is no option {error.option_name}.{near} {asked}"
@@ -209,6 +221,3 @@ def entry() -> None:
     if verbs and "-v" not in words and "--verbose" not in words:
         quiet_libraries()
     main()
-
-
-load_verbs()

@@ -22,11 +22,21 @@ def is_standard_output(words: str) -> bool:
 
 def path_of(words: str, suffix: str, kind: str) -> Path:
     """A path from words; raises ``AnswerError`` for one that looks like an option, or that ends otherwise than its kind does."""
+    if not words.strip():
+        raise AnswerError("-o names nothing: give it a file, a folder, or - for standard output.")
     if words.startswith("-"):
         raise AnswerError(f"“{words}” looks like an option. Write “./{words}” for a file of that name, or - for standard output.")
     path = Path(words)
     if suffix and path.suffix.lower() != suffix:
         raise AnswerError(f"{kind}; “{path.name}” should end in {suffix}.")
+    return path
+
+
+def folder_of(path: Path) -> Path:
+    """A folder to write into; raises ``AvletError`` for one that is a template itself."""
+    from avlet.storage.package import refuse_as_output
+
+    refuse_as_output(path)
     return path
 
 
@@ -44,7 +54,7 @@ def paths_of(words: str, suffix: str, kind: str, stem: str, each: Sequence[tuple
                 f"{len(each)} pictures do not go into one file. Name a folder, or a pattern: {Path(words).stem}-{{answers}}-{{at}}{suffix}."
             )
         used = ["{answers}"] * (len({answers for answers, _ in each}) > 1) + ["{at}"] * (len({at for _, at in each}) > 1)
-        words = str(Path(path_of(words, "", "")) / ("-".join([stem, *used]) + suffix))
+        words = str(folder_of(path_of(words, "", "")) / ("-".join([stem, *used]) + suffix))
     found = [path_of(words.replace("{answers}", answers).replace("{at}", at), suffix, kind) for answers, at in each]
     if len(set(found)) < len(found):
         twice = next(path for path in found if found.count(path) > 1)

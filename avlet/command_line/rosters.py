@@ -7,7 +7,7 @@ from typing import Annotated, Any
 import typer
 
 from avlet.command_line.app import roster_app, verb
-from avlet.command_line.options import Codecs, DryRun, File, Map, OutFolder, Plate, TableFile, Workers
+from avlet.command_line.options import Codecs, DryRun, File, Map, OutFolder, Plate, Strict, TableFile, Workers
 from avlet.command_line.scenes import frames_typed, opened, plate_of, workers_of
 from avlet.command_line.telling import event, facts, note, say, work
 from avlet.errors import AnswerError
@@ -43,6 +43,7 @@ def _plan(template: Path, table: Path, given: list[str] | None, at: str | None =
 def check(
     template: File, table: TableFile, given: Map = None, frames: Frames = None, languages: Languages = None, empty: Empty = False,
     name: Name = None, whole: Annotated[bool, typer.Option("--whole", help="Prove each row in every frame, as proof does.")] = False,
+    strict: Strict = False,
 ) -> None:  # fmt: skip
     """Say what each row of a table would come to.
 
@@ -63,7 +64,8 @@ def check(
     summary = counted(Counter(looked.verdict for looked in said))
     for remark in plan.remarks:
         note(remark)
-    holds = not sheet.guessed and not any(looked.verdict in ("breaks", "cannot be rendered") for looked in said)
+    grave = {looked.verdict for looked in said} - {"holds"} if strict else {"breaks", "cannot be rendered"}
+    holds = not sheet.guessed and not any(looked.verdict in grave for looked in said)
     rows = tuple(
         RosterRow(row=line.number, verdict=looked.verdict, said=tuple(looked.words)) for line, looked in zip(plan.rows, said, strict=True)
     )

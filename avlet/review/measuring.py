@@ -1,11 +1,13 @@
 """Measures: what can be read off a title, as plain values for scripts and people."""
 
+from decimal import Decimal
 from typing import Any
 
 import msgspec
 import numpy as np
 
 from avlet.document.editing.grouping import stands_in
+from avlet.document.fields.number import answer_of
 from avlet.document.parts import AnyPart
 from avlet.document.template import Template
 from avlet.document.time.eases import name_of_ease
@@ -83,11 +85,16 @@ def _count_of(scene: Scene, part_id: str, frame: int) -> dict[str, Any]:
     if counted is None:
         return {}
     slots, moment = counted.figures.slots, counted.moment(scene.spans.since_begin(frame))
-    value, words = counted.words_of(moment)
+    _, words = counted.words_of(moment)
     return {
-        "value": value, "words": words, "share": moment.share,
+        "value": _number(counted.value(moment)), "words": words, "share": moment.share,
         "slots": {"before the point": slots.before, "behind it": slots.behind, "width": slots.width},
     }  # fmt: skip
+
+
+def _number(value: Decimal) -> int | float | str:
+    """A value as JSON has it: a whole number, one with decimals, or as words where no float is exact."""
+    return int(value) if value == value.to_integral_value() else answer_of(value)
 
 
 def counts_of(scene: Scene, every: int = 1) -> dict[str, Any]:
@@ -98,7 +105,8 @@ def counts_of(scene: Scene, every: int = 1) -> dict[str, Any]:
         rows = []
         for frame in sorted({*range(0, scene.length, every), scene.length - 1}):
             moment = counted.moment(scene.spans.since_begin(frame))
-            value, words = counted.words_of(moment)
+            _, words = counted.words_of(moment)
+            value = _number(counted.value(moment))
             rows.append({"frame": frame, "value": value, "words": words, "share": round(moment.share, 9)})
         times = counted.times
         found.append({"id": part_id, "name": counted.part.name, "begins": times.begin / pace, "lands": times.land / pace, "frames": rows})

@@ -27,7 +27,7 @@ from avlet.roster.making import Source, measured, versions
 from avlet.roster.moving import moved_to_their_names, removed
 from avlet.storage.handing_over import version_path
 from avlet.storage.library import find_package
-from avlet.storage.package import Opened, open_template
+from avlet.storage.package import Opened, open_template, refuse_as_output
 
 Told = Callable[[int, str], bool]
 """Called with the frames done in all and what is being written; says whether to go on."""
@@ -131,6 +131,7 @@ class CutRender:
     def run(self, told: Told) -> Done:
         """Write what is not there yet. Raises ``RenderError``, ``StorageError``, or ``StoppedError`` when it is told to stop."""
         said = [f"{title.template} is left out: {words}" for title in self.cut.titles if (words := self._why_not(title))]
+        refuse_as_output(self.folder)
         wanted = list(self._made())
         marks = {title.id: self._mark(title, opened) for title, opened, _, _ in wanted}
         source, delivered = source_of("cut", self.name, self.folder), read_delivery(self.folder)

@@ -23,6 +23,7 @@ from avlet.roster.moving import moved_to_their_names, removed
 from avlet.roster.roster import Item, Plan
 from avlet.roster.timeline import write_timelines
 from avlet.storage.atomic import replacing
+from avlet.storage.package import refuse_as_output
 from avlet.storage.reading import is_there
 from avlet.text.fonts import FontBook
 
@@ -124,6 +125,7 @@ class _Rendering:
         self.ours: set[str] = set()
 
     def run(self) -> Outcome:
+        refuse_as_output(self.folder)
         self.crew.begin()
         with _token_in(self.folder) as token:
             before = read_delivery(self.folder)

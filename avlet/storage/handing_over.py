@@ -16,7 +16,7 @@ from avlet.errors import StorageError
 from avlet.storage.archive import read_files, read_one, write_zip
 from avlet.storage.atomic import sweep
 from avlet.storage.library import name_in
-from avlet.storage.manifest import MANIFEST, manifest_of, read_manifest, written
+from avlet.storage.manifest import MANIFEST, MOST_NOTE, manifest_of, read_manifest, written
 from avlet.storage.package import SUFFIX, open_template, package_files, write_package
 from avlet.storage.preview import PREVIEW, preview_webp
 from avlet.text.fonts import FontBook
@@ -62,6 +62,8 @@ def hand_over(template: Template, book: FontBook, folder: Path, note: str = "") 
     Raises ``StorageError`` when the library cannot be written, or another Avlet is writing it for too long.
     """
     template = _without_files(template)
+    if len(note) > MOST_NOTE:
+        raise StorageError(f"The note has {len(note):,} letters; at most {MOST_NOTE:,} are possible. Shorten it.")
     with writing(folder):
         coming = _coming(template, book, folder)
         if not coming.changed:

@@ -38,7 +38,7 @@ def manifest_of(template: Template, book: FontBook, version: int, note: str) -> 
     fonts = [FontNote(f.full_name, True) for f in carried.faces] + [FontNote(name, False) for name in carried.stays]
     rest = arrange(bind(template), book)
     sizes = {i: (round(p.box.w, 3), round(p.box.h, 3)) for i, p in rest.parts.items() if isinstance(p.part, TypesetPart)}
-    return Manifest(FORMAT, version, note[:MOST_NOTE], template.derived_from, tuple(fonts), sizes)
+    return Manifest(FORMAT, version, note, template.derived_from, tuple(fonts), sizes)
 
 
 def read_manifest(data: bytes | None) -> Manifest | None:

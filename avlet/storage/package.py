@@ -38,6 +38,8 @@ def open_template(path: Path, machine: bool = True) -> Opened:
 
     Raises ``StorageError`` in words.
     """
+    if path.is_dir() and not (path / TEMPLATE).exists():  # before all that lies in a folder is read
+        raise StorageError(f"“{path.name or path}” is not a template: it has no {TEMPLATE}.")
     return opened_from(read_files(path), path.name, machine)
 
 
@@ -109,6 +111,12 @@ def handed_over_as(path: Path) -> int:
     except StorageError:
         return 0
     return manifest.version if manifest is not None else 0
+
+
+def refuse_as_output(folder: Path) -> None:
+    """Raise ``StorageError`` where a folder that is to be written into is a template itself."""
+    if (folder / TEMPLATE).exists() or (folder.suffix.lower() == SUFFIX and folder.is_dir()):
+        raise StorageError(f"“{folder}” is a template: what is written into it would become part of it. Choose another folder.")
 
 
 def write_package(path: Path, files: dict[str, bytes]) -> None:
