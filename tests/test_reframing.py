@@ -7,16 +7,19 @@ import pytest
 from conftest import DEMO, plated
 
 from avlet.document.cards.card import Card, Sample, Section
+from avlet.document.cards.carding import put_on_card
 from avlet.document.cards.wires import Formula, Range, Wire
 from avlet.document.editing import edits
-from avlet.document.editing.reframing import held_by, replaced_in, retimed_to, scaled_to
+from avlet.document.editing.edits import replace
+from avlet.document.editing.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
 from avlet.document.faults.checking import check
 from avlet.document.fields import LengthField, NumberField
 from avlet.document.house import TextStyle
 from avlet.document.looks.forms import SlantedBar
 from avlet.document.looks.paints import Outline, Shadow
-from avlet.document.parts import Place
-from avlet.document.starts import STARTS
+from avlet.document.parts import CounterPart, CreditsPart, Place
+from avlet.document.parts.counter import Writing
+from avlet.document.starts import STARTS, blank
 from avlet.document.template import Frame, Template
 from avlet.errors import DocumentError
 from avlet.layout.bind import bind
@@ -176,3 +179,56 @@ def test_a_field_without_a_unit_is_scaled_only_where_all_that_it_leads_to_is_in_
 def test_text_styles_are_scaled_with_the_texts():
     template = edits.replace(plated(), text_styles=(TextStyle(id="big", name="Big", size=90.0),))
     assert scaled_to(template, Frame(3840, 2160, "25/1")).text_styles[0].size == 180
+
+
+# Rates
+
+
+@pytest.mark.parametrize("rate", ["24000/1001", "24/1", "30/1", "50/1", "60/1", "120/1"])
+def test_a_roll_whose_speed_leads_lasts_as_long_at_another_rate(rate):
+    """px a second are kept, so that what its list needs at that speed is as many seconds as before."""
+    opened = open_template(DEMO / "end-roll.avlet")
+    roll = next(p for p in opened.template.parts if isinstance(p, CreditsPart))
+    led = edits.set_property(opened.template, f"{roll.id}/movement.leads", "speed")
+    before = Scene(led, opened.book)
+    made = retimed_to(led, rate)
+    after = Scene(made, opened.book)
+    fps, new = led.frame.fps, made.frame.fps
+    assert made.part(roll.id).movement.speed * float(new) == pytest.approx(roll.movement.speed * float(fps), rel=1e-4)
+    assert after.length / float(new) == pytest.approx(before.length / float(fps), abs=1.5 / float(min(fps, new)))
+
+
+def test_a_card_and_its_wires_keep_the_speed_of_a_roll_too():
+    opened = open_template(DEMO / "end-roll.avlet")
+    roll = next(p for p in opened.template.parts if isinstance(p, CreditsPart))
+    carded, field_id = put_on_card(edits.set_property(opened.template, f"{roll.id}/movement.leads", "speed"), f"{roll.id}/movement.speed")
+    made = retimed_to(carded, "50/1")
+    for template, fps in ((carded, 25.0), (made, 50.0)):
+        start = template.card.field(field_id).start
+        speed = next(p for p in bind(template).parts if p.id == roll.id).movement.speed
+        assert speed * fps == pytest.approx(roll.movement.speed * 25, rel=1e-4), (start, speed)
+
+
+@pytest.mark.parametrize(
+    ("rate", "end", "told"), [("50/1", "500", False), ("30/1", "300", False), ("24/1", "240", False), ("24000/1001", "240", True)]
+)
+def test_a_count_of_timecode_ends_at_the_same_second_at_another_rate(rate, end, told):
+    """10 s at 25 frames a second are 250 frames; what has to be rounded is said with its exact value, by fractions."""
+    counter = CounterPart(id="c", name="Clock", start="0", end="250", writing=Writing(style="timecode"))
+    template = edits.add_part(blank(), counter)
+    made = retimed_to(template, rate).part("c")
+    assert (made.start, made.end, made.step) == ("0", end, "1")
+    exact = Fraction(250) * Fraction(rate) / 25
+    said = [words for words in rounded_by(template, rate) if words.startswith("Clock, to")]
+    assert bool(said) == told == (exact.denominator > 1)
+    assert not said or f"{float(exact):.2f}" in said[0]
+    plain = edits.add_part(blank(), replace(counter, writing=Writing()))
+    assert retimed_to(plain, rate).part("c").end == "250", "a number is no time"
+
+
+def test_a_field_for_the_end_of_a_timecode_count_goes_along():
+    counter = CounterPart(id="c", name="Clock", start="0", end="250", writing=Writing(style="timecode"))
+    carded, field_id = put_on_card(edits.add_part(blank(), counter), "c/end")
+    made = retimed_to(carded, "50/1")
+    assert float(bind(made).parts[-1].end) == 500 and float(made.card.field(field_id).start) == 500
+    assert float(bind(made, {field_id: 100}).parts[-1].end) == 100

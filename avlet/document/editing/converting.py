@@ -7,6 +7,7 @@ and answers that lead to them, and in the maps of wires between.
 import ast
 from collections.abc import Mapping
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Any, Literal
 
 import msgspec
@@ -16,8 +17,8 @@ from avlet.document.cards.wire_sources import COUNTED, NUMBERS, source_of_name
 from avlet.document.cards.wires import LENGTH, Formula, Map, Range, Straight, Table, Wire, measure_of
 from avlet.document.fields import CreditsField, Field
 from avlet.document.lists.blocks import multiplied
-from avlet.document.metadata import PropertyType, is_length_at, properties, put_at, type_at
-from avlet.document.parts import AnyPart, CreditsPart
+from avlet.document.metadata import Property, PropertyType, is_length_at, properties, put_at, type_at
+from avlet.document.parts import AnyPart, CounterPart, CreditsPart
 from avlet.document.targets import owner_name, struct_of, type_of
 from avlet.document.template import TEMPLATE, Template
 from avlet.document.time.keys import Key, Keyed
@@ -32,16 +33,29 @@ _EXACT = 4
 class Conversion:
     """All numbers of a sort times ``factor``."""
 
-    sort: Literal["px", "frames"]
+    sort: Literal["px", "frames", "px a frame"]
     factor: float
 
     def takes(self, kind: PropertyType, struct: Any) -> bool:
         """Whether a property's numbers are of this sort; ``struct`` is what it is a property of."""
-        return kind.is_length(struct) if self.sort == "px" else kind.is_time
+        match self.sort:
+            case "px":
+                return kind.is_length(struct)
+            case "frames":
+                return kind.is_time or (kind.kind == "decimal" and _counts_frames(struct))
+        return kind.unit == self.sort
 
     def number(self, value: float) -> float:
         """A number of this sort."""
         return round(value * self.factor, _EXACT)
+
+    def exactly(self, words: str) -> Fraction:
+        """An exact number of this sort."""
+        return Fraction(words) * Fraction(self.factor).limit_denominator(1_000_000)
+
+    def in_frames(self, words: str) -> str:
+        """An exact number of frames, whole; one frame stays one: what counts each frame goes on counting each."""
+        return words if words in ("0", "1") else str(round(self.exactly(words)) or 1)
 
     def kept(self, kind: PropertyType, value: float) -> float:
         """A property's value, whole where it has to be, and within its limits."""
@@ -118,10 +132,21 @@ def _own(template: Template, conversion: Conversion) -> Template:
     return replace(made, parts=template.parts, text_styles=template.text_styles, samples=template.samples)
 
 
+def _counts_frames(part: Any) -> bool:
+    """Whether a part's own numbers are frames: those of a counter in timecode."""
+    return isinstance(part, CounterPart) and part.writing.style == "timecode"
+
+
+def _taken(prop: Property, conversion: Conversion) -> bool:
+    """Whether a property is of the sort, whatever it is a property of."""
+    if conversion.sort == "px":
+        return prop.length
+    return prop.type.is_time if conversion.sort == "frames" else prop.type.unit == conversion.sort
+
+
 def _properties(value: Any, conversion: Conversion) -> Any:
     for prop in properties(value):
-        taken = prop.length if conversion.sort == "px" else prop.type.is_time
-        if taken and prop.value:
+        if _taken(prop, conversion) and prop.value:
             value = put_at(value, prop.path, conversion.kept(prop.type, prop.value))
     return value
 
@@ -130,6 +155,8 @@ def _converted_part(part: AnyPart, conversion: Conversion) -> AnyPart:
     made: AnyPart = _properties(part, conversion)
     if isinstance(made, CreditsPart) and conversion.sort == "px":
         made = replace(made, blocks=multiplied(made.blocks, conversion.factor))
+    if isinstance(made, CounterPart) and conversion.sort == "frames" and _counts_frames(made):
+        made = replace(made, **{name: conversion.in_frames(getattr(made, name)) for name in ("start", "end", "step")})
     return replace(made, keys=tuple(_converted_keys(part, keyed, conversion) for keyed in part.keys))
 
 
@@ -232,7 +259,7 @@ def limited_by(template: Template, conversion: Conversion) -> list[str]:
     for owner in (*template.parts, template):
         name = TEMPLATE if isinstance(owner, Template) else owner.id
         for prop in properties(owner):
-            taken = prop.length if conversion.sort == "px" else prop.type.is_time
+            taken = _taken(prop, conversion)
             if isinstance(owner, Template) and "." in prop.path:
                 continue
             if taken and prop.value and prop.type.kind == "number" and prop.type.low is not None:

@@ -5,6 +5,7 @@ import msgspec
 from avlet.document.editing.converting import Conversion, converted, limited_by
 from avlet.document.faults.checking import check
 from avlet.document.metadata import properties
+from avlet.document.parts import CounterPart
 from avlet.document.template import Frame, Guides, Template
 
 replace = msgspec.structs.replace
@@ -42,18 +43,25 @@ def retimed_to(template: Template, rate: str) -> Template:
     """Another frame rate at the same seconds; frames of moves, keys, spans and answers are rounded to whole ones."""
     frame, conversion = _retiming(template, rate)
     marks = tuple(replace(mark, frame=round(mark.frame * conversion.factor)) for mark in template.marks)
-    return check(replace(converted(template, conversion), frame=frame, marks=marks))
+    kept = converted(template, Conversion("px a frame", 1 / conversion.factor))  # as many px a second as before
+    return check(replace(converted(kept, conversion), frame=frame, marks=marks))
 
 
 def rounded_by(template: Template, rate: str) -> list[str]:
     """What bringing a template to a rate has to round by more than a fiftieth of a frame, in words."""
-    factor = _retiming(template, rate)[1].factor
+    conversion = _retiming(template, rate)[1]
+    factor = conversion.factor
     said = []
     for label, frames in (("length", template.length), ("way in", template.way_in), ("way out", template.way_out)):
         new = frames * factor
         if abs(new - round(new)) > 0.02:
             said.append(f"{label} {frames} → {round(new)} frames (exactly {new:.2f})")
     for part in template.parts:
+        if isinstance(part, CounterPart) and part.writing.style == "timecode":
+            for label, words in (("from", part.start), ("to", part.end)):
+                exact = conversion.exactly(words)
+                if exact.denominator > 1:
+                    said.append(f"{part.name}, {label}: {words} → {conversion.in_frames(words)} frames (exactly {float(exact):.2f})")
         for prop in properties(part):
             new = prop.value * factor if prop.type.is_time and prop.type.kind == "whole" else 0.0
             if abs(new - round(new)) > 0.02:
