@@ -85,6 +85,17 @@ def test_what_somebody_changed_is_not_taken_for_what_was_made(avlet, tmp_path): 
     assert told["made"] == 1 and told["removed"] == ["01-ada.png"] and (out / "02-bo-li.png").read_bytes() == b"retouched by hand"
 
 
+def test_a_film_that_somebody_changed_is_not_renamed(avlet, tmp_path):  # noqa: F811
+    table, out = tmp_path / "guests.csv", tmp_path / "out"
+    words = ("roster", "render", STRAP, table, "-o", out, *SMALL, "--name", "{row}-{Name}", "--json")
+    table.write_text("Name\nAda\nBo Li\n")
+    avlet(*words)
+    (out / "02-bo-li.png").write_bytes(b"retouched by hand")
+    table.write_text("Name\nBo Li\n")
+    told = facts(avlet(*words))
+    assert (told["made"], told["renamed"]) == (1, 0) and (out / "01-bo-li.png").read_bytes()[:4] == b"\x89PNG"
+
+
 def test_nothing_is_pruned_while_a_row_cannot_be_read(avlet, tmp_path):  # noqa: F811
     table, out = tmp_path / "guests.csv", tmp_path / "out"
     words = ("roster", "render", STRAP, table, "-o", out, *SMALL, "--json")

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 from typer.testing import CliRunner
 
-from avlet.command_line.main import app
+from avlet.command_line.main import app, load_verbs
 from avlet.desktop.build.new_parts import add_shape, count_with
 from avlet.desktop.recipe.sentences import Chip
 from avlet.desktop.stage.count_view import CountView
@@ -36,6 +36,8 @@ from avlet.storage.package import open_template
 from avlet.storage.thumbnail import landed_frame
 
 KEY, LEFT, NONE = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+load_verbs()
 
 
 def settle():

@@ -12,7 +12,7 @@ from PIL import Image
 from PyQt6.QtWidgets import QApplication
 from typer.testing import CliRunner
 
-from avlet.command_line.main import app
+from avlet.command_line.main import app, load_verbs
 from avlet.document.editing import edits
 from avlet.document.parts import TextPart
 from avlet.media.drawing import Drawing, drawn_results
@@ -25,6 +25,8 @@ from avlet.text.system_fonts import FontAt, scan
 
 ITS_OWN = "\uea60"
 """A letter for private use (U+EA60), which only the font of the machine has."""
+
+load_verbs()
 
 
 def family_of_its_own(path, family: str = "Reed Grotesk") -> None:

@@ -42,6 +42,12 @@ def frames_in(words: str, rate: Fraction, languages: Sequence[str] = ENGLISH) ->
     return int(number)
 
 
+def is_time(words: str) -> bool:
+    """Whether words say in what they count: with a unit, or with colons."""
+    plain = words.strip().casefold()
+    return any(form.fullmatch(plain) for form in (_CODE, _CLOCK, _MINUTES, _SECONDS)) or plain.endswith(("f", "frames", "frame"))
+
+
 def _of_timecode(code: re.Match[str], rate: Fraction, words: str) -> int:
     """Frames since 00:00:00:00; with a semicolon before the frames drop-frame timecode is read."""
     counted, frame = counted_rate(rate), int(code["f"])

@@ -16,6 +16,12 @@ _OPERATORS = {ast_op: fn for ast_op, fn in SimpleEval().operators.items() if fn 
 _SIGNS = str.maketrans({"−": "-", "﹣": "-", "－": "-", "×": "*", "÷": "/", "٫": ".", "٬": "'", "’": "'"})
 _BLANKS = re.compile(r"(?<=\d)[   ](?=\d)")
 _NUMBER = re.compile(r"\d[\d.,']*|[.,]\d+")
+_TENS = re.compile(r"(?P<number>[-+]?[\d.,']+)[eE](?P<tens>[-+]?\d{1,2})")
+"""Powers of ten as programs write them: 1e6."""
+_PERCENT = re.compile(r"(?<=\d)\s*[%٪]$")
+_DATE = re.compile(r"\d{4}-\d{1,2}-\d{1,2}|\d{1,2}/\d{1,2}/\d{2}(\d{2})?|\d{1,2}\.\s?\d{1,2}\.\s?\d{4}")
+"""Days by ISO 8601, and as many people write them."""
+_CLOCK = re.compile(r"(?P<sign>[-+]?)((?P<h>\d{1,4}):)?(?P<m>\d{1,4}):(?P<s>[0-5]\d([.,]\d{1,9})?)")
 MOST_LETTERS = 200
 
 
@@ -53,6 +59,11 @@ def read_number(words: str, languages: Sequence[str] = ENGLISH) -> Decimal:
     ``AmbiguousNumberError`` where they do not.
     """
     plain = _plain(words).strip().replace("\u200e", "").replace("\u200f", "").replace("\u061c", "")
+    if _DATE.fullmatch(plain):
+        raise ValueError(_is_a_date(words))
+    plain = plain.rstrip("%٪").rstrip()
+    if tens := _TENS.fullmatch(plain):
+        return read_number(tens["number"], languages).scaleb(int(tens["tens"]))
     sign = -1 if plain.startswith("-") else 1
     body = _BLANKS.sub("'", (plain[1:] if plain[:1] in ("+", "-") else plain).strip())
     if not _NUMBER.fullmatch(body):
@@ -99,12 +110,30 @@ def _grouped(body: str, decimal: str, words: str) -> Decimal:
     return Decimal(f"{''.join(groups) or '0'}.{rest or '0'}" if decimal else "".join(groups))
 
 
+def _is_a_date(words: str) -> str:
+    return f"“{words.strip()}” is a date, and a number is wanted here. With blanks between, a sum is worked out: 2026 - 11 - 30."
+
+
+def read_clock(words: str) -> Decimal | None:
+    """Seconds from hours, minutes and seconds with colons between (``10:00``, ``1:02:03.5``), None for what is written otherwise."""
+    found = _CLOCK.fullmatch(_plain(words).strip())
+    if found is None or (found["h"] is not None and int(found["m"]) > 59):
+        return None
+    seconds = (int(found["h"] or 0) * 60 + int(found["m"])) * 60 + Decimal(found["s"].replace(",", "."))
+    return -seconds if found["sign"] == "-" else seconds
+
+
 def evaluate(words: str, languages: Sequence[str] = ENGLISH) -> float:
     """The value of a number or a short sum; ``+ − * / ( )``. Raises ``ValueError`` in words."""
     plain = _BLANKS.sub("'", _plain(words).strip())
     if len(plain) > MOST_LETTERS:
         raise ValueError("That is too long for a number.")
     allowed = set("0123456789.,'+-*/() ")
+    if _DATE.fullmatch(plain):
+        raise ValueError(_is_a_date(words))
+    plain = _PERCENT.sub("", plain)
+    if _TENS.fullmatch(plain):
+        return float(read_number(plain, languages))
     if not plain or not set(plain) <= allowed or "**" in plain or "//" in plain:
         raise ValueError(f"“{words.strip()}” is not a number or a sum.")
     plain = _NUMBER.sub(lambda found: f"{_value(found.group(), found.group(), languages):f}", plain)

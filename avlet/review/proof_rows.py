@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from avlet.document.cards.answers import find_field
+from avlet.document.cards.typed_answers import read_typed
 from avlet.document.fields import Answer, Field
 from avlet.document.template import Template
 from avlet.errors import AnswerError
@@ -63,7 +64,7 @@ def _row(template: Template, fields: list[Field | None], cells: tuple[str, ...],
             name = name or cell.strip()
         elif cell.strip():
             try:
-                answers[field.id] = field.checked(field.read(cell, template.palette, NAMED_FILES), template.palette)
+                answers[field.id] = field.checked(read_typed(template, field, cell, NAMED_FILES), template.palette)
             except AnswerError as error:
                 raise AnswerError(f"“{path.name}”, row {number}, {field.label}: {error}") from None
     said = name or " · ".join(str(value) for value in answers.values() if isinstance(value, str))[:60]

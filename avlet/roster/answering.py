@@ -7,8 +7,8 @@ from pathlib import PurePath
 from typing import Any
 
 from avlet.document.cards.answers import check_answers
+from avlet.document.cards.typed_answers import read_typed
 from avlet.document.fields import Answer, Field, TextField
-from avlet.document.fields.number import read_number
 from avlet.document.metadata import brief
 from avlet.document.tables import Table
 from avlet.document.template import Template
@@ -109,10 +109,7 @@ class Answering:
         return self.empty and isinstance(self.fields[target], TextField)
 
     def _answer(self, field: Field, cell: str) -> Answer:
-        if field.numeric:
-            number = read_number(field.label, cell, self.writing)
-            return field.checked(number if isinstance(number, str) and field.kind == "number" else float(number), self.template.palette)
-        read = field.read(cell, self.template.palette, self)
+        read = read_typed(self.template, field, cell, self, self.writing)
         return check_answers(self.template, {field.id: read})[field.id]
 
     def read(self, path: str) -> bytes:

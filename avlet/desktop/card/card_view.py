@@ -24,7 +24,6 @@ from avlet.desktop.card.field_editors import FieldEditor
 from avlet.desktop.widgets.asking import is_behind_a_dialog
 from avlet.desktop.widgets.theme import PAPER_ROSE
 from avlet.document.cards.answers import shown_fields
-from avlet.document.editing.counting import languages_of
 from avlet.document.fields import Field, NoteField
 from avlet.document.template import Template
 
@@ -209,8 +208,7 @@ class CardView(QFrame):
         editor = None
         if field.asks:
             template = self._template
-            languages = languages_of(template)
-            editor = FieldEditor(field, answers.get(field.id, field.start), template.palette, template.frame.fps, languages)
+            editor = FieldEditor(field, answers.get(field.id, field.start), template.palette, template)
             editor.answered.connect(lambda value: self._answer(field, value))
             editor.finished.connect(self.finished)
             editor.refused.connect(self.refused)

@@ -1,7 +1,8 @@
 """What stands beside a label on the card: the editor that suits a field's kind."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 from typing import Any, get_args
 
@@ -33,6 +34,8 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.desktop.widgets.switch import Switch
 from avlet.desktop.widgets.theme import qcolor
+from avlet.document.cards.typed_answers import as_counted, style_asked
+from avlet.document.editing.counting import languages_of
 from avlet.document.fields import (
     BaseField,
     ChoiceField,
@@ -55,6 +58,7 @@ from avlet.document.fields.credits import answer_of as list_answer
 from avlet.document.fields.number import answer_of
 from avlet.document.lists.blocks import Blocks, lines_of
 from avlet.document.parts import Align
+from avlet.document.template import Template
 from avlet.errors import AnswerError
 from avlet.numbers.exact import exact, plain
 from avlet.storage.answer_files import NAMED_FILES
@@ -67,17 +71,20 @@ PICTURES = "Pictures (*.png *.jpg *.jpeg *.webp *.svg)"
 class FieldEditor(QWidget):
     """One field's editor. ``answered`` tells what is answered, whether or not the field takes it; ``finished`` that a drag is over.
 
-    ``main`` is the widget that is typed into or clicked; ``languages`` are those of the title, in whose writing numbers may be typed.
+    ``main`` is the widget that is typed into or clicked. Of ``template`` come its rate, and the writing of its counters: numbers may be
+    typed as they write them.
     """
 
     answered = pyqtSignal(object)
     finished = pyqtSignal()
     refused = pyqtSignal(str)
 
-    def __init__(self, field: Field, value: Any, palette: House = (), rate: Fraction = Fraction(25), languages: Sequence[str] = ()) -> None:
+    def __init__(self, field: Field, value: Any, palette: House = (), template: Template | None = None) -> None:
         super().__init__()
-        self.languages = tuple(languages)
-        self.field, self.value, self.house, self.rate = field, value, palette, rate
+        self.languages = languages_of(template) if template is not None else ()
+        self.rate = template.frame.fps if template is not None else Fraction(25)
+        self.counted = style_asked(template, field.id) if template is not None else "number"
+        self.field, self.value, self.house = field, value, palette
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(4)
@@ -203,6 +210,8 @@ class FieldEditor(QWidget):
 
     def _number(self, value: float, low: float | None, high: float | None, step: float, unit: str, slider: bool) -> NumberBox:
         box = NumberBox(value, low, high, step, whole=unit == "frames")
+        if unit == "frames":
+            box.takes_times(self.rate)
         behind = QLabel(self._unit(value, unit))
 
         def changed(given: float) -> None:
@@ -222,6 +231,7 @@ class FieldEditor(QWidget):
     def _exact(self, field: NumberField) -> DecimalBox:
         """A number that is typed as the person or the title writes it."""
         box = DecimalBox(plain(exact(self.value)), plain(exact(field.step)), self.languages)
+        box.other = partial(as_counted, self.counted, self.rate)
         box.value_changed.connect(lambda words: self._tell(answer_of(exact(words))))
         box.finished.connect(self.finished)
         self.row.addWidget(box)

@@ -29,7 +29,6 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
 from avlet.document.cards import carding
 from avlet.document.cards.wire_sources import rows_needed
-from avlet.document.editing.counting import languages_of
 from avlet.document.editing.naming import free_id
 from avlet.document.fields import (
     BaseField,
@@ -302,7 +301,7 @@ class FieldPanel(QWidget):
 
     def _start(self) -> None:
         template = self.session.template
-        editor = FieldEditor(self.field, self.field.start, template.palette, template.frame.fps, languages_of(template))
+        editor = FieldEditor(self.field, self.field.start, template.palette, template)
         editor.main.setObjectName("field start")
         self.start = editor
         editor.answered.connect(lambda value: self._change(("start",), default=value))

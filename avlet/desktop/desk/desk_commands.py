@@ -14,6 +14,8 @@ from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.numbers import NumberBox
+from avlet.document.cards.answers import NO_FILES
+from avlet.document.cards.typed_answers import read_typed
 from avlet.document.cut import (
     PictureClip,
     Title,
@@ -29,7 +31,7 @@ from avlet.document.cut import (
 from avlet.document.editing.counting import languages_of
 from avlet.document.editing.naming import free_id
 from avlet.document.fields import NumberField, TextField
-from avlet.document.fields.number import read_number
+from avlet.document.template import Template
 from avlet.errors import AnswerError
 from avlet.limits import MOST_PASTED
 from avlet.media.footage import FILMS, STILLS, footage_at
@@ -164,7 +166,7 @@ class DeskCommands:
             return []
         languages = (NumberBox.language, *languages_of(opened.template))
         try:
-            answered = [_answers_of(row, number, fields, languages) for number, row in enumerate(rows, 1)]
+            answered = [_answers_of(row, number, fields, opened.template, languages) for number, row in enumerate(rows, 1)]
         except AnswerError as error:
             self.session.refused.emit(str(error))
             return []
@@ -271,7 +273,9 @@ class DeskCommands:
         self.view.clip = to
 
 
-def _answers_of(row: list[str], number: int, fields: list[TextField | NumberField], languages: Sequence[str]) -> dict[str, Any]:
+def _answers_of(
+    row: list[str], number: int, fields: list[TextField | NumberField], template: Template, languages: Sequence[str]
+) -> dict[str, Any]:
     """The answers that a row of a table gives, column by column; an empty cell gives none. Raises ``AnswerError`` naming the row."""
     found: dict[str, Any] = {}
     for field, cell in zip(fields, row, strict=False):
@@ -279,7 +283,7 @@ def _answers_of(row: list[str], number: int, fields: list[TextField | NumberFiel
             found[field.id] = cell if field.several_lines else cell.replace("\n", " ")
         elif cell.strip():
             try:
-                found[field.id] = field.checked(read_number(field.label, cell, languages))
+                found[field.id] = field.checked(read_typed(template, field, cell, NO_FILES, languages))
             except AnswerError as error:
                 raise AnswerError(f"Row {number} of the table: {error} Nothing was made of it.") from None
     return found

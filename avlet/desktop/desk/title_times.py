@@ -37,6 +37,7 @@ class TitleTimes(QWidget):
         if title is None:
             return
         rate = self.session.cut.frame.fps
+        self.frames.takes_times(rate)
         self.begin.setText(f"From {timecode(title.start, rate, rate in DROP_RATES)},")
         self.frames.show_value(title.length)
         self.rest.setText(f"frames, {title.length / float(rate):.2f} s")

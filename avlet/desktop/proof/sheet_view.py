@@ -16,7 +16,7 @@ from avlet.review.proof_sheet import Cell, draw_cell, marks, moments_of
 from avlet.review.views import rest_box
 
 _NAME, _HEAD, _GAP, _BUDGET = 112, 26, 7, 0.012
-_MOST_KEPT = 600
+_MOST_KEPT = 260
 
 
 KEYS: tuple[tuple[str, str], ...] = (

@@ -96,7 +96,7 @@ def pace_sentences(session: Session, part: CreditsPart) -> list[QWidget]:
     if movement.leads == "speed":
         say.words(":").number(f"{part.id}/movement.speed").words(f"px a frame, so {moving.length} frames, {moving.length / fps:.2f} s")
     else:
-        length = NumberBox(session.template.length, 1, 1_000_000, 1, whole=True)
+        length = NumberBox(session.template.length, 1, 1_000_000, 1, whole=True).takes_times(session.template.frame.fps)
         length.setProperty("chip", "time")
         length.setObjectName("pace length")
         length.setAccessibleName("Length in frames")

@@ -70,6 +70,8 @@ class LookRow(QWidget):
         kind, value = self.prop.type, self.prop.value
         if kind.kind in ("number", "whole"):
             box = NumberBox(float(value), kind.low, kind.high, kind.step, kind.kind == "whole")
+            if kind.is_time:
+                box.takes_times(self.session.template.frame.fps)
             box.setProperty("chip", "plain")
             box.value_changed.connect(self._set)
             box.finished.connect(self.session.history.close_gesture)

@@ -15,8 +15,10 @@ from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.flow import flowing
 from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.numbers import NumberBox
+from avlet.document.cards.typed_answers import as_counted
 from avlet.document.editing import keying
 from avlet.document.metadata import PropertyType, get_at, type_at
+from avlet.document.parts import CounterPart
 from avlet.errors import AvletError
 
 Choice = tuple[str, Any]
@@ -110,6 +112,8 @@ class Sentence:
         part = self.session.bound(part_id)
         kind = type_at(part, path)
         box = NumberBox(float(get_at(part, path)), kind.low, kind.high, kind.step, kind.kind == "whole")
+        if kind.is_time:
+            box.takes_times(self.session.template.frame.fps)
         box.setProperty("chip", self.tone)
         box.setObjectName(targets[0])
         box.setAccessibleName(f"{part.name}: {kind.label}")
@@ -127,6 +131,8 @@ class Sentence:
         """An exact number, typed as the person or as ``language`` writes it."""
         part = self.session.bound(target.partition("/")[0])
         box = DecimalBox(str(get_at(part, target.partition("/")[2])), step, (language,))
+        if isinstance(part, CounterPart):
+            box.other = partial(as_counted, part.writing.style, self.session.template.frame.fps)
         box.setProperty("chip", self.tone)
         box.setObjectName(target)
         box.setAccessibleName(f"{part.name}: {type_at(part, target.partition('/')[2]).label}")

@@ -72,7 +72,7 @@ class TemplateFacts(QWidget):
         rates = {rate_words(Fraction(r)): r for r in (*RATES, template.frame.rate)}
         chosen = rate_words(template.frame.fps)
         form.addRow("Rate", self._combo(tuple(rates), chosen, lambda v: self._rate(rates.get(v, v)), editable=True))
-        length = NumberBox(template.length, 1, 100_000, 1, whole=True)
+        length = NumberBox(template.length, 1, 100_000, 1, whole=True).takes_times(template.frame.fps)
         length.setObjectName("template length")
         length.value_changed.connect(lambda v: self._set("Length", ("length", id(length)), length=int(v)))
         length.finished.connect(self.session.history.close_gesture)

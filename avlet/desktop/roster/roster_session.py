@@ -28,7 +28,7 @@ if TYPE_CHECKING:
 
 _BUDGET = 0.012
 """Seconds of looking at rows at a time: less than a frame's."""
-_MOST_SCENES = 160
+_MOST_SCENES = 64
 PLANNED_AT_ONCE = 3_000
 """Rows whose files are worked out in the window's thread; more are worked out beside it."""
 _SETTLING = 250

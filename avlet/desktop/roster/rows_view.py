@@ -19,7 +19,7 @@ from avlet.roster.looking import Said, Verdict
 
 _TALL, _GAP, _EDGE = 76, 8, 14
 _PICTURE = (106, 60)
-_BUDGET, _MOST_KEPT = 0.012, 400
+_BUDGET, _MOST_KEPT = 0.012, 160
 COLOURS = {"holds": GOOD, "to look at": MARIGOLD, "breaks": MARIGOLD, "cannot be rendered": ROSE}
 
 

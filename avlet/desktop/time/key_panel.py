@@ -90,6 +90,8 @@ class KeyPanel(QWidget):
         say.words("At")
         at = NumberBox(key.at, 0, 100 if key.tied == "hold" else None)
         at.setObjectName("key at")
+        if key.tied != "hold":
+            at.takes_times(self.session.template.frame.fps)
         at.setProperty("chip", "time")
         at.value_changed.connect(lambda value: self._change("Time of a key", lambda k: edits.replace(k, at=float(value))))
         at.finished.connect(self.session.history.close_gesture)

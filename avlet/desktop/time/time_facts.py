@@ -58,7 +58,7 @@ class TimeFacts(QWidget):
         label.setProperty("role", "muted")
         label.setFixedWidth(_LABEL)
         row.addWidget(label)
-        box = NumberBox(float(value), 1 if name == "length" else 0, 100_000, whole=True)
+        box = NumberBox(float(value), 1 if name == "length" else 0, 100_000, whole=True).takes_times(self.session.template.frame.fps)
         box.setProperty("chip", "time")
         box.setObjectName(f"time {name}")
         box.setAccessibleName(words)

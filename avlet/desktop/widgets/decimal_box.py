@@ -1,6 +1,6 @@
 """A box for an exact number: shown and typed as a language writes it, never a float."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from decimal import Decimal
 from functools import partial
 
@@ -20,7 +20,8 @@ _TIP = "Drag sideways, turn the wheel, or type a number as you write it, or a su
 class DecimalBox(DraggedBox):
     """Shows a number that is kept as plain text. ``value_changed`` tells each new one, ``finished`` that typing is over.
 
-    What reads as one of two numbers is asked, not guessed. ``languages`` are other ones whose writing counts beside the person's own.
+    What reads as one of two numbers is asked, not guessed. ``languages`` are other ones whose writing counts beside the person's own,
+    and ``other`` reads what is written otherwise than as a number, such as a clock.
     """
 
     value_changed = pyqtSignal(str)
@@ -28,6 +29,7 @@ class DecimalBox(DraggedBox):
     def __init__(self, value: str, step: str = "1", languages: Sequence[str] = (), parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.step, self.languages = step, tuple(languages)
+        self.other: Callable[[str], Decimal | None] = lambda words: None
         self._value = self._start = value
         self.menu: QMenu | None = None
         self.setFont(font(figures=True))
@@ -67,7 +69,8 @@ class DecimalBox(DraggedBox):
         words = self.text()
         languages = (NumberBox.language, *self.languages)
         try:
-            number = read_number(words, languages)
+            read = self.other(words)
+            number = read_number(words, languages) if read is None else read
         except AmbiguousNumberError as asked:
             self._wrong(str(asked))
             self._ask(asked.readings)

@@ -1,5 +1,6 @@
 """A box for a number: typed (with arithmetic), dragged sideways, or turned with the wheel."""
 
+from fractions import Fraction
 from typing import ClassVar
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
@@ -7,9 +8,12 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from avlet.desktop.widgets.theme import font
+from avlet.numbers.lengths import frames_in, is_time
 from avlet.numbers.typed import evaluate, marks
 
 _DRAG_BEGINS = 4
+_TIP = "Drag sideways, turn the wheel, or type a number or a sum such as 1920/2"
+_TIP_OF_TIMES = "Drag sideways, turn the wheel, or type frames, a sum such as 100/2, seconds (5 s), minutes (10 min) or timecode"
 
 
 KEYS: tuple[tuple[str, str], ...] = (
@@ -99,10 +103,11 @@ class NumberBox(DraggedBox):
     ) -> None:  # fmt: skip
         super().__init__(parent)
         self.low, self.high, self.step, self.whole = low, high, step, whole
+        self.rate: Fraction | None = None
         self._value = value
         self._start = value
         self.setFont(font(figures=True))
-        self.setToolTip("Drag sideways, turn the wheel, or type a number or a sum such as 1920/2")
+        self.setToolTip(_TIP)
         self.editingFinished.connect(self._typed)
         self.textEdited.connect(lambda _: self.setProperty("wrong", False))
         self.show_value(value)
@@ -127,11 +132,22 @@ class NumberBox(DraggedBox):
             self.show_value(value)
             self.value_changed.emit(float(value))
 
+    def takes_times(self, rate: Fraction) -> "NumberBox":
+        """It holds frames at a rate: seconds, minutes and timecode are typed into it as well."""
+        self.rate = rate
+        self.setToolTip(_TIP_OF_TIMES)
+        return self
+
+    def _read(self, words: str) -> float:
+        if self.rate is not None and is_time(words):
+            return float(frames_in(words, self.rate, (self.language,)))
+        return evaluate(words, (self.language,))
+
     def _typed(self) -> None:
         if not self.isModified():
             return
         try:
-            value = evaluate(self.text(), (self.language,))
+            value = self._read(self.text())
         except ValueError as error:
             self._wrong(str(error))
             return
@@ -143,7 +159,7 @@ class NumberBox(DraggedBox):
 
     def _wrong(self, words: str) -> None:
         self.setProperty("wrong", bool(words))
-        self.setToolTip(words or "Drag sideways, turn the wheel, or type a number or a sum such as 1920/2")
+        self.setToolTip(words or (_TIP if self.rate is None else _TIP_OF_TIMES))
         self.setStyle(self.style())
 
     def begin_drag(self) -> None:

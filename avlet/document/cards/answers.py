@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 from typing import Any
 
+from avlet.document.cards.typed_answers import read_typed
 from avlet.document.fields import Answer, Field, Files, brief
 from avlet.document.tables import Table
 from avlet.document.template import Template
@@ -46,7 +47,7 @@ def read_answers(template: Template, typed: Iterable[str], files: Files = NO_FIL
         if not equals:
             raise AnswerError(f"“{pair}” is not FIELD=VALUE.")
         field = find_field(template, name.strip())
-        answers[field.id] = field.checked(field.read(words, template.palette, files), template.palette)
+        answers[field.id] = field.checked(read_typed(template, field, words, files), template.palette)
     return answers
 
 
