@@ -184,6 +184,26 @@ def test_a_title_that_only_moved_is_not_made_again_and_the_film_is(avlet, cut): 
     assert {Path(url).name for url in pointed if url.endswith(".mov")} == {p.name for p in films.glob("*.mov")}
 
 
+def test_a_title_that_begins_later_makes_another_film_to_approve(avlet, cut):  # noqa: F811
+    films = cut.parent / "films"
+    avlet(*rendering(cut))
+    before = stamps(films, "*.m*")
+    read = read_cut(cut)
+    last = read.titles[-1]
+    write_cut(
+        Cut(
+            "Short",
+            read.frame,
+            read.pictures,
+            (*read.titles[:-1], Title(last.id, last.template, last.start + 1, last.length, last.answers)),
+        ),
+        cut,
+    )
+    avlet(*rendering(cut))
+    after = stamps(films, "*.m*")
+    assert [name for name in after if after[name] != before[name]] == ["short.mp4"]
+
+
 def test_titles_alone_another_codec_and_a_title_that_cannot_be_made(avlet, cut):  # noqa: F811
     films = cut.parent / "films"
     told = facts(avlet(*rendering(cut, "--titles"), "--json"))
@@ -317,7 +337,7 @@ def test_a_batch_answers_each_line(avlet, tmp_path):  # noqa: F811
     path.write_text(
         jobs(
             {**still, "set": {"name": "Bo\nLi", "role-line": True, "corners": 12}, "at": ["1 s", 40], "output": str(tmp_path / "stills")},
-            {"do": "info", "template": str(STRAP)},
+            {"do": "measure", "template": str(STRAP), "set": {"name": "Bo\nLi"}},
             "\n",
             "{not json}\n",
             {"do": "stil", "template": "x"},
@@ -339,7 +359,8 @@ def test_a_batch_answers_each_line(avlet, tmp_path):  # noqa: F811
     assert [(a["line"], a["status"]) for a in answers] == [(1, 0), (2, 0), (4, 2), (5, 2), (6, 2), (7, 2), (8, 1), (9, 2), (10, 2), (11, 2), (12, 2), (13, 2), (14, 2), (15, 2)]  # fmt: skip
     assert [Path(w["path"]).name for w in answers[0]["wrote"]] == ["name-strap-00025.png", "name-strap-00040.png"]
     assert all((tmp_path / "stills" / Path(w["path"]).name).exists() for w in answers[0]["wrote"])
-    assert answers[1]["template"] == "Name strap" and answers[6]["findings"] and answers[6]["do"] == "proof"
+    assert answers[1]["template"] == "Name strap" and next(p for p in answers[1]["parts"] if p["id"] == "name")["units"]["line"] == 2
+    assert answers[6]["findings"] and answers[6]["do"] == "proof"
     for number, said in ((2, "column"), (3, "Is it “still”?"), (4, "Is it “output”?"), (5, "There is no frame 999"), (9, "named twice"), (10, "is an object"),
                          (11, "cannot be read"), (12, "go into a file"), (13, "true or false")):  # fmt: skip
         assert said in answers[number]["error"], answers[number]

@@ -58,7 +58,7 @@ def line_of(outline: Outline, drawn: float = 1.0) -> Line | None:
     return (width, outline.join, 0.0, 1.0) if length >= 1 - _WHOLE else (width, outline.join, begin, begin + length)
 
 
-@functools.lru_cache(maxsize=2048)
+@functools.lru_cache(maxsize=768)
 def _brush(paint: Paint, box: Box, opacity: float, blur: float, line: Line | None) -> skia.Paint:
     made = skia.Paint(AntiAlias=True)
     if isinstance(paint, Solid):

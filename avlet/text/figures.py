@@ -23,7 +23,7 @@ from avlet.text.fonts import FontBook
 from avlet.text.numerals import Figure, Numeral, advance_of, as_text, joint_ink, point_at, slotted
 from avlet.text.setting import Carried, Glyph, Setting, Turn, set_text
 
-_MOST_FIGURES, _MOST_SETTINGS = 32, 48
+_MOST_FIGURES, _MOST_SETTINGS = 12, 32
 """Counters whose settings are kept, and settings of each: with its outlines one takes some 20 KB."""
 _WHEEL = 0.16
 """How much of the capitals' height a wheel shows above and below its figure."""

@@ -152,7 +152,7 @@ class Carried(Generic[_Part]):
         return 0
 
 
-@functools.lru_cache(maxsize=512)
+@functools.lru_cache(maxsize=320)
 def _kept(key: object, carried: "Carried[TextPart]", book: FontBook) -> Setting:
     return _set(carried.part, book)
 
