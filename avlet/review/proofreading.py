@@ -11,6 +11,7 @@ import msgspec
 import numpy as np
 
 from avlet.document.lists.blocks import Blocks, Heading, Names, Role, Words, with_words, words_in
+from avlet.review.unseen import unseen
 from avlet.text.fonts import FontBook
 from avlet.text.units import grapheme_starts
 
@@ -39,7 +40,11 @@ class Remark:
 
 def proofread(blocks: Blocks, book: FontBook | None = None) -> list[Remark]:
     """All remarks on a list, in its order, without what somebody has said to be meant so. ``book`` tells which letters have glyphs."""
-    found = [*_alone(blocks), *_spelled_two_ways(blocks), *_quotes(blocks), *(_glyphs(blocks, book) if book is not None else ())]
+    signs = (Remark(number, place, seen.sort, seen.words, seen.mend) for number, place, seen in unseen(blocks))
+    alone = list(_alone(blocks))
+    blank = {(remark.block, remark.place) for remark in alone if remark.sort.startswith("blanks")}
+    signs = (one for one in signs if (one.block, one.place) not in blank)  # that mend takes them away as well
+    found = [*alone, *signs, *_spelled_two_ways(blocks), *_quotes(blocks), *(_glyphs(blocks, book) if book is not None else ())]
     kept = [remark for remark in found if remark.sort not in blocks[remark.block].meant]
     return sorted(kept, key=lambda r: (r.block, r.place))
 
