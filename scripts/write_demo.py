@@ -196,33 +196,44 @@ def long_fade_title() -> Template:
 
 
 def strip_change() -> Template:
-    """A strip in which the words go letter by letter while their echo follows from the other side, by the same move."""
+    """A strip that changes its words: those before go letter by letter while others come from the other side, by the same move."""
     travel = 132.0
     letters = Move(y=-travel, by="character", overlap=78, frames=26, ease=READY_EASES["soft both"], tie=Tie("strip", "after its start", 12))
-    fit = Fit(("line",), left=44, right=44, top=20, bottom=20)
+    fit = Fit(("line", "echo"), left=44, right=44, axes="width")
     parts = (
-        ShapePart(id="strip", name="Strip", form=SlantedBar(26), corner=4, fit=fit, across=None, down=None,
+        ShapePart(id="strip", name="Strip", form=SlantedBar(26), corner=4, fit=fit, height=119.2, across=None,
+                  down=Place("line", "middle", "middle"),
                   fill=Linear((Stop(0, "#20435C"), Stop(100, "#2F6A78")), 0.0), way_in=(Move(scale_x=0, hinge_x=0, frames=14, ease=SOFT),)),
-        EchoPart(id="echo", name="Line echo", of="line", across=Place("line"), down=Place("line", gap=travel), mattes=(Matte("strip"),)),
+        EchoPart(id="echo", name="Line before", of="line", words="Low water 12:31", across=Place("line"),
+                 down=Place("line", gap=travel), mattes=(Matte("strip"),)),
         TextPart(id="line", name="Line", text="Tide turning 18:42", style="SemiBold", size=66, features=("tnum",),
+                 room=Room(width=1500, remedies=("shrink",), smallest_size=50),
                  across=Place("title-safe", gap=70), down=Place("title-safe", "end", "end", -40),
                  mattes=(Matte("strip"),), way_in=(letters,)),
     )  # fmt: skip
     card = Card("A line that changes within its strip.", (
-        Section("Words", (TextField(id="line", label="Line", default="Tide turning 18:42"),)),
+        Section("Words", (
+            TextField(id="before", label="Before", default="Low water 12:31", hint="What the strip says first"),
+            TextField(id="line", label="Line", default="Tide turning 18:42", hint="What it changes to, and stays"),
+        )),
         Section("Look", (
             ColourField(id="left", label="Strip, left", default="#20435C"),
             ColourField(id="right", label="Strip, right", default="#2F6A78"),
         )),
     ))  # fmt: skip
     samples = (
-        Sample("shortest", "Shortest", {"line": "Ebb"}), Sample("typical", "Typical", {"line": "Tide turning 18:42"}),
-        Sample("longest", "Longest", {"line": "High water at the North Sluice in forty minutes"}),
-        Sample("japanese", "Japanese", {"line": "潮が変わる 18:42"}),
+        Sample("shortest", "Shortest", {"before": "Flow", "line": "Ebb"}), Sample("typical", "Typical", {"line": "Tide turning 18:42"}),
+        Sample("longest", "Longest", {"before": "Low water, South Sluice", "line": "High water at the North Sluice in forty minutes"}),
+        Sample("japanese", "Japanese", {"before": "干潮 12:31", "line": "潮が変わる 18:42"}),
     )  # fmt: skip
-    wires = (Wire("line", "line/text"), Wire("left", "strip/fill.stops.0.colour"), Wire("right", "strip/fill.stops.1.colour"))
+    wires = (
+        Wire("before", "echo/words"),
+        Wire("line", "line/text"),
+        Wire("left", "strip/fill.stops.0.colour"),
+        Wire("right", "strip/fill.stops.1.colour"),
+    )
     return check(Template(
-        name="Strip change", category="Lower thirds", keywords=("strip", "letters", "echo"), frame=Frame(1920, 1080, "25/1"),
+        name="Strip change", category="Lower thirds", keywords=("strip", "letters", "two lines"), frame=Frame(1920, 1080, "25/1"),
         length=150, way_in=40, way_out=40, fits_in=True, fits_out=True, motion_blur=MotionBlur(180), parts=parts, card=card,
         wires=wires, samples=samples,
     ))  # fmt: skip

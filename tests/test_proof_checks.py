@@ -8,17 +8,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image, ImageDraw, ImageFont
 
+from avlet.document.editing import edits
 from avlet.document.faults.checking import check
 from avlet.document.looks.paints import Solid
 from avlet.document.parts import Fit, Place, ShapePart, TextPart
 from avlet.document.parts.typeset import Room
+from avlet.document.starts import blank
 from avlet.document.template import Frame, Template
 from avlet.document.time.eases import READY_EASES
 from avlet.document.time.keys import Key, Keyed
-from avlet.document.time.moves import Move, StaysToTheEnd
+from avlet.document.time.moves import Move, OwnWayOut, StaysToTheEnd
 from avlet.layout.areas import frame_area
 from avlet.light import luminance
 from avlet.paint.scene import Scene
+from avlet.review.awkward import Row
 from avlet.review.checks import CHECKS
 from avlet.review.checks.contrast import contrast_of, ratio
 from avlet.review.checks.fine_strokes import thinnest_level_stroke
@@ -26,6 +29,7 @@ from avlet.review.checks.flashes import flashes_in
 from avlet.review.checks.jumps import jumps_in
 from avlet.review.checks.reading import seconds_to_read
 from avlet.review.looked import Looked
+from avlet.review.proof import checks_named, prove
 from avlet.storage.package import open_template
 from avlet.text.fonts import bundled_fonts
 
@@ -315,3 +319,19 @@ def test_the_height_of_capitals_is_that_of_the_font():
 def test_every_check_says_its_limit_and_what_holds():
     assert len({c.id for c in CHECKS}) == len(CHECKS) == 13
     assert all(c.name and c.holds and c.limit for c in CHECKS)
+
+
+def test_what_has_no_way_in_or_out_is_told_as_standing_there():
+    """Told, and not broken; a ground and what is said to stay are meant so. Counted by the picture's own px."""
+    box = ShapePart(id="s", name="Box", width=1736, height=100)
+    template = edits.add_part(blank(), box)
+    found = [f for f in prove(template, bundled_fonts(), checks_named(["empty ends"]), [Row("As designed")], workers=0).findings]
+    assert [(f.level, f.first, f.amount) for f in found] == [("to look at", 0, 173_600), ("to look at", 249, 173_600)]
+    assert found[0].words == "Box stands on the first frame: 173,600 px. It has no way in." and "no way out" in found[1].words
+    stays = edits.replace(box, way_out=StaysToTheEnd())
+    ground = edits.replace(box, width=1920, height=1080)
+    moved = edits.replace(box, way_in=(Move(opacity=0.0, frames=10),))
+    for part, frames in ((stays, [0]), (ground, []), (moved, []), (edits.replace(moved, way_out=OwnWayOut()), [249])):
+        changed = edits.add_part(blank(), part)
+        proof = prove(changed, bundled_fonts(), checks_named(["empty ends"]), [Row("As designed")], workers=0)
+        assert [f.first for f in proof.findings] == frames and all(f.level == "to look at" for f in proof.findings), part
