@@ -32,7 +32,8 @@ class Title(msgspec.Struct, frozen=True):
     """A template on the cut, with the answers of its editor. ``template`` is the package's file name in the library.
 
     ``version`` is the one that it shows, 0 the present one whichever that is; ``aside`` are answers that this version has no
-    place for.
+    place for. A piece of a title that was split shows the middle of it: ``before`` and ``after`` are how many frames of the cut of the
+    whole lie before and behind it.
     """
 
     id: str
@@ -43,6 +44,13 @@ class Title(msgspec.Struct, frozen=True):
     version: int = 0
     aside: dict[str, Any] = {}
     track: int = 0
+    before: int = 0
+    after: int = 0
+
+    @property
+    def whole(self) -> int:
+        """How many frames of the cut the title lasts that this is a piece of; its own length where it is no piece."""
+        return self.before + self.length + self.after
 
     @property
     def end(self) -> int:
@@ -179,13 +187,32 @@ def trim_title(cut: Cut, title_id: str, start: int, end: int) -> Cut:
 
 
 def split_title(cut: Cut, title_id: str, frame: int) -> Cut:
-    """Two titles of one, cut at a frame inside it; both keep its answers."""
+    """Two pieces of one title, cut at a frame inside it: its words stand across the cut, and both keep its answers."""
     title = cut.title(title_id)
     if title is None or not title.start < frame < title.end:
         return cut
-    first = replace(title, length=frame - title.start)
-    second = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=frame, length=title.end - frame)
+    first = replace(title, length=frame - title.start, after=title.end - frame + title.after)
+    later = title.before + frame - title.start
+    second = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=frame, length=title.end - frame, before=later)
     return replace(cut, titles=_in_order([*(t for t in cut.titles if t.id != title_id), first, second]))
+
+
+def piece_after(cut: Cut, title_id: str) -> Title | None:
+    """The piece that goes on where a piece of a title ends, on the same track; None where there is none."""
+    title = cut.title(title_id)
+    if title is None or not title.after:
+        return None
+    found = (t for t in cut.titles if t.start == title.end and t.track == title.track and t.before and t.template == title.template)
+    return next(found, None)
+
+
+def join_titles(cut: Cut, title_id: str) -> Cut:
+    """A piece and the one that goes on after it as one title again, with the answers of the first; the same cut where there is none."""
+    title, other = cut.title(title_id), piece_after(cut, title_id)
+    if title is None or other is None:
+        return cut
+    joined = replace(title, length=title.length + other.length, after=other.after)
+    return replace(cut, titles=_in_order([*(t for t in cut.titles if t.id not in (title_id, other.id)), joined]))
 
 
 def duplicate_titles(cut: Cut, title_ids: Iterable[str]) -> tuple[Cut, list[str]]:

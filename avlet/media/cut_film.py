@@ -46,7 +46,7 @@ def paint_cut(cut: Cut, frame: int, pixels: Pixels, scene_of: SceneOf) -> list[s
         if isinstance(scene, str):
             said.append(f"{title.id}: {scene}")
             continue
-        inside = frame_in_title(frame - title.start, cut.frame.fps, scene.template.frame.fps, scene.length)
+        inside = frame_in_title(frame - title.start + title.before, cut.frame.fps, scene.template.frame.fps, scene.length)
         scene.paint(inside, pixels, clear=False)
     return said
 

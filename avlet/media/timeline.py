@@ -19,7 +19,7 @@ from avlet.document.editing.naming import free_id
 from avlet.document.metadata import brief
 from avlet.document.template import Frame
 from avlet.errors import StorageError
-from avlet.limits import MOST_CUT_DEPTH, MOST_CUT_FRAMES, MOST_DOCUMENT
+from avlet.limits import MOST_CUT_DEPTH, MOST_CUT_FRAMES, MOST_DOCUMENT, MOST_FRAMES
 from avlet.media.foreign import NOTES, Shown, is_own, rate_of, shown_pictures, without_titles
 from avlet.media.plates import PLATES
 from avlet.storage.atomic import write_whole
@@ -27,6 +27,8 @@ from avlet.storage.library import is_file_name
 from avlet.storage.reading import read_whole, refuse_crowded
 
 TITLE_GENERATOR = "avlet.template"
+_PIECE = ("before", "after")
+"""What a piece of a split title says of the rest of it."""
 PLATE_GENERATOR = "avlet.plate"
 
 
@@ -85,12 +87,13 @@ def _words(title: Title, film: Path | None, path: Path, rate: float) -> otio.sch
         parameters["version"] = title.version
     if title.aside:
         parameters["aside"] = dict(title.aside)
+    parameters |= {name: frames for name in _PIECE if (frames := getattr(title, name))}
     if film is None:
         reference = otio.schema.GeneratorReference(name=title.template, generator_kind=TITLE_GENERATOR, parameters=parameters)
-        return _clip(title.id, reference, title.length, rate, 0)
+        return _clip(title.id, reference, title.length, rate, title.before)
     inside = film.is_relative_to(path.parent)
     address = quote(film.relative_to(path.parent).as_posix()) if inside else film.absolute().as_uri()
-    clip = _clip(title.id, otio.schema.ExternalReference(target_url=address), title.length, rate, 0)
+    clip = _clip(title.id, otio.schema.ExternalReference(target_url=address), title.length, rate, title.before)
     clip.metadata[NOTES] = parameters
     return clip
 
@@ -197,7 +200,9 @@ def _title(name: str, parameters: dict[str, Any], at: int, length: int, others: 
     if not fits:
         raise StorageError(f"“{path.name}”: the title “{name}” does not say which template and answers it has.")
     taken = {t.id for t in others}
-    return Title(free_id(name or "title", taken), str(template), at, length, answers, int(version), aside, track)
+    pieces = (parameters.get(piece, 0) for piece in _PIECE)
+    before, after = (frames if isinstance(frames, int) and 0 <= frames <= MOST_FRAMES else 0 for frames in pieces)
+    return Title(free_id(name or "title", taken), str(template), at, length, answers, int(version), aside, track, before, after)
 
 
 def _frame(notes: dict[str, Any], timeline: otio.schema.Timeline, path: Path) -> Frame:

@@ -18,8 +18,11 @@ SceneOf = Callable[[Title], Scene | str]
 
 
 def title_scene(title: Title, opened: Opened, cut_rate: Fraction) -> Scene:
-    """A title's scene at its length on a cut; answers that its version has no place for are left aside. Raises ``AvletError``."""
-    frames = frames_in_title(title.length, cut_rate, opened.template.frame.fps)
+    """A title's scene at its length on a cut, of a piece that of the whole. Raises ``AvletError``.
+
+    Answers that its version has no place for are left aside.
+    """
+    frames = frames_in_title(title.whole, cut_rate, opened.template.frame.fps)
     answers = carried_over(opened.template, title.answers, {}).answers
     return Scene(opened.template, opened.book, answers, frames)
 

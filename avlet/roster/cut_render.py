@@ -118,7 +118,7 @@ class CutRender:
         key = title.template, title.version
         if key not in self._sources:
             self._sources[key] = Source.of(opened.template, opened.book).mark
-        frames = frames_in_title(title.length, self.cut.frame.fps, opened.template.frame.fps)
+        frames = frames_in_title(title.whole, self.cut.frame.fps, opened.template.frame.fps)
         answers = carried_over(opened.template, title.answers, {}).answers
         return _digest(self._sources[key], answers, frames, self.suffix, self.codec)
 

@@ -21,7 +21,9 @@ from avlet.document.cut import (
     Title,
     add_picture,
     duplicate_titles,
+    join_titles,
     move_picture,
+    piece_after,
     put_title,
     remove_picture,
     remove_title,
@@ -64,6 +66,14 @@ class DeskCommands:
                 self.session.edit("Split a title", partial(split_title, title_id=title_id, frame=frame))
         else:
             self.session.edit("Split a picture", lambda c: split_picture(c, frame))
+
+    def join(self) -> None:
+        """Make the pieces of the selected titles one again, each with the piece that goes on after it."""
+        chosen = [i for i in self.session.selection if piece_after(self.session.cut, i) is not None]
+        if not chosen:
+            self.session.refused.emit("Nothing goes on after that: a piece is joined with the one that it was split from.")
+        for title_id in chosen:
+            self.session.edit("Join a title", partial(join_titles, title_id=title_id))
 
     def duplicate(self) -> None:
         """Copies of the selected titles behind them."""
@@ -226,6 +236,8 @@ class DeskCommands:
         title = self.session.title
         assert title is not None
         _act(menu, "Split at the playhead\tS", self.split)
+        pieces = any(piece_after(self.session.cut, i) is not None for i in self.session.selection)
+        _act(menu, "Join with the piece after it\tCtrl+J", self.join, pieces)
         _act(menu, "Duplicate\tCtrl+D", self.duplicate)
         _act(menu, "Copy its answers\tCtrl+C", self.copy_answers)
         _act(menu, "Give it copied answers…\tCtrl+V", self.paste_answers, bool(self.copied))

@@ -120,7 +120,7 @@ class CutSession(HistorySession[Cut]):
     def led_length(self, title: Title) -> int | None:
         """How many frames of the cut a title lasts whose credits lead it; None for one whose length leads."""
         opened = self.template_of(title)
-        if isinstance(opened, str) or not leads_by_speed(opened.template):
+        if isinstance(opened, str) or title.whole != title.length or not leads_by_speed(opened.template):
             return None
         scene = self.scene_of(title)
         return None if isinstance(scene, str) else frames_in_title(scene.length, scene.template.frame.fps, self.cut.frame.fps)
@@ -238,7 +238,7 @@ class CutSession(HistorySession[Cut]):
         if isinstance(opened, str):
             return opened
         kept = self._scenes.get(title.id)
-        if kept is not None and kept[0].answers == title.answers and kept[0].length == title.length and kept[1] is opened:
+        if kept is not None and kept[0].answers == title.answers and kept[0].whole == title.whole and kept[1] is opened:
             return kept[2]
         try:
             scene = title_scene(title, opened, self.cut.frame.fps)
@@ -253,7 +253,7 @@ class CutSession(HistorySession[Cut]):
     def frame_of(self, title: Title, scene: Scene) -> int:
         """Which of a title's own frames shows at the playhead."""
         inside = max(0, min(title.length - 1, self.frame - title.start))
-        return frame_in_title(inside, self.cut.frame.fps, scene.template.frame.fps, scene.length)
+        return frame_in_title(title.before + inside, self.cut.frame.fps, scene.template.frame.fps, scene.length)
 
     def answers_of(self, title: Title, touched: bool = False) -> dict[str, Any]:
         """A title's answers by the labels of their fields, as they can be given to a title of another template.

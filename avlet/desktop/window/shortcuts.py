@@ -131,6 +131,8 @@ class Shortcuts(QObject):
         yield everywhere("Del", "Remove what is selected", self._remove, plain=True)
         every = self._on_either(self._select_all_parts, self._select_all_titles)
         yield Command("Ctrl+A", every, ((BUILD, "Select all parts"), (DESK, "Select all titles")))
+        joined = self._on_either(lambda: None, self._join)
+        yield Command("Ctrl+J", joined, ((DESK, "Join the selected piece of a title with the one after it"),))
         twice = self._on_either(lambda: duplicate_selected(session), self._duplicate)
         yield Command("Ctrl+D", twice, ((BUILD, "Duplicate what is selected"), (DESK, "Duplicate the selected titles")))
         yield Command("Ctrl+C", self._copy, ((BUILD, "Copy parts"), (TIME, "Copy the chosen keys"), (DESK, "Copy a title's answers")))
@@ -162,6 +164,9 @@ class Shortcuts(QObject):
 
     def _split(self) -> None:
         self.window.desk.commands.split()
+
+    def _join(self) -> None:
+        self.window.desk.commands.join()
 
     def _duplicate(self) -> None:
         self.window.desk.commands.duplicate()
