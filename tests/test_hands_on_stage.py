@@ -6,12 +6,13 @@ from hands import box, middle_of, row_of, settle
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QInputDialog
 
 from avlet.desktop.build.part_menu import PartMenu
 from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.desktop.recipe.look_rows import LookRow
-from avlet.document.editing import edits
+from avlet.document.cards import carding
+from avlet.document.editing import edits, sharing
 from avlet.document.editing.edits import set_relations
 from avlet.document.parts import Matte, Place, ShapePart
 from avlet.document.template import Frame, Template
@@ -412,3 +413,41 @@ def test_the_menu_of_a_part_among_hundreds(window, stage, free):
     offered = entries(next(a.menu() for a in menu.actions() if a.text() == "Cut it out of"))
     assert offered[:3] == ["Green", "Red", "Part 299"] and len(offered) == 30
     menu.close()
+
+
+# One colour of the house for all that have the same
+
+
+def test_all_that_share_a_colour_follow_one_of_the_house_in_one_act(window, qtbot, monkeypatch):
+    """Five properties in two acts (a right click and a name), taken back by one undo; what a field drives stays with it."""
+    session = window.session
+    blue = {f"{part_id}/fill.colour": "#20435c" if part_id == "role-plate" else "#20435C" for part_id in ("rule", "plate", "role-plate")}
+    for target in blue:
+        session.edit("Off", lambda t, target=target: carding.unwired(t, target))
+    session.write(blue)
+    before = session.template
+    session.select("rule")
+    settle()
+    row = next(r for r in window.build.recipe.findChildren(LookRow) if r.target == "rule/fill.colour")
+    menu = open_menu(row, QPoint(10, 8), DotMenu)
+    asked = []
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: (asked.append(a[2]), ("Deep water", True))[1])
+    take(menu, "These 3 have the same colour: make it one of the house…")
+    assert "Rule: fill: colour" in asked[0] and asked[0].count(",") == 2
+    assert {w.target for w in session.template.wires if w.source == "palette/deep-water"} == set(blue)
+    session.write({"plate/fill.colour": "#112233"})
+    assert session.template.palette[-1].colour == "#112233", "one changes all"
+    assert {session.shown(target) for target in blue} == {"#112233"}
+    session.undo()
+    session.undo()
+    assert session.template == before
+
+
+def test_a_colour_that_nothing_shares_offers_nothing(window, qtbot):
+    session = window.session
+    session.edit("Off", lambda t: carding.unwired(t, "rule/fill.colour"))
+    session.write({"rule/fill.colour": "#123456"})
+    assert sharing.of_the_same_colour(session.template, "rule/fill.colour") == ("rule/fill.colour",)
+    session.edit("Off", lambda t: carding.unwired(t, "plate/fill.colour"))
+    session.write({"plate/fill.colour": "#123456FF"})
+    assert sharing.of_the_same_colour(session.template, "rule/fill.colour") == ("rule/fill.colour", "plate/fill.colour")

@@ -1,6 +1,6 @@
 """The menu of a property: keys, the card, wires, the house palette."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 
 from PyQt6.QtGui import QAction
@@ -61,6 +61,8 @@ class DotMenu(QMenu):
             self.addMenu(sources)
             if type_of(template, self.target).kind in ("colour", "gradient") and part_id != PALETTE:
                 self._add("Into the house palette…", self.into_the_house)
+                if type_of(template, self.target).kind == "colour" and len(same := sharing.of_the_same_colour(template, self.target)) > 1:
+                    self._add(f"These {len(same)} have the same colour: make it one of the house…", partial(self.share_all, same))
         elif field is None:
             self._add(f"Wired to {source_words(template, wire.source)}", None)
             self._add("Change its wire…", self.open_wire)
@@ -127,6 +129,13 @@ class DotMenu(QMenu):
         name, sure = QInputDialog.getText(lasting(self), "House palette", "Its name:", text=words_for(self.session.template, self.target))
         if sure and name.strip():
             self.share(name.strip())
+
+    def share_all(self, targets: Sequence[str]) -> None:
+        """Make one house colour of all that have the same, once it has a name."""
+        names = ", ".join(words_for(self.session.template, target) for target in targets[:6]) + (" …" if len(targets) > 6 else "")
+        name, sure = QInputDialog.getText(lasting(self), "House palette", f"{names}\n\nThe name of their colour:")
+        if sure and name.strip():
+            self.session.edit("House palette", lambda t: sharing.share_colour(t, targets, name.strip())[0])
 
     def share(self, name: str) -> None:
         """A house colour or gradient of this name that the property follows."""

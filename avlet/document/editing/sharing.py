@@ -11,6 +11,7 @@ from avlet.document.editing.edits import need_part, put_part
 from avlet.document.editing.naming import free_id
 from avlet.document.faults.checking import check
 from avlet.document.house import PALETTE, STYLED, HouseColour, HouseGradient, style_of, styles_named
+from avlet.document.metadata import properties
 from avlet.document.parts import AnyPart, TypesetPart
 from avlet.document.parts.credits import BlockStyle
 from avlet.document.targets import house_entries, value_of, with_value
@@ -32,6 +33,35 @@ def add_house_gradient(template: Template, name: str, stops: Any) -> tuple[Templ
     taken = {e.id for e in house_entries(template)}
     entry = HouseGradient(free_id(name, taken), name, stops)
     return check(replace(template, gradients=(*template.gradients, entry))), entry.id
+
+
+def of_the_same_colour(template: Template, target: str) -> tuple[str, ...]:
+    """All properties of parts that have the colour of one, and that nothing drives: paths, in the order of the parts, that one among them.
+
+    Colours are the same whatever the case of their letters, and with or without a full alpha.
+    """
+    wanted = _plain_colour(value_of(template, target))
+    driven = {wire.target for wire in template.wires}
+    return tuple(
+        path
+        for part in template.parts
+        for prop in properties(part)
+        if prop.type.kind == "colour" and (path := f"{part.id}/{prop.path}") not in driven and _plain_colour(prop.value) == wanted
+    )
+
+
+def _plain_colour(colour: str) -> str:
+    plain = colour.upper()
+    return plain.removesuffix("FF") if len(plain) == len("#RRGGBBAA") else plain
+
+
+def share_colour(template: Template, targets: Iterable[str], name: str) -> tuple[Template, str]:
+    """A colour of the house that several properties follow; it is that of the first. Returns its id too."""
+    wanted = tuple(targets)
+    template, entry = add_house_colour(template, name, value_of(template, wanted[0]))
+    for target in wanted:
+        template = use_house(template, target, entry)
+    return template, entry
 
 
 def rename_house(template: Template, entry_id: str, name: str) -> Template:
