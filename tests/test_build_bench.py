@@ -8,6 +8,7 @@ from PyQt6.QtGui import QTextCursor
 from PyQt6.QtWidgets import QApplication, QPushButton, QSlider, QToolButton
 
 from avlet.desktop.recipe.dot import DotMenu
+from avlet.desktop.recipe.look_rows import LookRow
 from avlet.desktop.stage.handles import handle_at
 from avlet.desktop.widgets.families import FamilyBox
 from avlet.desktop.widgets.numbers import NumberBox
@@ -15,11 +16,12 @@ from avlet.document.cards import carding
 from avlet.document.editing import edits
 from avlet.document.editing.grouping import listed, moved_to
 from avlet.document.editing.reframing import scaled_to
-from avlet.document.looks.paints import Linear, Radial, Sweep
+from avlet.document.looks.paints import Linear, Radial, Solid, Sweep
 from avlet.document.parts import AxisPlace, EchoPart, GroupPart, Matte, PatternPart, Place, ShapePart
 from avlet.document.template import Frame, Guides
 from avlet.geometry import Box
 from avlet.layout.snapping import Caught, EqualGap, snap
+from avlet.paint.scene import Scene
 from avlet.storage.settings import read_settings
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -473,3 +475,30 @@ def test_headings_fold_stay_folded_and_are_led_to(window, qtbot):
     session.select(None)
     QApplication.processEvents()
     assert not strip.isVisible(), "nothing to lead to"
+
+
+def test_a_fill_may_be_none_and_comes_back_in_its_colour(window, qtbot):
+    """Nothing of it is painted; what is cut to its outline still is; a colour that a field drives is refused in words."""
+    session = window.session
+    session.select("plate")
+    QApplication.processEvents()
+    told = []
+    session.refused.connect(told.append)
+    choose(qtbot, chip(window, "fill kind"), "none")
+    assert told and "its colour is on the card or wired" in told[0]
+    session.edit("Off", lambda t: carding.unwired(t, "plate/fill.colour"))
+    QApplication.processEvents()
+    before = session.template
+    shown = Scene(before, session.book).picture(60, 192, 108)
+    choose(qtbot, chip(window, "fill kind"), "none")
+    assert session.template.part("plate").fill == Solid("#20435C00") and chip(window, "fill kind").text().startswith("none")
+    bare = Scene(session.template, session.book).picture(60, 192, 108)
+    assert (bare[..., 3] > 0).sum() < (shown[..., 3] > 0).sum() and bare.any(), "the name is still there, shown inside its plate"
+    assert not [r for r in window.build.recipe.findChildren(LookRow) if r.target == "plate/fill.colour"]
+    choose(qtbot, chip(window, "fill kind"), "one colour")
+    assert session.template == before
+    choose(qtbot, chip(window, "fill kind"), "none")
+    choose(qtbot, chip(window, "fill kind"), "linear gradient")
+    assert session.template.part("plate").fill.stops[0].colour == "#20435C"
+    session.undo()
+    assert isinstance(session.template.part("plate").fill, Solid)

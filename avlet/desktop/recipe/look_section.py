@@ -41,6 +41,7 @@ from avlet.text.features import ON_BY_ITSELF, name_of_feature
 from avlet.text.fonts import Face
 
 _PAINTS: dict[str, type[Any]] = {"one colour": Solid, "linear gradient": Linear, "radial gradient": Radial, "sweep gradient": Sweep}
+_NONE = "none"
 
 
 class LookSection(QWidget):
@@ -299,8 +300,9 @@ class LookSection(QWidget):
 
     def _paint(self, words: str, path: str) -> None:
         paint: Paint = get_at(self.part, path)
-        shown = next(name for name, kind in _PAINTS.items() if type(paint) is kind)
-        choices: list[Choice] = list(_PAINTS.items())
+        none = edits.is_none(paint)
+        shown = _NONE if none else next(name for name, kind in _PAINTS.items() if type(paint) is kind)
+        choices: list[Choice] = [*_PAINTS.items(), (_NONE, None)]
         self._chip_row(words, shown, choices, lambda kind: self._turn(path, kind), f"{path} kind")
         if isinstance(paint, GRADIENTS):
             strip = GradientStrip(paint.stops)
@@ -309,11 +311,16 @@ class LookSection(QWidget):
             strip.changed.connect(lambda stops: self.session.write({at: stops}, ("gradient", id(strip))))
             strip.finished.connect(self.session.history.close_gesture)
             self._with_dot(strip, f"{path}.stops", "Gradient")
-        self._add(self._under(path))
+        if not none:
+            self._add(self._under(path))
 
-    def _turn(self, path: str, kind: type[Any]) -> None:
-        """Another kind of paint, with its colours and their wires."""
-        at = self.part.id
+    def _turn(self, path: str, kind: type[Any] | None) -> None:
+        """Another kind of paint, with its colours and their wires; or none, and back to one colour."""
+        at, none = self.part.id, edits.is_none(get_at(self.part, path))
+        if kind is None or none:
+            self.session.edit(f"{self.part.name}: fill", lambda t: edits.show_paint(t, at, path, kind is not None))
+        if kind is None or (none and kind is Solid):
+            return
         self.session.edit(f"{self.part.name}: fill", lambda t: edits.turn_paint(t, at, path, kind))
 
     def _outline(self, part: PaintedPart) -> None:

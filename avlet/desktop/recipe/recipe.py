@@ -43,6 +43,9 @@ def _words_of(fit: Fit) -> tuple[bool, ...]:
     return fit.left == fit.right, fit.top == fit.bottom, padded, fit.share_width != 100, fit.share_height != 100, *limits
 
 
+_WITH_ALPHA = len("#RRGGBBAA")
+
+
 class Recipe(KeptPanel):
     """Shows the recipe of the session's selected part, or what there is to say of the template when none is selected."""
 
@@ -88,7 +91,10 @@ class Recipe(KeptPanel):
             )
             for m in (*part.way_in, *own)
         ]
-        moves.append((len(part.sways), part.keys, self.session.piece))
+        unseen = [
+            p.path for p in self._listed if p.type.kind == "colour" and p.value.upper().endswith("00") and len(p.value) == _WITH_ALPHA
+        ]
+        moves.append((len(part.sways), part.keys, self.session.piece, unseen))
         words: object = part.copied
         if isinstance(part, TypesetPart):
             words = part.features, part.room and part.room.remedies

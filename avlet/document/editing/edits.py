@@ -13,7 +13,8 @@ from avlet.document.cards.wires import measure_of
 from avlet.document.editing.naming import free_id
 from avlet.document.faults.checking import check
 from avlet.document.house import PALETTE
-from avlet.document.looks.paints import Solid, turned_into
+from avlet.document.looks.colours import channels
+from avlet.document.looks.paints import Paint, Solid, turned_into
 from avlet.document.metadata import get_at, put_at
 from avlet.document.parts import AnyPart, CounterPart, EchoPart, Fit, PaintedPart, Place, members_of
 from avlet.document.targets import owner_name, type_of, with_value
@@ -92,6 +93,25 @@ def turn_paint(template: Template, part_id: str, path: str, kind: type[Any]) -> 
     paint = turned_into(kind, get_at(part, path))
     turned = replace(template, parts=tuple(put_at(p, path, paint) if p.id == part_id else p for p in template.parts), wires=wires)
     return check(prune_wires(turned))
+
+
+def is_none(paint: Paint) -> bool:
+    """Whether a paint is one colour of which nothing shows."""
+    return isinstance(paint, Solid) and channels(paint.colour).alpha == 0
+
+
+def show_paint(template: Template, part_id: str, path: str, shown: bool) -> Template:
+    """Let a paint be none, or be seen again in the colour that it had. Raises ``DocumentError`` where something drives its colour."""
+    part = need_part(template, part_id)
+    paint: Paint = get_at(part, path)
+    if not shown:
+        driven = next((wire for wire in template.wires if wire.target.startswith(f"{part_id}/{path}.")), None)
+        if driven is not None or any(keyed.path.startswith(f"{path}.") for keyed in part.keys):
+            why = "on the card or wired" if driven is not None else "keyed"
+            raise DocumentError(f"{part.name}: its colour is {why}. Take that off first, then it may have none.")
+    colour = paint.colour if isinstance(paint, Solid) else paint.stops[0].colour
+    changed = put_at(part, path, Solid(f"{colour[:7]}{'' if shown else '00'}"))
+    return check(prune_wires(put_part(template, changed)))
 
 
 def add_part(template: Template, part: AnyPart, index: int | None = None) -> Template:
