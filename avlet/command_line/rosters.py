@@ -51,6 +51,7 @@ def check(
     """
     from avlet.command_line.told import RosterChecked, RosterRow
     from avlet.roster.looking import counted, look_at
+    from avlet.roster.ordering import said_before
     from avlet.roster.proving import proved
     from avlet.roster.threads import targets_of
 
@@ -64,6 +65,10 @@ def check(
     summary = counted(Counter(looked.verdict for looked in said))
     for remark in plan.remarks:
         note(remark)
+    if repeated := said_before(plan.rows):
+        row, before = next(iter(repeated.items()))
+        many = f" ({len(repeated):,} rows in all say what an earlier one says)" if len(repeated) > 1 else ""
+        note(f"Row {plan.rows[row].number} says the same as row {plan.rows[before].number}{many}.")
     grave = {looked.verdict for looked in said} - {"holds"} if strict else {"breaks", "cannot be rendered"}
     holds = not sheet.guessed and not any(looked.verdict in grave for looked in said)
     rows = tuple(
@@ -77,12 +82,23 @@ def check(
         )
     )  # fmt: skip
     say(", ".join(f"{column} → {label}" for column, label in threads.items()))
+    alike: dict[tuple[str, str], list[Any]] = {}
     for line, looked in zip(plan.rows, said, strict=True):
         if looked.verdict != "holds":
-            say(f"Row {line.number}, {_called(line.cells)}: {looked.verdict}. {' '.join(looked.words)}")
+            alike.setdefault((looked.verdict, " ".join(looked.words)), []).append(line)
+    for (verdict, words), lines in alike.items():  # one fault is told once, with its rows
+        say(f"{_rows(lines)}: {verdict}. {words}")
     say(summary)
     if not holds:
         raise typer.Exit(1)
+
+
+def _rows(lines: list[Any]) -> str:
+    """Rows by their numbers, a single one with what it is called."""
+    if len(lines) == 1:
+        return f"Row {lines[0].number}, {_called(lines[0].cells)}"
+    more = f" and {len(lines) - 12} more" if len(lines) > 12 else ""
+    return f"Rows {', '.join(str(line.number) for line in lines[:12])}{more}"
 
 
 def _called(cells: tuple[str, ...]) -> str:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QMenu,
     QMessageBox,
     QProgressBar,
@@ -23,7 +24,7 @@ from PyQt6.QtWidgets import (
 
 from avlet.desktop.dialogs.theirs_dialog import Choice, TheirsDialog
 from avlet.desktop.roster.render_runner import RenderRunner
-from avlet.desktop.roster.roster_session import RosterSession
+from avlet.desktop.roster.roster_session import WORST_FIRST, RosterSession
 from avlet.desktop.roster.row_panel import RowPanel
 from avlet.desktop.roster.rows_view import RowsView
 from avlet.desktop.roster.threads_view import ThreadsView
@@ -33,11 +34,14 @@ from avlet.desktop.widgets.buttons import flat_switch
 from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.document.editing.differences import of_rows
 from avlet.document.editing.naming import slug
+from avlet.document.metadata import brief
 from avlet.document.tables import TABLES, TEXTS
 from avlet.errors import AvletError
 from avlet.roster.delivery import LIST
 from avlet.roster.looking import Verdict, counted
+from avlet.roster.ordering import said_before
 from avlet.roster.rendering import Outcome, State, in_the_way, in_the_way_words
+from avlet.roster.roster import Plan
 from avlet.roster.sheet import open_sheet
 from avlet.roster.time_left import TimeLeft
 
@@ -81,6 +85,7 @@ class RosterBench(QWidget):
         self.session, self.say, self.demo = session, say, demo
         self.runner: RenderRunner | None = None
         self._left_of: TimeLeft | None = None
+        self._counted: tuple[Plan, int] | None = None
         self.threads = ThreadsView(session)
         self.wanted = WantedPanel(session, folder)
         self.wanted.told.connect(say)
@@ -227,10 +232,15 @@ class RosterBench(QWidget):
         row.addWidget(self.only)
         self.sort = QuietCombo()
         self.sort.setAccessibleName("Order of rows")
-        self.sort.addItem("as in the table", False)
-        self.sort.addItem("worst first", True)
-        self.sort.activated.connect(lambda _: self.view.sort_worst_first(self.sort.currentData()))
+        self.sort.activated.connect(lambda _: self.view.sort_by(self.sort.currentData()))
         row.addWidget(self.sort)
+        self.search = QLineEdit()
+        self.search.setAccessibleName("Rows with these words")
+        self.search.setPlaceholderText("Search rows")
+        self.search.setClearButtonEnabled(True)
+        self.search.setFixedWidth(150)
+        self.search.textChanged.connect(self._look_for)
+        row.addWidget(self.search)
         row.addStretch(1)
         self.moment_words = QLabel("at rest")
         self.moment_words.setProperty("role", "muted")
@@ -242,6 +252,26 @@ class RosterBench(QWidget):
         self.whole = flat_switch("frame", "Show the whole frame in each picture", self.view.show_whole, False)
         row.addWidget(self.whole)
         return row
+
+    def _look_for(self, words: str) -> None:
+        self.view.look_for(words)
+        self._show_counts()
+
+    def _fill_orders(self) -> None:
+        """The orders that there are: the table's own, worst first, by each column."""
+        roster, chosen = self.session.roster, self.view.order
+        heads = [head.words for head in roster.sheet.heads] if roster is not None else []
+        offered: list[tuple[str, int | None]] = [("as in the table", None), ("worst first", WORST_FIRST)]
+        offered += [(f"by {brief(words)}", column) for column, words in enumerate(heads)]
+        if offered == [(self.sort.itemText(n), self.sort.itemData(n)) for n in range(self.sort.count())]:
+            return
+        self.sort.clear()
+        for words, order in offered:
+            self.sort.addItem(words, order)
+        at = next((n for n, (_, order) in enumerate(offered) if order == chosen), 0)
+        self.sort.setCurrentIndex(at)
+        if offered[at][1] != chosen:
+            self.view.sort_by(offered[at][1])
 
     # Tables
 
@@ -322,6 +352,7 @@ class RosterBench(QWidget):
         self.table.setText(f"{roster.sheet.name}{star} ▾")
         remarks = self.session.plan.remarks if self.session.plan is not None else roster.sheet.remarks
         self.kept_as.setText("\n".join(filter(None, (roster.sheet.kept_as, *remarks))))
+        self._fill_orders()
         self._show_counts()
         self._show_progress()
 
@@ -332,7 +363,18 @@ class RosterBench(QWidget):
             return
         looked = len(self.session.said)
         words = counted(dict(self.session.counts))
-        self.counts.setText(words if looked == len(plan.rows) else f"{len(plan.rows):,} rows · {looked:,} looked at …")
+        words = words if looked == len(plan.rows) else f"{len(plan.rows):,} rows · {looked:,} looked at …"
+        if twice := self._twice(plan):
+            words += f" · {twice:,} twice"
+        if self.view.words:
+            words += f" · {len(self.view.rows):,} with “{brief(self.view.words)}”"
+        self.counts.setText(words)
+
+    def _twice(self, plan: Plan) -> int:
+        """How many rows say the same as an earlier one; worked out once for a plan."""
+        if self._counted is None or self._counted[0] is not plan:
+            self._counted = plan, len(said_before(plan.rows))
+        return self._counted[1]
 
     def _show_progress(self) -> None:
         plan, running = self.session.plan, self.runner is not None

@@ -16,6 +16,7 @@ from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.paint.scene import Scene
 from avlet.roster.looking import VERDICTS, Said, Verdict, look_at, scene_of
+from avlet.roster.ordering import found_in, in_order_of
 from avlet.roster.remembered import Remembered
 from avlet.roster.roster import Plan, Roster, leads_to_fields, plan_of, with_wanted
 from avlet.roster.sheet import Sheet, open_sheet, pasted_sheet
@@ -28,6 +29,8 @@ if TYPE_CHECKING:
 
 _BUDGET = 0.012
 """Seconds of looking at rows at a time: less than a frame's."""
+WORST_FIRST = -1
+"""An order of rows, where others are columns."""
 _MOST_SCENES = 64
 PLANNED_AT_ONCE = 3_000
 """Rows whose files are worked out in the window's thread; more are worked out beside it."""
@@ -351,12 +354,20 @@ class RosterSession(HistorySession[Roster | None]):
         """How many of the rows that were looked at hold, and how many do not."""
         return Counter(one.verdict for one in self.said.values())
 
-    def rows_shown(self, only: Verdict | None, worst_first: bool) -> list[int]:
-        """The places of the rows that are shown: of one verdict alone, in the table's order or worst first."""
-        count = len(self.plan.rows) if self.plan is not None else 0
-        rows = [n for n in range(count) if only is None or (n in self.said and self.said[n].verdict == only)]
-        if worst_first:
+    def rows_shown(self, only: Verdict | None, order: int | None = None, words: str = "") -> list[int]:
+        """The places of the rows that are shown: of one verdict alone, with ``words`` in them; in the table's order, or by a column.
+
+        Worst first where ``order`` is ``WORST_FIRST``.
+        """
+        if self.plan is None:
+            return []
+        lines = self.plan.rows
+        rows = [n for n in range(len(lines)) if only is None or (n in self.said and self.said[n].verdict == only)]
+        rows = found_in(lines, rows, words)
+        if order == WORST_FIRST:
             rows.sort(key=lambda n: VERDICTS.index(self.said[n].verdict) if n in self.said else len(VERDICTS))
+        elif order is not None and order < len(self.plan.roster.sheet.heads):
+            rows = in_order_of(lines, rows, order, self.plan.roster.sheet.heads[order].language)
         return rows
 
     def scene(self, line: int) -> Scene | str:

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip
 
-from avlet.desktop.roster.roster_session import RosterSession
+from avlet.desktop.roster.roster_session import WORST_FIRST, RosterSession
 from avlet.desktop.widgets.theme import BASE, CONTROL, GOOD, GROUND, LINE, MARIGOLD, MUTED, PANEL, ROSE, SMALL, STRONG, TEXT, font
 from avlet.geometry import Box
 from avlet.paint.painter import canvas_over, new_pixels
@@ -39,7 +39,8 @@ class RowsView(QAbstractScrollArea):
         super().__init__()
         self.session = session
         self.only: Verdict | None = None
-        self.worst_first = False
+        self.order: int | None = None
+        self.words = ""
         self.whole = False
         """Whether pictures show the whole frame."""
         self.rows: list[int] = []
@@ -70,11 +71,17 @@ class RowsView(QAbstractScrollArea):
         self._arrange()
         self._to_a_shown_row()
 
-    def sort_worst_first(self, on: bool) -> None:
-        """Show rows worst first, or in the table's order."""
-        self.worst_first = on
+    def sort_by(self, order: int | None) -> None:
+        """Show rows by a column, worst first, or in the table's order."""
+        self.order = order
         self._arrange()
         self.reveal()
+
+    def look_for(self, words: str) -> None:
+        """Show rows alone that have these words in them."""
+        self.words = words
+        self._arrange()
+        self._to_a_shown_row()
 
     def show_whole(self, on: bool) -> None:
         """Show the whole frame in each picture, or what is drawn."""
@@ -87,7 +94,7 @@ class RowsView(QAbstractScrollArea):
         self.reveal()
 
     def _follow_looking(self) -> None:
-        if self.only is not None or self.worst_first:
+        if self.only is not None or self.order == WORST_FIRST:
             self._arrange()
         self._touch()
 
@@ -96,7 +103,7 @@ class RowsView(QAbstractScrollArea):
         self._touch()
 
     def _arrange(self) -> None:
-        self.rows = self.session.rows_shown(self.only, self.worst_first)
+        self.rows = self.session.rows_shown(self.only, self.order, self.words)
         self._measure()
         self._touch()
 
