@@ -1,5 +1,6 @@
 """Credits over time: exact ends, exact speed, whole px, pages, calm."""
 
+import io
 import itertools
 import math
 from fractions import Fraction
@@ -8,6 +9,7 @@ import av
 import msgspec
 import numpy as np
 import pytest
+from fontTools.ttLib import TTFont
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from lists import BOOK, FRAME, MIDDLE, THREE, canvas_over, credits, painted, scene, titled
@@ -31,7 +33,7 @@ from avlet.motion.rolling import Ends, length_at, rolled, steps_at, whole_length
 from avlet.paint import kept_soft, strips
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene, first_alike
-from avlet.paint.shimmer import LIVELY, STEADY, calm_of, moved_back, shimmer
+from avlet.paint.shimmer import LIVELY, STEADY, calm_of, moved_back, shimmer, smallest_capitals
 from avlet.review.measuring import measure
 from avlet.review.rolls import advice, calm_in, facts_of_lists, with_list
 
@@ -372,6 +374,25 @@ def test_whole_px_do_not_shimmer_and_softness_lowers_it_on_decoded_pictures(film
     """1 to 4 px of upright softness calm a roll, 3 being usual: common practice, no source."""
     whole, between, soft = (_shimmer(*filmed[name]) for name in ("whole", "between", "soft"))
     assert whole < 1e-9 and between > 0.15 and soft < between / 2
+
+
+def test_what_cannot_be_followed_hurries_however_still_its_edges_are():
+    """43 px a frame at whole px does not shimmer, and nobody reads it; the limit is a third of the smallest capitals (common practice)."""
+    part = credits(LONG)
+    moving = scene(part).choreography.movers["c"]
+    smallest = smallest_capitals(moving)
+    fonts = {one: TTFont(io.BytesIO(BOOK.find(one.family, one.style)[0].data)) for one in part.styles}
+    heights = [one.size * font["OS/2"].sCapHeight / font["head"].unitsPerEm for one, font in fonts.items()]
+    assert any(smallest == pytest.approx(height) for height in heights), "by fontTools"
+    for length in (40, 60, 100, 200, 400, 800):
+        made = scene(part, length)
+        calm = calm_in(made, "c")
+        speed = abs(roll_of(part, length).speed)
+        assert (calm.word == "hurries") == (speed > smallest / 3), (length, speed)
+        if calm.word == "hurries":
+            (said,) = advice(made.choreography.movers["c"], calm)
+            most = float(said.removeprefix("at most ").partition(" ")[0])
+            assert most <= smallest / 3 < most + 0.1
 
 
 def test_calm_in_a_word_and_what_would_calm():

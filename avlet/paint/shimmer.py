@@ -18,9 +18,11 @@ from avlet.paint.painter import canvas_over, layers_of, new_pixels
 from avlet.paint.strips import paint_at
 from avlet.text.fonts import Face
 
-Word = Literal["steady", "lively", "shimmers"]
+Word = Literal["steady", "lively", "shimmers", "hurries"]
 STEADY, LIVELY = 0.08, 0.18
 """Up to so much of its own detail, at full contrast, type seems steady, or lively; found by looking at rolls, no source."""
+HURRIES = 1 / 3
+"""From which way a frame on, as a share of its smallest capitals' height, type is not followed by the eye (common practice, no source)."""
 _PHASES = 6
 _LONGEST, _BROADEST = 2400, 700
 _EDGE = 8
@@ -31,15 +33,21 @@ _EM = 512
 
 @dataclass(frozen=True)
 class Calm:
-    """How calm a roll is: its shimmer, its contrast (0 to 1), its thinnest level stroke in px (0 where that is not known)."""
+    """How calm a roll is: its shimmer, its contrast (0 to 1), its thinnest level stroke in px (0 where that is not known).
+
+    ``pace`` is how far it goes in a frame, as a share of the height of its smallest capitals.
+    """
 
     shimmer: float
     contrast: float
     thinnest: float
+    pace: float = 0.0
 
     @property
     def word(self) -> Word:
-        """In a word. What has little contrast seems calmer."""
+        """In a word. What has little contrast seems calmer; what goes too fast to be followed is not calm, however it shimmers."""
+        if self.pace > HURRIES:
+            return "hurries"
         seen = self.shimmer * self.contrast
         return "steady" if seen <= STEADY else "lively" if seen <= LIVELY else "shimmers"
 
@@ -56,7 +64,12 @@ def calm_of(moving: MovingList, posed: PosedPart) -> Calm | None:
         return None
     shimmers = [shimmer(first, second, moving.roll.speed % 1.0) for first, second in pictures]
     contrast = float(max(first.max() for first, _ in pictures))
-    return Calm(float(np.mean(shimmers)), contrast, thinnest_stroke(moving))
+    return Calm(
+        float(np.mean(shimmers)),
+        contrast,
+        thinnest_stroke(moving),
+        abs(moving.roll.speed) / smallest if (smallest := smallest_capitals(moving)) else 0.0,
+    )
 
 
 def shimmer(first: Floats, second: Floats, travel: float) -> float:
@@ -97,6 +110,15 @@ def _picture(moving: MovingList, posed: PosedPart, offset: float) -> Floats:
     surface.flushAndSubmit()
     light: Floats = pixels[..., :3] @ LUMA / 255
     return light.T if strip.axis == 0 else light
+
+
+def smallest_capitals(moving: MovingList) -> float:
+    """The height of capitals of the smallest style that a list uses, in px; 0 for one without words."""
+    part = moving.part
+    assert isinstance(part, CreditsPart)
+    used = {piece.style for row in moving.strip.rows for piece in row.pieces if piece.text.strip()}
+    faces = moving.strip.setter.metrics
+    return min((faces[style].face.cap_height / faces[style].face.upem * part.styles[style].size for style in used), default=0.0)
 
 
 def thinnest_stroke(moving: MovingList) -> float:

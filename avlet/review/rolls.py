@@ -11,8 +11,9 @@ from avlet.document.template import Template
 from avlet.errors import AnswerError
 from avlet.motion.credits import MovingList, lists_of
 from avlet.motion.rolling import axis_of, whole_lengths
+from avlet.numbers.exact import in_figures
 from avlet.paint.scene import Scene
-from avlet.paint.shimmer import Calm, calm_of
+from avlet.paint.shimmer import HURRIES, Calm, calm_of
 
 
 def calm_in(scene: Scene, part_id: str) -> Calm | None:
@@ -29,6 +30,8 @@ def advice(moving: MovingList, calm: Calm) -> tuple[str, ...]:
     roll, part = moving.roll, moving.part
     if calm.word == "steady" or roll is None:
         return ()
+    if calm.word == "hurries":
+        return (f"at most {in_figures(int(roll.speed * HURRIES / calm.pace * 10) / 10)} px a frame: a longer title, or larger type",)
     found = []
     if not roll.whole:
         found.append("a speed of whole px a frame")
