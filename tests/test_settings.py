@@ -11,7 +11,7 @@ from avlet.desktop.stage.frame_cache import FrameCache
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.window.window import Window
 from avlet.numbers.languages import USUAL, by_name, is_known, language_name, machine_language
-from avlet.storage.settings import FILE, Settings, read_settings
+from avlet.storage.settings import FILE, Settings, read_settings, replace
 
 
 @pytest.fixture
@@ -122,3 +122,33 @@ def test_languages_have_names_and_are_found_by_them():
     assert all(is_known(code) for code in USUAL) and len({language_name(code) for code in USUAL}) == len(USUAL)
     assert (by_name("German (Austria)"), by_name("de-AT"), by_name("welsh"), by_name("klingon")) == ("de_AT", "de_AT", "cy", None)
     assert not is_known("") and not is_known("xx") and machine_language() == "en"
+
+
+def test_shift_with_an_arrow_goes_as_many_frames_as_the_settings_say(window, qtbot, answering):
+    window.show_bench(0)
+    qtbot.waitUntil(window.isActiveWindow)
+    session, shift = window.session, Qt.KeyboardModifier.ShiftModifier
+    session.go_to(50)
+    window.build.stage.setFocus()
+    for key, frame in ((Qt.Key.Key_Right, 55), (Qt.Key.Key_Left, 50), (Qt.Key.Key_Left, 45)):
+        qtbot.keyClick(window.windowHandle(), key, shift)
+        assert session.frame == frame
+    window.take_settings(replace(window.cut_session.settings, jump=20))
+    qtbot.keyClick(window.windowHandle(), Qt.Key.Key_Right, shift)
+    assert session.frame == 65
+    session.go_to(3)
+    qtbot.keyClick(window.windowHandle(), Qt.Key.Key_Left, shift)
+    assert session.frame == 0, "no further than the begin"
+
+
+def test_shift_with_an_arrow_marks_words_where_one_types(window, qtbot):
+    window.show_bench(0)
+    window.session.select("plate")
+    QApplication.processEvents()
+    line = next(box for box in window.build.recipe.findChildren(NumberBox) if box.isVisible())
+    line.setFocus()
+    line.setText("123")
+    line.setCursorPosition(3)
+    frame = window.session.frame
+    qtbot.keyClick(line, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+    assert line.selectedText() == "3" and window.session.frame == frame

@@ -11,6 +11,7 @@ from avlet.storage.reading import read_own
 FILE = "library.json"
 MOST_FAVOURITES = 200
 LONGEST_KEEPING = 600
+LONGEST_JUMP = 1_000
 LEAST_FRAMES_MB, MOST_FRAMES_MB = 32, 8192
 
 
@@ -26,7 +27,7 @@ class Settings(msgspec.Struct, frozen=True):
 
     ``library`` is the person's own folder, ``renders`` the one that was rendered into last, ``numbers`` the language that numbers are
     written in (empty: where Avlet and the machine have them), ``keeps_every`` the seconds between two times that unsaved work is kept,
-    ``frames_mb`` the memory of drawn frames.
+    ``frames_mb`` the memory of drawn frames, ``jump`` how many frames Shift with an arrow goes.
     """
 
     shared: tuple[str, ...] = ()
@@ -39,6 +40,7 @@ class Settings(msgspec.Struct, frozen=True):
     numbers: str = ""
     keeps_every: Annotated[int, msgspec.Meta(ge=1, le=LONGEST_KEEPING)] = 3
     frames_mb: Annotated[int, msgspec.Meta(ge=LEAST_FRAMES_MB, le=MOST_FRAMES_MB)] = 256
+    jump: Annotated[int, msgspec.Meta(ge=1, le=LONGEST_JUMP)] = 5
 
 
 replace = msgspec.structs.replace

@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.numbers.languages import USUAL, language_name, machine_language
 from avlet.numbers.typed import marks
-from avlet.storage.settings import LEAST_FRAMES_MB, LONGEST_KEEPING, MOST_FRAMES_MB, Settings, replace
+from avlet.storage.settings import LEAST_FRAMES_MB, LONGEST_JUMP, LONGEST_KEEPING, MOST_FRAMES_MB, Settings, replace
 
 
 class SettingsDialog(QDialog):
@@ -52,6 +52,8 @@ class SettingsDialog(QDialog):
         form.addRow("Unsaved work is kept every", _row(self.keeping, QLabel("seconds")))
         self.frames = self._number("Megabytes for drawn frames", settings.frames_mb, LEAST_FRAMES_MB, MOST_FRAMES_MB)
         form.addRow("Drawn frames may take", _row(self.frames, QLabel("MB of memory in each view")))
+        self.jump = self._number("Frames that Shift with an arrow goes", settings.jump, 1, LONGEST_JUMP)
+        form.addRow("Shift with an arrow goes", _row(self.jump, QLabel("frames; 5, 10, 15 and 20 are usual")))
         self.fault = QLabel()
         self.fault.setProperty("role", "warning")
         self.fault.setWordWrap(True)
@@ -88,6 +90,7 @@ class SettingsDialog(QDialog):
         return replace(
             self.settings, library=str(Path(self.library.text().strip()).expanduser()), numbers=self.language.currentData(),
             keeps_every=round(self.keeping.value), frames_mb=round(self.frames.value),
+            jump=round(self.jump.value),
         )  # fmt: skip
 
 

@@ -93,6 +93,8 @@ class Shortcuts(QObject):
         yield everywhere("Space", "Play or stop", self._play, plain=True)
         yield everywhere("Left", "One frame back", lambda: self._step(-1), plain=True)
         yield everywhere("Right", "One frame on", lambda: self._step(1), plain=True)
+        yield everywhere("Shift+Left", "Several frames back: how many, the settings say", lambda: self._jump(-1))
+        yield everywhere("Shift+Right", "Several frames on", lambda: self._jump(1))
         yield everywhere("Home", "To the first frame", lambda: self._go(0), plain=True)
         yield everywhere("End", "To the last frame", lambda: self._go(10**9), plain=True)
         yield everywhere("PgUp", "Back to where a move or a title begins or ends", lambda: self._edge(-1), plain=True)
@@ -261,6 +263,9 @@ class Shortcuts(QObject):
 
     def _step(self, by: int) -> None:
         self._go(self._session().frame + by)
+
+    def _jump(self, way: int) -> None:
+        self._step(way * self.window.cut_session.settings.jump)
 
     def _go(self, frame: int) -> None:
         (self.window.desk.player if self.window.on_desk else self.window.bench.transport.player).stop()
