@@ -1,4 +1,5 @@
 import faulthandler
+import io
 import os
 import shutil
 import sys
@@ -168,3 +169,24 @@ def key(window, qtbot):
         settle()
 
     return press
+
+
+@pytest.fixture
+def avlet(monkeypatch, capsys):
+    """Runs a verb; gives exit status, standard output and standard error."""
+
+    from avlet.command_line.main import main
+
+    def run(*words, stdin=None):
+        monkeypatch.setattr(sys, "argv", ["avlet", *map(str, words)])
+        if stdin is not None:
+            monkeypatch.setattr(sys, "stdin", io.TextIOWrapper(io.BytesIO(stdin.encode())))
+        try:
+            main()
+            status = 0
+        except SystemExit as end:
+            status = end.code or 0
+        captured = capsys.readouterr()
+        return status, captured.out, captured.err
+
+    return run

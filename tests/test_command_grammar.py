@@ -16,9 +16,9 @@ from hypothesis import strategies as st
 from opentimelineio.opentime import RationalTime
 from PIL import Image
 
-from avlet.command_line import told
+from avlet.command_line import telling, told
 from avlet.command_line.helping import commands, man_page, nearest, subject_and_options, table
-from avlet.command_line.main import main, plain_words
+from avlet.command_line.main import plain_words
 from avlet.command_line.options import PLATE_NAMES
 from avlet.command_line.telling import in_a_cell
 from avlet.document.lists.listing import led, recognised
@@ -31,25 +31,6 @@ from avlet.storage.package import open_template
 
 ROOT = Path(__file__).parent.parent
 STRAP = DEMO / "name-strap.avlet"
-
-
-@pytest.fixture
-def avlet(monkeypatch, capsys):
-    """Runs a verb; gives exit status, standard output and standard error."""
-
-    def run(*words, stdin=None):
-        monkeypatch.setattr(sys, "argv", ["avlet", *map(str, words)])
-        if stdin is not None:
-            monkeypatch.setattr(sys, "stdin", io.TextIOWrapper(io.BytesIO(stdin.encode())))
-        try:
-            main()
-            status = 0
-        except SystemExit as end:
-            status = end.code or 0
-        captured = capsys.readouterr()
-        return status, captured.out, captured.err
-
-    return run
 
 
 # Verbs, subjects, options
@@ -488,3 +469,58 @@ def test_a_verb_imports_what_it_needs_and_no_more(tmp_path, words, most, never):
     )
     found = path.read_text().splitlines()
     assert not [name for name in never if name in found] and len(found) <= most, (len(found), [n for n in never if n in found])
+
+
+def test_long_work_tells_a_line_now_and_then_where_no_terminal_shows_a_bar(avlet, tmp_path, monkeypatch):
+    monkeypatch.setattr(telling, "_EVERY", 0.0)
+    words = ("render", STRAP, "--size", "96x54", "--length", "30", "--codec", "qtrle", "--workers", "1", "-o", tmp_path / "a.mov")
+    lines = avlet(*words)[2].splitlines()
+    assert any(line.startswith("Rendering a.mov: ") and line.endswith(" of 30 frames") for line in lines)
+    assert not [line for line in avlet(*words, "--quiet")[2].splitlines() if "of 30 frames" in line]
+
+
+class Terminal(io.StringIO):
+    def isatty(self):
+        return True
+
+
+def test_colour_is_for_terminals_that_want_it(monkeypatch):
+    monkeypatch.delenv("NO_COLOR", raising=False)
+    told = Terminal()
+    telling.written(told, "Name strap", bold=True)
+    assert told.getvalue() == "\x1b[1mName strap\x1b[0m\n"
+    for file, no_color in ((io.StringIO(), ""), (Terminal(), "1")):
+        monkeypatch.setenv("NO_COLOR", no_color)
+        telling.written(file, "Name strap", bold=True)
+        assert file.getvalue() == "Name strap\n"
+
+
+def test_nothing_binary_goes_to_a_terminal(avlet, monkeypatch, tmp_path):
+    monkeypatch.setattr("sys.stdout.isatty", lambda: True, raising=False)
+    status, _, err = avlet("still", STRAP, "-o", "-")
+    assert status == 2 and "that is a terminal here" in err
+
+
+def test_words_are_completed_by_the_shell():
+    def completed(words):
+        told = {"_AVLET_COMPLETE": "complete_bash", "COMP_WORDS": words, "COMP_CWORD": str(len(words.split(" ")) - 1)}
+        return _avlet(env={**os.environ, **told}).stdout.decode().split()
+
+    assert (
+        completed("avlet ren") == ["render"] and completed("avlet roster re") == ["render"] and "--codec" in completed("avlet render --co")
+    )
+
+
+def test_help_tells_statuses_and_every_name_of_films_and_plates(avlet):
+    assert "Exit status: 0 done, 1 looked at and something does not hold, 2" in " ".join(avlet("help")[1].split())
+    told = " ".join(avlet("help", "render")[1].split())
+    assert all(name in told for name in ("prores, png, qtrle, webm, over", "tide flats, reed beds, dusk"))
+    assert json.loads(avlet("help", "--json")[1])["verbs"]["still"]["about"] == ["TEMPLATE"]
+
+
+def test_the_man_page_is_installed_and_is_one(avlet, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    assert avlet("install")[0] == 0
+    page = (tmp_path / "man" / "man1" / "avlet.1").read_text()
+    assert page.startswith(".TH AVLET 1") and all(f'.SS "avlet {name} ' in page for name in commands())
+    assert not [line for line in page.splitlines() if line.startswith("'")], "no line that roff would take for a command"

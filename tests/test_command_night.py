@@ -12,7 +12,6 @@ from pathlib import Path
 import opentimelineio as otio
 import pytest
 from conftest import DEMO
-from test_command_grammar import avlet  # noqa: F401 - the fixture
 
 from avlet.command_line.batch import words_of
 from avlet.command_line.helping import commands
@@ -40,7 +39,7 @@ def stamps(folder, pattern):
 # Rosters
 
 
-def test_a_row_that_moves_renames_its_film_and_one_that_is_gone_is_told_and_pruned(avlet, tmp_path):  # noqa: F811
+def test_a_row_that_moves_renames_its_film_and_one_that_is_gone_is_told_and_pruned(avlet, tmp_path):
     table, out = tmp_path / "guests.csv", tmp_path / "out"
     words = ("roster", "render", STRAP, table, "-o", out, *SMALL, "--name", "{row}-{Name}", "--json")
     table.write_text("Name\nAda\nBo Li\nIda\n")
@@ -58,7 +57,7 @@ def test_a_row_that_moves_renames_its_film_and_one_that_is_gone_is_told_and_prun
     assert not read_delivery(out).superseded and not list(out.glob(".*"))
 
 
-def test_rows_that_change_places_change_names(avlet, tmp_path):  # noqa: F811
+def test_rows_that_change_places_change_names(avlet, tmp_path):
     """Names by row alone: each file's old name is wanted by another."""
     table, out = tmp_path / "guests.csv", tmp_path / "out"
     words = ("roster", "render", STRAP, table, "-o", out, *SMALL, "--name", "{row}", "--json")
@@ -73,7 +72,7 @@ def test_rows_that_change_places_change_names(avlet, tmp_path):  # noqa: F811
     assert [one.file for one in delivery.files] == ["01.png", "02.png", "03.png"] and delivery.complete
 
 
-def test_what_somebody_changed_is_not_taken_for_what_was_made(avlet, tmp_path):  # noqa: F811
+def test_what_somebody_changed_is_not_taken_for_what_was_made(avlet, tmp_path):
     table, out = tmp_path / "guests.csv", tmp_path / "out"
     words = ("roster", "render", STRAP, table, "-o", out, *SMALL, "--name", "{row}-{Name}", "--json")
     table.write_text("Name\nAda\nBo Li\n")
@@ -85,7 +84,7 @@ def test_what_somebody_changed_is_not_taken_for_what_was_made(avlet, tmp_path): 
     assert told["made"] == 1 and told["removed"] == ["01-ada.png"] and (out / "02-bo-li.png").read_bytes() == b"retouched by hand"
 
 
-def test_a_film_that_somebody_changed_is_not_renamed(avlet, tmp_path):  # noqa: F811
+def test_a_film_that_somebody_changed_is_not_renamed(avlet, tmp_path):
     table, out = tmp_path / "guests.csv", tmp_path / "out"
     words = ("roster", "render", STRAP, table, "-o", out, *SMALL, "--name", "{row}-{Name}", "--json")
     table.write_text("Name\nAda\nBo Li\n")
@@ -96,7 +95,7 @@ def test_a_film_that_somebody_changed_is_not_renamed(avlet, tmp_path):  # noqa: 
     assert (told["made"], told["renamed"]) == (1, 0) and (out / "01-bo-li.png").read_bytes()[:4] == b"\x89PNG"
 
 
-def test_nothing_is_pruned_while_a_row_cannot_be_read(avlet, tmp_path):  # noqa: F811
+def test_nothing_is_pruned_while_a_row_cannot_be_read(avlet, tmp_path):
     table, out = tmp_path / "guests.csv", tmp_path / "out"
     words = ("roster", "render", STRAP, table, "-o", out, *SMALL, "--json")
     table.write_text("Name,Length\nAda,50\nBo Li,50\n")
@@ -108,7 +107,7 @@ def test_nothing_is_pruned_while_a_row_cannot_be_read(avlet, tmp_path):  # noqa:
     )
 
 
-def test_a_table_that_had_to_be_guessed_at_does_not_hold(avlet, tmp_path):  # noqa: F811
+def test_a_table_that_had_to_be_guessed_at_does_not_hold(avlet, tmp_path):
     table = tmp_path / "guests.csv"
     for words, holds in (("Name\nAda\n", True), ("Name\nAda,Ringer\n", False), ("Name\n=A1+B2\n", False), ('Name\n"Ada\n', False)):
         table.write_text(words)
@@ -135,7 +134,7 @@ def rendering(cut, *more):
     return ("cut", "render", cut, "-o", cut.parent / "films", "--library", DEMO, "--codec", "qtrle", "--height", "36", *more)
 
 
-def test_a_cut_goes_on_and_makes_what_differs(avlet, cut):  # noqa: F811
+def test_a_cut_goes_on_and_makes_what_differs(avlet, cut):
     films = cut.parent / "films"
     status, out, _ = avlet(*rendering(cut))
     assert status == 0 and [Path(line).name for line in out.split()] == [
@@ -163,7 +162,7 @@ def test_a_cut_goes_on_and_makes_what_differs(avlet, cut):  # noqa: F811
     assert told["removed"] == ["02-bo-li.mov"] and (films / "02-bo-lee.mov").exists()
 
 
-def test_a_title_that_only_moved_is_not_made_again_and_the_film_is(avlet, cut):  # noqa: F811
+def test_a_title_that_only_moved_is_not_made_again_and_the_film_is(avlet, cut):
     films = cut.parent / "films"
     avlet(*rendering(cut))
     before = stamps(films, "*.m*")
@@ -184,7 +183,7 @@ def test_a_title_that_only_moved_is_not_made_again_and_the_film_is(avlet, cut): 
     assert {Path(url).name for url in pointed if url.endswith(".mov")} == {p.name for p in films.glob("*.mov")}
 
 
-def test_a_title_that_begins_later_makes_another_film_to_approve(avlet, cut):  # noqa: F811
+def test_a_title_that_begins_later_makes_another_film_to_approve(avlet, cut):
     films = cut.parent / "films"
     avlet(*rendering(cut))
     before = stamps(films, "*.m*")
@@ -204,7 +203,7 @@ def test_a_title_that_begins_later_makes_another_film_to_approve(avlet, cut):  #
     assert [name for name in after if after[name] != before[name]] == ["short.mp4"]
 
 
-def test_titles_alone_another_codec_and_a_title_that_cannot_be_made(avlet, cut):  # noqa: F811
+def test_titles_alone_another_codec_and_a_title_that_cannot_be_made(avlet, cut):
     films = cut.parent / "films"
     told = facts(avlet(*rendering(cut, "--titles"), "--json"))
     assert [Path(w["path"]).suffix for w in told["wrote"]] == [".mov"] * 3 + [".otio"] and not list(films.glob("*.mp4"))
@@ -232,7 +231,7 @@ def test_a_cut_that_was_killed_goes_on_from_there(cut):
     assert sum(not w["new"] for w in json.loads(done.stdout)["wrote"]) >= 2
 
 
-def test_a_title_is_put_on_a_cut_and_all_else_stays(avlet, tmp_path):  # noqa: F811
+def test_a_title_is_put_on_a_cut_and_all_else_stays(avlet, tmp_path):
     timeline = otio.schema.Timeline("Theirs")
     track = otio.schema.Track("V1", kind="Video")
     at = otio.opentime.TimeRange(otio.opentime.RationalTime(0, 25), otio.opentime.RationalTime(500, 25))
@@ -256,7 +255,7 @@ def test_a_title_is_put_on_a_cut_and_all_else_stays(avlet, tmp_path):  # noqa: F
 # Libraries
 
 
-def test_a_library_is_listed_gone_back_in_and_taken_from(avlet, tmp_path, cut):  # noqa: F811
+def test_a_library_is_listed_gone_back_in_and_taken_from(avlet, tmp_path, cut):
     library, work = tmp_path / "library", tmp_path / "work.avlet"
     (tmp_path / "a.json").write_text('{"name": "Ada"}')
     (tmp_path / "none.json").write_text("{}")
@@ -295,7 +294,7 @@ def test_a_library_is_listed_gone_back_in_and_taken_from(avlet, tmp_path, cut): 
     assert not [p for p in library.rglob("*") if p.suffix == ".avlet"] and avlet("library", "list", library)[0] == 0
 
 
-def test_a_folder_is_proved_template_by_template(avlet, tmp_path):  # noqa: F811
+def test_a_folder_is_proved_template_by_template(avlet, tmp_path):
     for name in ("name-strap", "broken-strap"):
         shutil.copy(DEMO / f"{name}.avlet", tmp_path) if not (DEMO / f"{name}.avlet").is_dir() else shutil.copytree(
             DEMO / f"{name}.avlet", tmp_path / f"{name}.avlet"
@@ -313,7 +312,7 @@ def test_a_folder_is_proved_template_by_template(avlet, tmp_path):  # noqa: F811
     assert avlet("proof", tmp_path / "empty")[0] == 2
 
 
-def test_answers_of_ones_own_are_proved_instead_of_made_ones(avlet, tmp_path):  # noqa: F811
+def test_answers_of_ones_own_are_proved_instead_of_made_ones(avlet, tmp_path):
     words = ("proof", STRAP, "--only", "inside", "--workers", "1", "--json")
     told = facts(avlet(*words, "--set", "name=" + "W" * 60))
     assert [row["name"] for row in told["rows"]] == ["Your answers"] and told["findings"]
@@ -331,7 +330,7 @@ def jobs(*lines):
     return "".join(line if isinstance(line, str) else json.dumps(line) + "\n" for line in lines)
 
 
-def test_a_batch_answers_each_line(avlet, tmp_path):  # noqa: F811
+def test_a_batch_answers_each_line(avlet, tmp_path):
     path = tmp_path / "night.jsonl"
     still = {"do": "still", "template": str(STRAP), "size": "96x54"}
     path.write_text(
@@ -394,7 +393,7 @@ def test_a_batch_gives_the_bytes_of_single_calls_in_any_number_of_processes(tmp_
         assert path.read_bytes() == (tmp_path / "three" / path.name).read_bytes()
 
 
-def test_a_batch_takes_a_template_anew_once_it_was_changed(avlet, tmp_path):  # noqa: F811
+def test_a_batch_takes_a_template_anew_once_it_was_changed(avlet, tmp_path):
     copy = tmp_path / "a.avlet"
     (tmp_path / "none.json").write_text("{}")
     avlet("set", STRAP, tmp_path / "none.json", "-o", copy)

@@ -16,28 +16,10 @@ import pytest
 from conftest import DEMO
 from PIL import Image
 
-from avlet.command_line.main import main
 from avlet.document.editing.edits import replace
 from avlet.storage.package import open_template, save_template
 
 STRAP = str(DEMO / "name-strap.avlet")
-
-
-@pytest.fixture
-def avlet(monkeypatch, capsys):
-    """Runs a command; gives exit status, standard output and standard error."""
-
-    def run(*words):
-        monkeypatch.setattr(sys, "argv", ["avlet", *map(str, words)])
-        try:
-            main()
-            status = 0
-        except SystemExit as end:
-            status = end.code or 0
-        captured = capsys.readouterr()
-        return status, captured.out, captured.err
-
-    return run
 
 
 def test_info(avlet):

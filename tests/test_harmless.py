@@ -7,7 +7,6 @@ import zipfile
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from test_commands import avlet  # noqa: F401
 
 from avlet.harmless import harmless
 
@@ -44,7 +43,7 @@ def evil(tmp_path):
 
 
 @pytest.mark.parametrize("words", [("info",), ("measure",), ("card",), ("check",), ("measure", "--set", "x=1"), ("proof", "--only", "inside", "--workers", 0), ("still", "--at", 3, "-o", "OUT")])  # fmt: skip
-def test_commands_print_nothing_that_a_terminal_obeys(avlet, evil, tmp_path, words):  # noqa: F811
+def test_commands_print_nothing_that_a_terminal_obeys(avlet, evil, tmp_path, words):
     command, *more = words
     status, out, err = avlet(command, evil, *(tmp_path / "o.png" if one == "OUT" else one for one in more))
     assert status in (0, 1, 2) and ((out + err).strip() or command == "still")
@@ -54,7 +53,7 @@ def test_commands_print_nothing_that_a_terminal_obeys(avlet, evil, tmp_path, wor
         assert "⟨1B⟩[31mRed" in out
 
 
-def test_tables_that_are_printed_and_progress_are_harmless_too(avlet, evil, tmp_path):  # noqa: F811
+def test_tables_that_are_printed_and_progress_are_harmless_too(avlet, evil, tmp_path):
     (tmp_path / "t.csv").write_text(f"{EVIL}\n{EVIL}\n".replace("\u2028", ""))
     status, out, err = avlet("roster", "check", evil, tmp_path / "t.csv")
     assert status in (0, 1, 2) and "\x1b" not in out + err and "\u202e" not in out + err

@@ -10,7 +10,6 @@ import zipfile
 
 import pytest
 from conftest import DEMO
-from test_commands import avlet  # noqa: F401 - the fixture
 from test_fuzz import owner, places
 
 from avlet.document.parts import TextPart
@@ -43,13 +42,13 @@ def pipe(tmp_path):
 
 
 @pytest.mark.parametrize("command", [("info",), ("check",), ("measure",), ("credits", "speed")])
-def test_devices_and_pipes_are_no_templates(avlet, pipe, command):  # noqa: F811
+def test_devices_and_pipes_are_no_templates(avlet, pipe, command):
     for path in (pipe, "/dev/zero", "/dev/full"):
         status, _, err = avlet(*command, path)
         assert status == 2 and "device or a pipe" in err and "Traceback" not in err
 
 
-def test_devices_and_pipes_are_no_answers_lists_or_cuts(avlet, pipe, demo, tmp_path):  # noqa: F811
+def test_devices_and_pipes_are_no_answers_lists_or_cuts(avlet, pipe, demo, tmp_path):
     roll = demo / "end-roll.avlet"
     for words in (
         ("measure", roll, "--set", f"list=@{pipe}"), ("credits", "check", "/dev/zero", roll), ("credits", "check", pipe, roll),
@@ -133,7 +132,7 @@ def test_reading_has_bounds(tmp_path):
     assert read_own(tmp_path / "none", int, 3) == 3
 
 
-def test_what_nobody_thought_of_is_one_sentence_and_a_report(avlet, monkeypatch, tmp_path, demo):  # noqa: F811
+def test_what_nobody_thought_of_is_one_sentence_and_a_report(avlet, monkeypatch, tmp_path, demo):
     monkeypatch.setattr("avlet.places.state_folder", lambda: tmp_path / "state")
     monkeypatch.setattr("avlet.review.measuring.describe", lambda *_: 1 / 0)
     status, _, err = avlet("info", demo / "name-strap.avlet")

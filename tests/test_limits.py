@@ -6,7 +6,6 @@ import zipfile
 
 import msgspec
 import pytest
-from test_commands import avlet  # noqa: F401 - the fixture
 
 from avlet.command_line.scenes import size_of
 from avlet.document.cards.card import Card, Section
@@ -185,7 +184,7 @@ def test_what_counts_is_cpu_and_not_a_busy_machines_time():
     assert time.monotonic() - begun < 6.5, "ended by its CPU, not by the wall's 7.5 s"
 
 
-def test_a_check_looks_at_no_further_sample_when_its_time_is_over(avlet, monkeypatch, tmp_path):  # noqa: F811
+def test_a_check_looks_at_no_further_sample_when_its_time_is_over(avlet, monkeypatch, tmp_path):
     template = card(samples=5)
     with zipfile.ZipFile(tmp_path / "a.avlet", "w") as archive:
         archive.writestr("template.json", msgspec.json.encode(template))

@@ -9,7 +9,6 @@ import msgspec
 import pypdf
 import pytest
 from conftest import DEMO, plated
-from test_commands import avlet  # noqa: F401 - the fixture
 
 from avlet.document.cards.card import Card, Sample, Section
 from avlet.document.cards.wires import Wire
@@ -213,7 +212,7 @@ def test_pdf_has_vectors_and_words(strap, proof):
 # The command line
 
 
-def test_the_command_line_guards_a_library(avlet, tmp_path):  # noqa: F811
+def test_the_command_line_guards_a_library(avlet, tmp_path):
     status, out, _ = avlet("proof", DEMO / "name-strap.avlet", "--workers", 0, "--only", "contrast", "--only", "Empty ends")
     assert status == 0 and "0 break" in out
     status, out, _ = avlet("proof", DEMO / "name-strap.avlet", "--workers", 0, "--only", "inside", "--json")
@@ -238,7 +237,7 @@ def test_tables_that_cannot_be_proved_are_said(strap, tmp_path, data, words):
         rows_from_table(strap.template, tmp_path / "a.csv")
 
 
-def test_bad_ways_of_asking_end_in_words(avlet, tmp_path):  # noqa: F811
+def test_bad_ways_of_asking_end_in_words(avlet, tmp_path):
     strap = DEMO / "name-strap.avlet"
     for words in (
         ("--only", "x"),
@@ -254,7 +253,7 @@ def test_bad_ways_of_asking_end_in_words(avlet, tmp_path):  # noqa: F811
 # Handing over
 
 
-def test_handing_over_says_what_stands_open_and_refuses_when_it_is_to_be_strict(avlet, tmp_path, few):  # noqa: F811
+def test_handing_over_says_what_stands_open_and_refuses_when_it_is_to_be_strict(avlet, tmp_path, few):
     status, out, err = avlet("handover", DEMO / "name-strap.avlet", "--library", tmp_path / "a")
     assert status == 0 and "version 1" in out and "breaks: Name reaches beyond the frame" in err and "to look at" in err
     status, out, err = avlet("handover", DEMO / "name-strap.avlet", "--library", tmp_path / "b", "--strict")

@@ -11,7 +11,6 @@ from conftest import DEMO
 from hypothesis import given
 from hypothesis import strategies as st
 from openpyxl import Workbook
-from test_commands import avlet  # noqa: F401
 
 from avlet.document.cards.card import Card, Section
 from avlet.document.fields import LengthField, NumberField
@@ -305,7 +304,7 @@ def test_what_is_no_length(name_strap, cell):
     assert found.length is None and len(found.faults) == 1 and found.faults[0].column == 1
 
 
-def test_pictures_and_lists_beside_the_table(tmp_path, avlet):  # noqa: F811
+def test_pictures_and_lists_beside_the_table(tmp_path, avlet):
     roll = open_template(DEMO / "end-roll.avlet").template
     field = next(f for f in roll.card.fields if f.kind == "list")
     (tmp_path / "crew.csv").write_text("Role,Name\nRinger,Bo Li\n")
@@ -426,7 +425,7 @@ def test_what_is_said_of_rows(name_strap, book):
     assert all(one.startswith("1080×1080") for one in words) and any(" en: " in one for one in words)
 
 
-def test_roster_check_on_the_command_line(avlet, tmp_path):  # noqa: F811
+def test_roster_check_on_the_command_line(avlet, tmp_path):
     status, out, _ = avlet("roster", "check", STRAP, GUESTS)
     assert status == 1 and "Row 7, Nkechi Arundel: cannot be rendered." in out and "24 rows · 23 hold · 1 cannot be rendered" in out
     status, out, _ = avlet("roster", "check", STRAP, GUESTS, "--json", "--map", "Bar colour=", "--language", "CY")

@@ -7,7 +7,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from test_command_grammar import avlet  # noqa: F401 - the fixture
 from test_roster_bench import bench, looked_at  # noqa: F401 - the fixture
 
 from avlet.roster.ordering import found_in, in_order_of, said_before
@@ -73,7 +72,7 @@ def test_rows_are_sorted_and_looked_for_on_the_bench(bench, qtbot):  # noqa: F81
     assert "1 twice" in bench.counts.text()
 
 
-def test_one_fault_is_told_once_with_its_rows_and_duplicates_are_told(avlet, tmp_path):  # noqa: F811
+def test_one_fault_is_told_once_with_its_rows_and_duplicates_are_told(avlet, tmp_path):
     from test_command_grammar import STRAP
 
     (tmp_path / "t.csv").write_text("Name,Length\n" + "".join(f"Guest {n % 15},none\n" for n in range(16)) + "Bo Li,0\nIda,50\n")

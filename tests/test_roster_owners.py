@@ -11,7 +11,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QMessageBox
-from test_commands import avlet  # noqa: F401
 from test_roster_rendering import HereCrew, plan, strap  # noqa: F401
 
 from avlet.desktop.window.shell import BENCHES, ROSTER
@@ -101,7 +100,7 @@ def test_what_nobody_knows_is_in_the_way_as_well(strap, tmp_path):  # noqa: F811
     ) and "2 files, the first of them “a”, are" in in_the_way_words(["a", "b"], Path("f"))
 
 
-def test_the_command_line_asks_for_replace(avlet, tmp_path):  # noqa: F811
+def test_the_command_line_asks_for_replace(avlet, tmp_path):
     for folder, role in (("one", "Ringer"), ("two", "Singer")):
         (tmp_path / folder).mkdir()
         (tmp_path / folder / "guests.csv").write_text(f"Name,Role\nBo Li,{role}\n")

@@ -14,7 +14,6 @@ import numpy as np
 import opentimelineio as otio
 import pytest
 from conftest import DEMO
-from test_commands import avlet  # noqa: F401
 
 from avlet.errors import StorageError
 from avlet.media.drawing import Drawing
@@ -336,7 +335,7 @@ def test_kinds_are_what_they_say(strap, tmp_path):
     assert codecs == {"01-bo.mov": "prores", "01-bo-png.mov": "png", "01-bo-rle.mov": "qtrle", "01-bo.webm": "vp9", "01-bo.mp4": "h264"}
 
 
-def test_rendering_on_the_command_line(avlet, tmp_path):  # noqa: F811
+def test_rendering_on_the_command_line(avlet, tmp_path):
     (tmp_path / "guests.csv").write_text("Person,Length\nBo Li,26\nIda,0\n")
     words = (
         "roster",

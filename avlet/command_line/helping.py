@@ -107,7 +107,7 @@ Without a verb the application is opened, with FILE if one is named. The verbs d
 
 
 def man_page() -> str:
-    """The manual page of all verbs, in the man macros of roff."""
+    """The manual page of all verbs, as groff sets it."""
     lines = _BEGIN.format(version=__version__).splitlines()
     for name, one in commands().items():
         subjects, _ = subject_and_options(one)
