@@ -228,13 +228,13 @@ def test_only_rows_that_changed_are_looked_at_again(bench, qtbot, monkeypatch):
 
 
 def test_rows_are_filtered_and_sorted(bench, qtbot):
-    bench.only.setCurrentText("those that cannot be rendered")
-    bench.only.activated.emit(bench.only.currentIndex())
+    bench.rows_bar.only.setCurrentText("those that cannot be rendered")
+    bench.rows_bar.only.activated.emit(bench.rows_bar.only.currentIndex())
     assert bench.view.rows == [1] and bench.session.row == 1
-    bench.only.setCurrentIndex(0)
-    bench.only.activated.emit(0)
-    bench.sort.setCurrentText("worst first")
-    bench.sort.activated.emit(1)
+    bench.rows_bar.only.setCurrentIndex(0)
+    bench.rows_bar.only.activated.emit(0)
+    bench.rows_bar.sort.setCurrentText("worst first")
+    bench.rows_bar.sort.activated.emit(1)
     assert bench.view.rows == [1, 0, 2]
     for key, row in ((Qt.Key.Key_Home, 1), (Qt.Key.Key_End, 2), (Qt.Key.Key_Up, 0), (Qt.Key.Key_PageDown, 2)):
         qtbot.keyClick(bench.view, key)
@@ -245,13 +245,13 @@ def test_a_row_is_chosen_by_a_click_and_shown_at_any_moment(bench, qtbot):
     qtbot.mouseClick(bench.view.viewport(), LEFT, pos=middle(bench.view.area(2)))
     assert bench.session.row == 2 and bench.cells.boxes[0].text() == "Ida"
     rest = bench.view.drawn(0)
-    bench.moment.setFocus()
-    qtbot.keyClick(bench.moment, Qt.Key.Key_Home)
-    assert bench.moment_words.text() == "at 0 % of their time" and bench.session.frame_of(bench.session.scene(0)) == 0
+    bench.rows_bar.moment.setFocus()
+    qtbot.keyClick(bench.rows_bar.moment, Qt.Key.Key_Home)
+    assert bench.rows_bar.moment_words.text() == "at 0 % of their time" and bench.session.frame_of(bench.session.scene(0)) == 0
     first = bench.view.drawn(0)
     assert first != rest and first.pixelColor(30, 40) == first.pixelColor(2, 2), "nothing is there yet"
-    qtbot.keyClick(bench.moment, Qt.Key.Key_0)
-    assert bench.moment_words.text() == "at rest" and bench.view.drawn(0) == rest
+    qtbot.keyClick(bench.rows_bar.moment, Qt.Key.Key_0)
+    assert bench.rows_bar.moment_words.text() == "at rest" and bench.view.drawn(0) == rest
 
 
 def test_what_is_wanted(bench, qtbot):

@@ -55,15 +55,15 @@ def test_rows_that_say_the_same_are_known_whatever_their_case_and_blanks():
 
 def test_rows_are_sorted_and_looked_for_on_the_bench(bench, qtbot):  # noqa: F811
     names = [row.cells[0] for row in bench.session.plan.rows]
-    at = bench.sort.findText(f"by {bench.session.roster.sheet.heads[0].words}")
-    bench.sort.setCurrentIndex(at)
-    bench.sort.activated.emit(at)
+    at = bench.rows_bar.sort.findText(f"by {bench.session.roster.sheet.heads[0].words}")
+    bench.rows_bar.sort.setCurrentIndex(at)
+    bench.rows_bar.sort.activated.emit(at)
     assert [names[row] for row in bench.view.rows] == sorted(names)
-    bench.search.setFocus()
-    QTest.keyClicks(bench.search, names[2][:3].upper())
+    bench.rows_bar.search.setFocus()
+    QTest.keyClicks(bench.rows_bar.search, names[2][:3].upper())
     assert bench.view.rows == [2] and bench.session.row == 2 and "1 with" in bench.counts.text()
-    qtbot.keyClick(bench.search, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
-    qtbot.keyClick(bench.search, Qt.Key.Key_Delete)
+    qtbot.keyClick(bench.rows_bar.search, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(bench.rows_bar.search, Qt.Key.Key_Delete)
     assert len(bench.view.rows) == len(names) and "with “" not in bench.counts.text()
     bench.session.put_cell(1, 0, names[0])
     for column in range(1, len(bench.session.roster.sheet.heads)):

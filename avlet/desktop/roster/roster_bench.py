@@ -3,20 +3,18 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QHideEvent, QKeyEvent, QMouseEvent, QShowEvent
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QHideEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QMenu,
     QMessageBox,
     QProgressBar,
     QPushButton,
     QScrollArea,
-    QSlider,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -24,21 +22,20 @@ from PyQt6.QtWidgets import (
 
 from avlet.desktop.dialogs.theirs_dialog import Choice, TheirsDialog
 from avlet.desktop.roster.render_runner import RenderRunner
-from avlet.desktop.roster.roster_session import WORST_FIRST, RosterSession
+from avlet.desktop.roster.roster_session import RosterSession
 from avlet.desktop.roster.row_panel import RowPanel
+from avlet.desktop.roster.rows_bar import RowsBar
 from avlet.desktop.roster.rows_view import RowsView
 from avlet.desktop.roster.threads_view import ThreadsView
 from avlet.desktop.roster.wanted_panel import WantedPanel, heading
 from avlet.desktop.widgets.asking import lasting
-from avlet.desktop.widgets.buttons import flat_switch
-from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.document.editing.differences import of_rows
 from avlet.document.editing.naming import slug
 from avlet.document.metadata import brief
 from avlet.document.tables import TABLES, TEXTS
 from avlet.errors import AvletError
 from avlet.roster.delivery import LIST
-from avlet.roster.looking import Verdict, counted
+from avlet.roster.looking import counted
 from avlet.roster.ordering import said_before
 from avlet.roster.rendering import Outcome, State, in_the_way, in_the_way_words
 from avlet.roster.roster import Plan
@@ -46,35 +43,6 @@ from avlet.roster.sheet import open_sheet
 from avlet.roster.time_left import TimeLeft
 
 _PATTERNS = " ".join(f"*{suffix}" for suffix in TABLES)
-
-
-_ONLY: dict[Verdict, str] = {
-    "cannot be rendered": "those that cannot be rendered", "breaks": "those that break", "to look at": "those to look at",
-    "holds": "those that hold",
-}  # fmt: skip
-
-
-class MomentSlider(QSlider):
-    """A moment as percent of each row's time; ``left`` by a double click, or by the key 0."""
-
-    left = pyqtSignal()
-
-    def __init__(self) -> None:
-        super().__init__(Qt.Orientation.Horizontal)
-        self.setAccessibleName("The moment at which rows are shown")
-        self.setToolTip("Show all rows at another moment; a double click, or 0, shows them at rest")
-        self.setRange(0, 100)
-        self.setValue(50)
-        self.setFixedWidth(150)
-
-    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
-        self.left.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_0:
-            self.left.emit()
-        else:
-            super().keyPressEvent(event)
 
 
 class RosterBench(QWidget):
@@ -193,7 +161,9 @@ class RosterBench(QWidget):
         both = QVBoxLayout()
         both.setSpacing(0)
         both.addLayout(self._head_of_all())
-        both.addLayout(self._head_of_rows())
+        self.rows_bar = RowsBar(self.session, self.view)
+        self.rows_bar.looked_for.connect(self._show_counts)
+        both.addWidget(self.rows_bar)
         return both
 
     def _head_of_all(self) -> QHBoxLayout:
@@ -219,59 +189,6 @@ class RosterBench(QWidget):
         self.render_button.clicked.connect(self.render_or_stop)
         row.addWidget(self.render_button)
         return row
-
-    def _head_of_rows(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(14, 0, 14, 6)
-        self.only = QuietCombo()
-        self.only.setAccessibleName("Which rows are shown")
-        self.only.addItem("all rows", None)
-        for verdict, words in _ONLY.items():
-            self.only.addItem(words, verdict)
-        self.only.activated.connect(lambda _: self.view.show_only(self.only.currentData()))
-        row.addWidget(self.only)
-        self.sort = QuietCombo()
-        self.sort.setAccessibleName("Order of rows")
-        self.sort.activated.connect(lambda _: self.view.sort_by(self.sort.currentData()))
-        row.addWidget(self.sort)
-        self.search = QLineEdit()
-        self.search.setAccessibleName("Rows with these words")
-        self.search.setPlaceholderText("Search rows")
-        self.search.setClearButtonEnabled(True)
-        self.search.setFixedWidth(150)
-        self.search.textChanged.connect(self._look_for)
-        row.addWidget(self.search)
-        row.addStretch(1)
-        self.moment_words = QLabel("at rest")
-        self.moment_words.setProperty("role", "muted")
-        row.addWidget(self.moment_words)
-        self.moment = MomentSlider()
-        self.moment.valueChanged.connect(self._show_moment)
-        self.moment.left.connect(self.show_rest)
-        row.addWidget(self.moment)
-        self.whole = flat_switch("frame", "Show the whole frame in each picture", self.view.show_whole, False)
-        row.addWidget(self.whole)
-        return row
-
-    def _look_for(self, words: str) -> None:
-        self.view.look_for(words)
-        self._show_counts()
-
-    def _fill_orders(self) -> None:
-        """The orders that there are: the table's own, worst first, by each column."""
-        roster, chosen = self.session.roster, self.view.order
-        heads = [head.words for head in roster.sheet.heads] if roster is not None else []
-        offered: list[tuple[str, int | None]] = [("as in the table", None), ("worst first", WORST_FIRST)]
-        offered += [(f"by {brief(words)}", column) for column, words in enumerate(heads)]
-        if offered == [(self.sort.itemText(n), self.sort.itemData(n)) for n in range(self.sort.count())]:
-            return
-        self.sort.clear()
-        for words, order in offered:
-            self.sort.addItem(words, order)
-        at = next((n for n, (_, order) in enumerate(offered) if order == chosen), 0)
-        self.sort.setCurrentIndex(at)
-        if offered[at][1] != chosen:
-            self.view.sort_by(offered[at][1])
 
     # Tables
 
@@ -352,7 +269,7 @@ class RosterBench(QWidget):
         self.table.setText(f"{roster.sheet.name}{star} ▾")
         remarks = self.session.plan.remarks if self.session.plan is not None else roster.sheet.remarks
         self.kept_as.setText("\n".join(filter(None, (roster.sheet.kept_as, *remarks))))
-        self._fill_orders()
+        self.rows_bar.show_orders()
         self._show_counts()
         self._show_progress()
 
@@ -390,16 +307,6 @@ class RosterBench(QWidget):
             self.bar.setValue(round(share * 1000))
             done = sum(1 for s in states if s.done)
             self.left_words.setText(" · ".join(filter(None, (f"{done} of {len(plan.items)}", self._left_of.words))))
-
-    def _show_moment(self, value: int) -> None:
-        self.moment_words.setText(f"at {value} % of their time")
-        self.session.show_moment(value / 100)
-
-    def show_rest(self) -> None:
-        """Show all rows as they stand in the middle of their hold."""
-        self.moment.setValue(50)
-        self.moment_words.setText("at rest")
-        self.session.show_moment(None)
 
     # Rendering
 
