@@ -452,7 +452,7 @@ def test_a_whole_px_length_is_taken_with_a_click(window, qtbot):
     assert roll.whole and window.session.template.length == roll.length
     line = window.build.recipe.findChild(CalmLine)
     line.compute()
-    assert "steady" in line.text()
+    assert "(0.00)" in line.text() and ("hurries" in line.text()) == (abs(roll.speed) > 7.7), "whole px do not shimmer"
 
 
 def test_the_speed_leads_the_length_of_the_template(window, qtbot):
