@@ -9,4 +9,4 @@ export QT_QPA_PLATFORM="${QT_QPA_PLATFORM:-offscreen}"
 .venv/bin/ruff format --check .
 .venv/bin/mypy
 .venv/bin/lint-imports
-exec .venv/bin/python -m pytest -n 2 -m "not soak" "$@"
+exec .venv/bin/python -m pytest -n 2 -m "not soak" --durations=20 --durations-min=2 "$@"
