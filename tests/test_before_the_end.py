@@ -13,7 +13,7 @@ from avlet.document.time.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd, 
 from avlet.errors import DocumentError
 from avlet.motion.ruler_rows import rows_of
 from avlet.paint.scene import Scene
-from avlet.review.measuring import moves_of
+from avlet.review.describing import moves_of
 from avlet.text.fonts import bundled_fonts
 
 EVEN, MIRRORED = READY_EASES["even"], Mirrored()
@@ -50,7 +50,7 @@ def test_its_mirrored_way_out_takes_as_long_as_its_way_in_and_not_as_its_start_s
     made = scene(titled(bar("tag", LATE)))
     bars = [b for row in rows_of(made.template, made.choreography) for b in row.bars]
     assert [(b.start, b.end, b.mirrored) for b in bars] == [(59, 69, False), (89, 99, True)]
-    facts = [(m["way"], m["first"], m["last"]) for m in moves_of(made)]
+    facts = [(m["way"], m["first"], m["last"]) for m in moves_of(made.choreography)]
     assert facts == [("in", 59, 69), ("out", 89, 99)]
 
 

@@ -453,7 +453,11 @@ IMPORTED = "import sys; sys.argv[1:] = {words!r}\nfrom avlet.__main__ import mai
     [
         (["--version"], 60, ("typer", "numpy", "msgspec", "icu", "skia", "rich")),
         (["help"], 420, ("numpy", "skia", "av", "PyQt6", "scipy", "icu", "uharfbuzz", "OpenGL", "moderngl", "distributed")),
-        (["info", str(STRAP), "--json"], 900, ("PyQt6", "av", "scipy", "moderngl", "distributed", "opentimelineio", "rich", "PIL.ImageQt")),
+        (
+            ["info", str(STRAP), "--json"],
+            600,
+            ("PyQt6", "skia", "av", "scipy", "moderngl", "distributed", "opentimelineio", "rich", "PIL.ImageQt"),
+        ),
         (
             ["still", str(STRAP), "--at", "0", "--size", "96x54", "-o", "/dev/null/x.png"],
             950,

@@ -134,7 +134,7 @@ def test_reading_has_bounds(tmp_path):
 
 def test_what_nobody_thought_of_is_one_sentence_and_a_report(avlet, monkeypatch, tmp_path, demo):
     monkeypatch.setattr("avlet.places.state_folder", lambda: tmp_path / "state")
-    monkeypatch.setattr("avlet.review.measuring.describe", lambda *_: 1 / 0)
+    monkeypatch.setattr("avlet.review.describing.describe", lambda *_: 1 / 0)
     status, _, err = avlet("info", demo / "name-strap.avlet")
     assert status == 2 and err.count("\n") == 1 and "ZeroDivisionError" in err
     assert "Traceback" in (tmp_path / "state" / "faults.log").read_text()

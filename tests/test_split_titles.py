@@ -69,6 +69,12 @@ def test_what_does_not_go_together_is_not_joined():
     assert [piece_after(plain, i) for i in ("a", "b", "c", "gone")] == [None] * 4
 
 
+def test_a_title_of_its_own_is_not_joined_to_a_piece_that_it_touches():
+    first = split_title(ONE, "a", 50).titles[0]
+    cut = Cut("Short", ONE.frame, ONE.pictures, (first, Title("b", "name-strap.avlet", 50, 20, {"name": "Ida"})))
+    assert piece_after(cut, "a") is None and join_titles(cut, "a") is cut
+
+
 def test_pieces_are_kept_in_the_file_and_hostile_ones_are_none(tmp_path):
     cut = split_title(split_title(ONE, "a", 50), "a", 20)
     write_cut(cut, tmp_path / "a.otio")

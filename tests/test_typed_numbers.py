@@ -39,7 +39,8 @@ def test_where_two_languages_do_not_agree_it_is_asked():
 
 
 @pytest.mark.parametrize(
-    "words", ["", "a", "1.2.3", "1,2345,678", "1..2", "12,3456,7", "1e", "1e500", "NaN", "--1", "1.284,5,6", "'1", "1'", "1,,5", "½", "1,23,45"]
+    "words",
+    ["", "a", "1.2.3", "1,2345,678", "1..2", "12,3456,7", "1e", "1e500", "NaN", "--1", "1.284,5,6", "'1", "1'", "1,,5", "½", "1,23,45"],
 )
 def test_what_is_no_number_is_refused(words):
     with pytest.raises(ValueError, match="is not a number"):

@@ -19,7 +19,7 @@ def info(
 ) -> None:
     """Show a template's parts, card, spans, frame and fonts; with --machine what this machine draws with."""
     from avlet.numbers.exact import in_figures
-    from avlet.review.measuring import describe
+    from avlet.review.describing import describe
 
     if machine:
         _show_machine()

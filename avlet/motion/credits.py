@@ -4,11 +4,13 @@ import dataclasses
 import functools
 import math
 from collections.abc import Mapping
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from avlet.document.parts import CreditsPart
 from avlet.document.template import Template
 from avlet.geometry import Box
+from avlet.layout.arrange import arrange
+from avlet.layout.bind import bind
 from avlet.layout.bodies.rolling_list import PageOfList, RollingList
 from avlet.layout.pages import Page, words_on
 from avlet.layout.rest import Rest, RestPart
@@ -19,6 +21,7 @@ from avlet.motion.plans import plan_part
 from avlet.motion.rolling import Ends, Roll, axis_of, ends_of, length_at, rolled
 from avlet.motion.ties import timing_like
 from avlet.numbers.exact import in_figures
+from avlet.text.fonts import FontBook
 from avlet.text.strip import Strip
 
 _A_MINUTE = 60.0
@@ -165,6 +168,17 @@ def leads_by_speed(template: Template) -> bool:
 
 def _has_rows(one: RestPart) -> bool:
     return isinstance(one.body, RollingList) and bool(one.body.strip.rows)
+
+
+def rest_of(
+    template: Template, book: FontBook, answers: Mapping[str, Any] | None = None, length: int | None = None
+) -> tuple[Rest, int | None]:
+    """A title at rest. Where the speed of its credits leads it is as long as these make it; then also how long it would have been."""
+    rest = arrange(bind(template, answers, length), book)
+    led = led_length(rest)
+    if led is None or led == rest.bound.length:
+        return rest, None
+    return arrange(bind(template, answers, led), book), rest.bound.length
 
 
 def led_length(rest: Rest) -> int | None:

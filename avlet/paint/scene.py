@@ -7,11 +7,9 @@ import skia
 
 from avlet.document.template import MotionBlur, Template
 from avlet.geometry import Box
-from avlet.layout.arrange import arrange
-from avlet.layout.bind import Bound, bind
-from avlet.layout.rest import Rest
+from avlet.layout.bind import Bound
 from avlet.motion.counting import count_notes
-from avlet.motion.credits import credits_notes, led_length
+from avlet.motion.credits import credits_notes, rest_of
 from avlet.motion.pose import Choreography
 from avlet.motion.posed import Pose
 from avlet.motion.spans import Spans
@@ -33,12 +31,7 @@ class Scene:
 
     def __init__(self, template: Template, book: FontBook, answers: Mapping[str, Any] | None = None, length: int | None = None) -> None:
         self.template, self.book = template, book
-        self.rest: Rest = arrange(bind(template, answers, length), book)
-        led = led_length(self.rest)
-        self.led_from = None
-        if led is not None and led != self.rest.bound.length:
-            self.led_from = self.rest.bound.length
-            self.rest = arrange(bind(template, answers, led), book)
+        self.rest, self.led_from = rest_of(template, book, answers, length)
         self.bound: Bound = self.rest.bound
         self.choreography = Choreography(self.rest)
 

@@ -3,25 +3,16 @@
 from decimal import Decimal
 from typing import Any
 
-import msgspec
 import numpy as np
 
 from avlet.document.editing.grouping import stands_in
 from avlet.document.fields.number import answer_of
-from avlet.document.parts import AnyPart
-from avlet.document.template import Template
-from avlet.document.time.eases import name_of_ease
-from avlet.document.time.moves import Mirrored, Move, name_of_move
 from avlet.geometry import Box
 from avlet.motion.counting import counters_of
 from avlet.motion.posed_part import PosedPart
 from avlet.motion.stands import corners_in_space, depth_of, seen_box
-from avlet.motion.ties import out_moves
-from avlet.numbers.timecode import rate_words, seconds_of
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
-from avlet.storage.embedding import faces_used
-from avlet.text.fonts import FontBook
 
 
 def measure(scene: Scene, frame: int, units: bool = False) -> dict[str, Any]:
@@ -125,51 +116,5 @@ def _moved(posed: PosedPart) -> dict[str, Any]:
     }
 
 
-def moves_of(scene: Scene) -> list[dict[str, Any]]:
-    """Every move of a title with its first and last frame, at the scene's length; mirrored ways out included."""
-    spans, found = scene.spans, []
-    last = spans.length - 1
-    begins = last - spans.designed_out / spans.pace
-    for part_id, timing in scene.choreography.timings.items():
-        part = scene.rest.parts[part_id].part
-        for move, times, back in zip(part.way_in, timing.way_in, timing.back, strict=True):
-            found.append(_move_facts(part, "in", move, times.start / spans.pace, times.end / spans.pace))
-            if isinstance(part.way_out, Mirrored):
-                found.append(_move_facts(part, "out", move, last - back.end / spans.pace, last - back.start / spans.pace))
-        for move, times in zip(out_moves(part), timing.way_out, strict=True):
-            found.append(_move_facts(part, "out", move, begins + times.start / spans.pace, begins + times.end / spans.pace))
-    return found
-
-
-def _move_facts(part: AnyPart, way: str, move: Move, first: float, last: float) -> dict[str, Any]:
-    facts = {"part": part.name, "id": part.id, "way": way, "move": name_of_move(move), "by": move.by, "ease": name_of_ease(move.ease)}
-    return {**facts, "first": round(first, 6), "last": round(last, 6)}
-
-
 def _edges(box: Box | None) -> list[float] | None:
     return [float(v) for v in box] if box else None
-
-
-def describe(template: Template, book: FontBook) -> dict[str, Any]:
-    """What a template is made of: frame, spans, parts, card, fonts, samples."""
-    frame = template.frame
-    return {
-        "template": template.name,
-        "category": template.category,
-        "keywords": list(template.keywords),
-        "format": template.format,
-        "frame": [frame.width, frame.height],
-        "rate": frame.rate,
-        "frames_a_second": rate_words(frame.fps),
-        "length": template.length,
-        "seconds": seconds_of(template.length, frame.fps),
-        "way_in": template.way_in,
-        "hold": template.length - template.way_in - template.way_out,
-        "way_out": template.way_out,
-        "parts": [{"id": p.id, "name": p.name, "kind": p.kind} for p in template.parts],
-        "moves": moves_of(Scene(template, book)),
-        "fields": [{"id": f.id, "label": f.label, "kind": f.kind, "default": f.start, "hint": f.hint} for f in template.card.fields],
-        "wires": [msgspec.to_builtins(w) for w in template.wires],
-        "samples": [{"id": s.id, "name": s.name, "answers": s.answers} for s in template.samples],
-        "fonts": [{"name": f.full_name, "file": f.file_name, "may_embed": f.may_embed} for f in faces_used(template, book)],
-    }

@@ -131,7 +131,7 @@ def _brackets(words: str) -> Iterator[Seen]:
 
 def under_two_roles(blocks: Blocks) -> Iterator[tuple[int, int, Seen]]:
     """Names that stand under another role as well: block, place, and what there is to see; said at the later one."""
-    first: dict[str, tuple[int, str]] = {}
+    first: dict[str, str] = {}
     for number, block in enumerate(blocks):
         if not isinstance(block, Role) or not block.role.strip():
             continue
@@ -139,9 +139,9 @@ def under_two_roles(blocks: Blocks) -> Iterator[tuple[int, int, Seen]]:
             key = " ".join(name.casefold().split())
             if not key:
                 continue
-            before = first.setdefault(key, (number, block.role.strip()))
-            if before[0] != number and before[1].casefold() != block.role.strip().casefold():
-                yield number, place, Seen(f"two roles: {key[:200]}", f"“{_cut(name)}” is under “{before[1][:40]}” as well.")
+            before = first.setdefault(key, block.role.strip())
+            if before.casefold() != block.role.strip().casefold():
+                yield number, place, Seen(f"two roles: {key[:200]}", f"“{_cut(name)}” is under “{before[:40]}” as well.")
 
 
 def other_capitals(blocks: Blocks) -> Iterator[tuple[int, int, Seen]]:

@@ -6,14 +6,12 @@ from pathlib import Path, PurePosixPath
 
 from avlet.document.template import Template
 from avlet.errors import FontError, StorageError
-from avlet.paint.outlines import check_outlines
 from avlet.storage.archive import read_files, read_one, write_folder, write_zip
 from avlet.storage.embedding import font_entries, fonts_to_carry
 from avlet.storage.manifest import MANIFEST, Manifest, changed_sizes, read_manifest
 from avlet.storage.picture_files import put_back, taken_out
 from avlet.storage.schemas import card_schema, written
 from avlet.storage.template_json import decode, encode
-from avlet.storage.thumbnail import thumbnail_png
 from avlet.text.fonts import FONT_SUFFIXES, Face, FontBook, bundled_fonts, read_face
 from avlet.text.system_fonts import machine_fonts
 
@@ -68,6 +66,8 @@ def _new_face(data: bytes, name: str, files: dict[str, bytes]) -> list[Face]:
     """The face in ``data``, unless the bundled one is the very same."""
     if any(face.file_name == name and face.data == data for face in bundled_fonts().faces):
         return []
+    from avlet.paint.outlines import check_outlines  # only a font that came along is painted to see whether it can be
+
     face = read_face(data, name)
     licence = files.get(f"fonts/{face.family.replace(' ', '')}-licence.txt")
     return [check_outlines(read_face(data, name, licence))]
@@ -80,6 +80,8 @@ def _book_with(faces: tuple[Face, ...]) -> FontBook:
 
 def package_files(template: Template, book: FontBook) -> dict[str, bytes]:
     """All files of the package that follow from the template, by name."""
+    from avlet.storage.thumbnail import thumbnail_png  # what is only opened is not painted
+
     bare, pictures = taken_out(template)
     return {
         TEMPLATE: encode(bare),
