@@ -68,7 +68,7 @@ def calm_of(moving: MovingList, posed: PosedPart) -> Calm | None:
         float(np.mean(shimmers)),
         contrast,
         thinnest_stroke(moving),
-        abs(moving.roll.speed) / smallest if (smallest := smallest_capitals(moving)) else 0.0,
+        moving.roll.speed / smallest if (smallest := smallest_capitals(moving)) else 0.0,
     )
 
 
