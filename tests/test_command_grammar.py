@@ -419,7 +419,7 @@ def test_no_library_speaks_on_standard_error():
 
 def test_who_reads_may_go_away():
     done = subprocess.run(
-        f"{sys.executable} -m avlet counts {DEMO / 'tide-countdown.avlet'} | head -1",
+        f"{sys.executable} -m avlet counts {DEMO / 'four-counts.avlet'} | head -1",
         shell=True,
         capture_output=True,
         cwd=ROOT,

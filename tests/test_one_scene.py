@@ -97,9 +97,9 @@ def counted(monkeypatch):
 
         monkeypatch.setattr(f"{module}.{name}", counting)
 
-    count("avlet.paint.scene", "bind")
+    count("avlet.motion.credits", "bind")
     count("avlet.layout.holding", "bind")
-    count("avlet.paint.scene", "arrange")
+    count("avlet.motion.credits", "arrange")
     return found
 
 
