@@ -85,3 +85,17 @@ def test_one_fault_is_told_once_with_its_rows_and_duplicates_are_told(avlet, tmp
     assert "Row 17, Bo Li: cannot be rendered" in out and "Row 16 says the same as row 1." in err
     told = json.loads(avlet("roster", "check", STRAP, tmp_path / "t.csv", "--json")[1])
     assert len(told["rows"]) == 18 and any("says the same" in note for note in told["notes"])
+
+
+def test_what_no_row_wants_any_more_is_told_with_how_many(tmp_path):
+    from avlet.roster.delivery import Delivery
+    from avlet.roster.rendering import Outcome
+
+    def said(superseded, removed=()):
+        return Outcome(Delivery(), 0, 0, 0, (), superseded=superseded, removed=removed).superseded_words
+
+    assert said(()) == "" and said(("a.mov",), ("a.mov",)) == ""
+    assert (
+        said(("a.mov",)) == "No row wants “a.mov” any more."
+        and said(("a.mov", "b.mov", "c.mov"), ("c.mov",)) == "No row wants “a.mov” and 1 more files any more."
+    )

@@ -72,7 +72,7 @@ def render(
     if made.kept:
         done(f"{made.kept} of {len(made.written)} files were there already.")
     if made.superseded and not prune:
-        note(f"No title wants {', '.join(made.superseded)} any more. --prune removes them.")
+        note("--prune removes what no title wants any more.")
     left = tuple(words for words in made.said if " is left out: " in words)
     told = Written(verb="cut render", cut=cut.name, wrote=tuple(wrote), holds=not left, left_out=left, removed=gone)
     facts(told)

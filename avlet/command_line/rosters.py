@@ -204,11 +204,8 @@ def _outcome(outcome: Any, template: str, plan: Any, output: Path, prune: bool) 
         note(words)
     if prune and outcome.superseded and not outcome.removed and plan.faulty:
         note("Nothing was removed: a row that cannot be rendered may want what is there.")
-    elif outcome.superseded and not prune:
-        count, first = len(outcome.superseded), outcome.superseded[0]
-        note(
-            f"No row wants “{first}”{f' and {count - 1} more files' if count > 1 else ''} any more. --prune removes what this roster made."
-        )
+    elif outcome.superseded_words:
+        note(f"{outcome.superseded_words} --prune removes what this roster made.")
     wrote = tuple(Wrote(path=str(output / f.file), width=f.width, height=f.height, frames=f.frames, row=f.row) for f in delivery.files)
     facts(
         RosterRendered(

@@ -180,6 +180,8 @@ class CutRender:
                 ledger.write(complete=whole_run)
         self._superseded = ledger.superseded
         superseded = tuple(one.file for one in ledger.superseded)
+        if superseded:
+            said.append(f"No title wants {', '.join(superseded)} any more.")
         return Done(tuple(self.finished), tuple(dict.fromkeys(said)), run.kept, renamed, superseded)
 
     def prune(self) -> tuple[str, ...]:

@@ -61,6 +61,13 @@ class Outcome:
     superseded: tuple[str, ...] = ()
     removed: tuple[str, ...] = ()
 
+    @property
+    def superseded_words(self) -> str:
+        """What is to be said of files that no row wants any more; empty where there are none, or where they were taken away."""
+        left = [name for name in self.superseded if name not in self.removed]
+        more = f" and {len(left) - 1} more files" if len(left) > 1 else ""
+        return f"No row wants “{left[0]}”{more} any more." if left else ""
+
 
 @dataclass
 class _Going:

@@ -351,7 +351,7 @@ class RosterBench(QWidget):
         if outcome.stopped:
             self.say(f"Stopped. {files} of {len(runner.plan.items)} files are whole; render again to go on from there.")
         else:
-            self.say(f"{files} files{kept}, and {LIST}, are in {runner.folder}.{gone}")
+            self.say(f"{files} files{kept}, and {LIST}, are in {runner.folder}.{gone} {outcome.superseded_words}".rstrip())
 
     def _failed(self, runner: RenderRunner, words: str) -> None:
         self._ended(runner)
