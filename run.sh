@@ -6,6 +6,7 @@ cd "$(dirname "$(readlink -f "$0")")"
 root="$PWD"
 . scripts/setup.sh
 ensure_environment
+keep_compiled
 cd "$from"
 if [ "$#" = 0 ]; then
     exec "$root/.venv/bin/python" -m avlet demo
