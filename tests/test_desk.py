@@ -413,7 +413,7 @@ def test_all_of_a_cut_is_rendered_with_a_film_and_a_timeline(window, desk, qtbot
     qtbot.mouseClick(dialog.start_button, LEFT)
     qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=60_000)
     assert sorted(p.name for p in (tmp_path / "out").iterdir()) == [
-        "01-bo-li.mov",
+        "T0001-name-strap.mov",
         "delivery.csv",
         "delivery.json",
         "the-long-tide-first-cut.mp4",

@@ -15,12 +15,13 @@ from openpyxl import Workbook
 from avlet.document.cards.card import Card, Section
 from avlet.document.fields import LengthField, NumberField
 from avlet.errors import AnswerError
+from avlet.layout.other_frame import in_frame
 from avlet.roster.answering import EITHER, POINT, Answering, writing_of
 from avlet.roster.kinds import KINDS, kind_named, kinds_in
 from avlet.roster.looking import look_at
 from avlet.roster.names import Names, unlike
 from avlet.roster.remembered import Remembered
-from avlet.roster.roster import Roster, Wanted, in_frame, plan_of, read_size, usual_frames, with_wanted
+from avlet.roster.roster import Roster, Wanted, plan_of, read_size, usual_frames, with_wanted
 from avlet.roster.sheet import Head, open_sheet, pasted_sheet
 from avlet.roster.threads import LENGTH, OUTPUT, Thread, read_threads, threads_for, with_thread
 from avlet.storage.package import open_template

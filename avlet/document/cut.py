@@ -34,6 +34,9 @@ class Title(msgspec.Struct, frozen=True):
     ``version`` is the one that it shows, 0 the present one whichever that is; ``aside`` are answers that this version has no
     place for. A piece of a title that was split shows the middle of it: ``before`` and ``after`` are how many frames of the cut of the
     whole lie before and behind it.
+
+    ``number`` is its own for good, 0 until it has one; its film is called by it. An editor may move it by ``x`` and ``y`` px of the cut
+    from where its template has it, and show it at ``scale`` per cent. With ``reframed`` its template is brought to the cut's own shape.
     """
 
     id: str
@@ -46,6 +49,16 @@ class Title(msgspec.Struct, frozen=True):
     track: int = 0
     before: int = 0
     after: int = 0
+    number: int = 0
+    x: float = 0.0
+    y: float = 0.0
+    scale: float = 100.0
+    reframed: bool = False
+
+    @property
+    def is_placed(self) -> bool:
+        """Whether its editor moved or scaled it."""
+        return (self.x, self.y, self.scale) != (0.0, 0.0, 100.0)
 
     @property
     def whole(self) -> int:
@@ -62,7 +75,8 @@ class Cut(msgspec.Struct, frozen=True, dict=True):
     """Pictures and titles at one size and rate. Titles are in order; on one track they do not overlap.
 
     ``foreign`` is the timeline that it came with, as JSON and without Avlet's own tracks, where that holds more than this does. It is
-    written as it is, and ``pictures`` only show what can be shown of it: they are not changed here.
+    written as it is, and ``pictures`` only show what can be shown of it: they are not changed here. ``start_time`` is the frame that
+    its timecode begins with, ``numbers`` the highest number that a title of it ever had.
     """
 
     name: str = "Cut"
@@ -70,6 +84,8 @@ class Cut(msgspec.Struct, frozen=True, dict=True):
     pictures: tuple[PictureClip, ...] = ()
     titles: tuple[Title, ...] = ()
     foreign: str = ""
+    start_time: int = 0
+    numbers: int = 0
 
     @functools.cached_property
     def length(self) -> int:
@@ -129,12 +145,28 @@ def frame_in_title(frame: int, cut_rate: Fraction, title_rate: Fraction, length:
 # Titles
 
 
+def numbered(cut: Cut) -> Cut:
+    """The cut with a number for each title that has none yet, higher than all that were ever given on it."""
+    return _with(cut, cut.titles) if any(not title.number for title in cut.titles) else cut
+
+
+def _with(cut: Cut, titles: Iterable[Title]) -> Cut:
+    """The cut with these titles, in order and numbered."""
+    found = list(_in_order(titles))
+    last = max([cut.numbers, *(title.number for title in found)])
+    for at, title in enumerate(found):
+        if not title.number:
+            last += 1
+            found[at] = replace(title, number=last)
+    return replace(cut, titles=tuple(found), numbers=last)
+
+
 def put_title(cut: Cut, title: Title) -> Cut:
     """Add a title, or move it, pushed into the nearest gap of its track that holds it so that titles never overlap."""
     rest = [t for t in cut.titles if t.id != title.id]
     others = sorted((t for t in rest if t.track == title.track), key=lambda t: t.start)
     start = _nearest_free(others, max(0, title.start), title.length)
-    return replace(cut, titles=_in_order([*rest, replace(title, start=start)]))
+    return _with(cut, [*rest, replace(title, start=start)])
 
 
 def free_track(cut: Cut, start: int, length: int, wanted: int = 0) -> int:
@@ -193,8 +225,8 @@ def split_title(cut: Cut, title_id: str, frame: int) -> Cut:
         return cut
     first = replace(title, length=frame - title.start, after=title.end - frame + title.after)
     later = title.before + frame - title.start
-    second = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=frame, length=title.end - frame, before=later)
-    return replace(cut, titles=_in_order([*(t for t in cut.titles if t.id != title_id), first, second]))
+    second = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=frame, length=title.end - frame, before=later, number=0)
+    return _with(cut, [*(t for t in cut.titles if t.id != title_id), first, second])
 
 
 def piece_after(cut: Cut, title_id: str) -> Title | None:
@@ -221,10 +253,10 @@ def duplicate_titles(cut: Cut, title_ids: Iterable[str]) -> tuple[Cut, list[str]
     for title_id in title_ids:
         title = cut.title(title_id)
         if title is not None:
-            copy = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=title.end)
+            copy = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=title.end, number=0)
             others = sorted((t for t in cut.titles if t.track == title.track), key=lambda t: t.start)
             start = next(s for s in sorted({title.end, *(t.end for t in others if t.end >= title.end)}) if _free(others, s, title.length))
-            cut = replace(cut, titles=_in_order([*cut.titles, replace(copy, start=start)]))
+            cut = _with(cut, [*cut.titles, replace(copy, start=start)])
             made.append(copy.id)
     return cut, made
 
@@ -253,9 +285,41 @@ def answer_on_all(cut: Cut, title_ids: Iterable[str], field_id: str, value: Any)
     return cut
 
 
+MOST_SCALE, LEAST_SCALE, MOST_MOVED = 400.0, 5.0, 20_000.0
+"""Per cent to which a title may be scaled, and px by which it may be moved."""
+
+
+def place_title(cut: Cut, title_id: str, x: float, y: float, scale: float) -> Cut:
+    """Move a title by whole px from where its template has it, and scale it, both held within what is possible."""
+    x, y = (float(round(max(-MOST_MOVED, min(MOST_MOVED, by)))) for by in (x, y))
+    return change_titles(cut, [title_id], x=x, y=y, scale=max(LEAST_SCALE, min(MOST_SCALE, round(scale, 1))))
+
+
+def in_frame(cut: Cut, frame: Frame) -> Cut:
+    """The cut at another size and rate. All times keep their seconds, rounded to frames; what met still meets."""
+    factor = frame.fps / cut.frame.fps
+
+    def at(time: int) -> int:
+        return round(time * factor)
+
+    titles, free = [], [0] * TRACKS
+    for title in cut.titles:
+        begin = max(free[title.track], at(title.start))
+        end = free[title.track] = max(begin + 1, at(title.end))
+        before, after = at(title.start) - at(title.start - title.before), at(title.end + title.after) - at(title.end)
+        titles.append(replace(title, start=begin, length=end - begin, before=before, after=after))
+    edges = [at(cut.clip_begin(number)) for number in range(len(cut.pictures) + 1)]
+    pictures = (
+        replace(clip, length=max(1, end - begin), start=at(clip.start))
+        for clip, (begin, end) in zip(cut.pictures, itertools.pairwise(edges), strict=True)
+    )
+    return replace(cut, frame=frame, titles=tuple(titles), pictures=tuple(pictures), start_time=at(cut.start_time))
+
+
 def remove_title(cut: Cut, title_id: str) -> Cut:
-    """Take a title off the cut."""
-    return replace(cut, titles=tuple(t for t in cut.titles if t.id != title_id))
+    """Take a title off the cut; its number is not given again."""
+    last = max([cut.numbers, *(title.number for title in cut.titles)])
+    return replace(cut, titles=tuple(t for t in cut.titles if t.id != title_id), numbers=last)
 
 
 # Pictures

@@ -8,6 +8,7 @@ from avlet.document.cut import Cut, frame_in_title
 from avlet.errors import AvletError, RenderError
 from avlet.media.footage import footage_at
 from avlet.media.formats import add_stream, film_format, new_frame
+from avlet.media.placing import view_of
 from avlet.media.planes import fill_planes, memory_of
 from avlet.media.plates import PLATES, paint_plate
 from avlet.media.render import Progress, StoppedError
@@ -47,7 +48,7 @@ def paint_cut(cut: Cut, frame: int, pixels: Pixels, scene_of: SceneOf) -> list[s
             said.append(f"{title.id}: {scene}")
             continue
         inside = frame_in_title(frame - title.start + title.before, cut.frame.fps, scene.template.frame.fps, scene.length)
-        scene.paint(inside, pixels, clear=False)
+        scene.paint(inside, pixels, clear=False, view=view_of(title, scene, cut.frame))
     return said
 
 

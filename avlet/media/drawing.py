@@ -42,7 +42,7 @@ _ENOUGH_FOR_WORKERS = 12
 
 @dataclass(frozen=True)
 class Drawing:
-    """What is drawn: a scene at a size, over a plate or over nothing, so that it can be sent to another process.
+    """What is drawn: a scene, or a ``view`` of it, at a size, over a plate or over nothing, so that it can be sent to another process.
 
     ``own_faces`` are the fonts that came with the template, ``named_faces`` those of the machine that its texts name: as in any book,
     these stand in for no other but by ``aliases``, the machine's own rules for families that are not there.
@@ -57,6 +57,7 @@ class Drawing:
     width: int
     height: int
     plate: str | None = None
+    view: Box | None = None
     _made: Scene | None = field(default=None, repr=False, compare=False)
 
     def scene(self) -> Scene:
@@ -72,8 +73,8 @@ class Drawing:
         return {**self.__dict__, "_made": None}
 
     @classmethod
-    def of(cls, scene: Scene, size: tuple[int, int] | None = None, plate: str | None = None) -> "Drawing":
-        """A drawing of a scene, in the template's own size unless another is given."""
+    def of(cls, scene: Scene, size: tuple[int, int] | None = None, plate: str | None = None, view: Box | None = None) -> "Drawing":
+        """A drawing of a scene, in the template's own size unless another is given; of all of its frame, or of a view."""
         frame = scene.template.frame
         width, height = size or (frame.width, frame.height)
         ships = set(bundled_fonts().faces)
@@ -81,7 +82,7 @@ class Drawing:
         named = tuple(dict.fromkeys(face for face in faces_of(scene.rest, scene.book) if face not in ships and face not in own))
         families = dict.fromkeys(family for part in scene.rest.parts.values() for family, _ in named_faces(part.part))
         aliases = tuple((family, other) for family in families if (other := scene.book.standing_in_for(family)) is not None)
-        return cls(scene.template, own, named, aliases, dict(scene.bound.answers), scene.length, width, height, plate, scene)
+        return cls(scene.template, own, named, aliases, dict(scene.bound.answers), scene.length, width, height, plate, view, scene)
 
 
 class Painter:
@@ -98,7 +99,7 @@ class Painter:
         """Premultiplied RGBA of a frame, over the plate if there is one. The array is used again for the next."""
         if self.drawing.plate:
             paint_plate(self.drawing.plate, float(frame / self.drawing.template.frame.fps), self.pixels)
-        self.scene.paint(frame, self.pixels, clear=self.drawing.plate is None)
+        self.scene.paint(frame, self.pixels, clear=self.drawing.plate is None, view=self.drawing.view)
         return self.pixels
 
     def fill(self, frame: int, planes: list[np.ndarray], layout: Layout, used: Box | None) -> Box | None:

@@ -14,7 +14,7 @@ from urllib.parse import quote, unquote, urlparse
 import msgspec
 import opentimelineio as otio
 
-from avlet.document.cut import TRACKS, Cut, PictureClip, Title, replace
+from avlet.document.cut import LEAST_SCALE, MOST_MOVED, MOST_SCALE, TRACKS, Cut, PictureClip, Title, numbered, replace
 from avlet.document.editing.naming import free_id
 from avlet.document.metadata import brief
 from avlet.document.template import Frame
@@ -29,6 +29,9 @@ from avlet.storage.reading import read_whole, refuse_crowded
 TITLE_GENERATOR = "avlet.template"
 _PIECE = ("before", "after")
 """What a piece of a split title says of the rest of it."""
+_PLACE = {"x": (0.0, -MOST_MOVED, MOST_MOVED), "y": (0.0, -MOST_MOVED, MOST_MOVED), "scale": (100.0, LEAST_SCALE, MOST_SCALE)}
+"""What is written of where an editor put a title: the usual value, the least and the most."""
+_MOST_NUMBER = 10**6
 PLATE_GENERATOR = "avlet.plate"
 
 
@@ -44,11 +47,12 @@ def write_rendered(cut: Cut, films: Mapping[str, Path], path: Path) -> None:
 
 def cut_bytes(cut: Cut, path: Path, films: Mapping[str, Path] | None = None) -> bytes:
     """A cut as the file at ``path`` holds it; with ``films`` it points at those of its titles, by id."""
+    cut = numbered(cut)
     rate, notes = float(cut.frame.fps), {"width": cut.frame.width, "height": cut.frame.height, "rate": cut.frame.rate}
     timeline = otio.adapters.read_from_string(cut.foreign, "otio_json") if cut.foreign else _own(cut, notes)
     for number in range(TRACKS):
         words = otio.schema.Track(name=f"Words {number + 1}", kind=otio.schema.TrackKind.Video)
-        words.metadata[NOTES] = notes
+        words.metadata[NOTES] = {**notes, "numbers": cut.numbers}
         at = 0
         for title in (t for t in cut.titles if t.track == number):
             if title.start > at:
@@ -64,6 +68,8 @@ def _own(cut: Cut, notes: dict[str, Any]) -> otio.schema.Timeline:
     """The timeline of a cut that was made here, but for its titles."""
     timeline = otio.schema.Timeline(name=cut.name)
     timeline.metadata[NOTES] = notes
+    if cut.start_time:
+        timeline.global_start_time = otio.opentime.RationalTime(cut.start_time, float(cut.frame.fps))
     pictures = otio.schema.Track(name="Pictures", kind=otio.schema.TrackKind.Video)
     for clip in cut.pictures:
         pictures.append(_picture(clip, float(cut.frame.fps)))
@@ -87,7 +93,8 @@ def _words(title: Title, film: Path | None, path: Path, rate: float) -> otio.sch
         parameters["version"] = title.version
     if title.aside:
         parameters["aside"] = dict(title.aside)
-    parameters |= {name: frames for name in _PIECE if (frames := getattr(title, name))}
+    parameters |= {name: frames for name in (*_PIECE, "number", "reframed") if (frames := getattr(title, name))}
+    parameters |= {name: value for name, (usual, _, _) in _PLACE.items() if (value := getattr(title, name)) != usual}
     if film is None:
         reference = otio.schema.GeneratorReference(name=title.template, generator_kind=TITLE_GENERATOR, parameters=parameters)
         return _clip(title.id, reference, title.length, rate, title.before)
@@ -154,8 +161,12 @@ def _refuse_hostile(value: Any) -> None:
 def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
     of_avlet = NOTES in timeline.metadata
     own = [track for track in timeline.tracks if is_own(track, _is_title, of_avlet)]
-    notes = dict(timeline.metadata.get(NOTES, {})) or next((dict(t.metadata[NOTES]) for t in own if NOTES in t.metadata), {})
+    noted = [dict(track.metadata[NOTES]) for track in own if NOTES in track.metadata]
+    notes = noted[0] if noted else dict(timeline.metadata.get(NOTES, {}))
     frame = _frame(notes, timeline, path)
+    begin = timeline.global_start_time
+    start_time = _frames(begin, frame.fps) if begin is not None else 0
+    numbers = [_whole(one.get("numbers"), _MOST_NUMBER) for one in noted]
     titles: list[Title] = []
     words_tracks = 0
     for track in timeline.video_tracks():
@@ -171,8 +182,11 @@ def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
         words_tracks += len(titles) > found or is_own(track, _is_title, of_avlet)
     rest = without_titles(timeline, _is_title)
     pictures = tuple(_shown(one, frame.fps, path) for one in shown_pictures(rest, lambda time: _frames(time, frame.fps)))
-    cut = Cut(timeline.name or path.stem, frame, pictures, tuple(sorted(titles, key=lambda t: (t.start, t.track))))
-    if _own(cut, notes).is_equivalent_to(rest):
+    ordered = tuple(sorted(titles, key=lambda t: (t.start, t.track)))
+    last = max([*numbers, *(title.number for title in titles)], default=0)
+    cut = Cut(timeline.name or path.stem, frame, pictures, ordered, start_time=start_time, numbers=last)
+    shape = {"width": frame.width, "height": frame.height, "rate": frame.rate}
+    if _own(cut, shape).is_equivalent_to(rest):
         return cut
     return replace(cut, foreign=otio.adapters.write_to_string(rest, "otio_json"))
 
@@ -200,9 +214,25 @@ def _title(name: str, parameters: dict[str, Any], at: int, length: int, others: 
     if not fits:
         raise StorageError(f"“{path.name}”: the title “{name}” does not say which template and answers it has.")
     taken = {t.id for t in others}
-    pieces = (parameters.get(piece, 0) for piece in _PIECE)
-    before, after = (frames if isinstance(frames, int) and 0 <= frames <= MOST_FRAMES else 0 for frames in pieces)
-    return Title(free_id(name or "title", taken), str(template), at, length, answers, int(version), aside, track, before, after)
+    before, after = (_whole(parameters.get(piece), MOST_FRAMES) for piece in _PIECE)
+    number = _whole(parameters.get("number"), _MOST_NUMBER)
+    if any(other.number == number for other in others):
+        number = 0  # a copy that another program made: it gets one of its own
+    x, y, scale = (_within(parameters.get(name), *limits) for name, limits in _PLACE.items())
+    return Title(
+        free_id(name or "title", taken), str(template), at, length, answers, int(version), aside, track, before, after, number, x, y, scale,
+        parameters.get("reframed") is True,
+    )  # fmt: skip
+
+
+def _whole(value: Any, most: int) -> int:
+    """A whole number from 0 to a limit, 0 for all else."""
+    return value if isinstance(value, int) and not isinstance(value, bool) and 0 <= value <= most else 0
+
+
+def _within(value: Any, usual: float, least: float, most: float) -> float:
+    """A number held within limits, the usual one for what is none."""
+    return float(max(least, min(most, value))) if isinstance(value, int | float) and not isinstance(value, bool) else usual
 
 
 def _frame(notes: dict[str, Any], timeline: otio.schema.Timeline, path: Path) -> Frame:

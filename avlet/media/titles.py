@@ -1,13 +1,16 @@
 """A title on a cut: its scene, and what it and its film are called."""
 
 from collections.abc import Callable
-from fractions import Fraction
 
-from avlet.document.cut import Cut, Title, frames_in_title
+from avlet.document.cut import Title, frames_in_title
 from avlet.document.editing.naming import slug
 from avlet.document.fields import NumberField, TextField, words_of
 from avlet.document.parts import CounterPart
+from avlet.document.template import Frame, Template
 from avlet.document.versions import carried_over
+from avlet.layout.other_frame import in_frame
+from avlet.media.drawing import Drawing
+from avlet.media.placing import view_of
 from avlet.numbers.exact import decimals_of, exact
 from avlet.numbers.written import How, write
 from avlet.paint.scene import Scene
@@ -17,14 +20,25 @@ SceneOf = Callable[[Title], Scene | str]
 """A title's scene at its length on the cut, or why there is none."""
 
 
-def title_scene(title: Title, opened: Opened, cut_rate: Fraction) -> Scene:
+def template_on(title: Title, opened: Opened, cut: Frame) -> Template:
+    """A title's template as it stands on a cut: as it is, or brought to the cut's own shape. Raises ``AnswerError``."""
+    return in_frame(opened.template, (cut.width, cut.height)) if title.reframed else opened.template
+
+
+def title_scene(title: Title, opened: Opened, cut: Frame) -> Scene:
     """A title's scene at its length on a cut, of a piece that of the whole. Raises ``AvletError``.
 
     Answers that its version has no place for are left aside.
     """
-    frames = frames_in_title(title.whole, cut_rate, opened.template.frame.fps)
-    answers = carried_over(opened.template, title.answers, {}).answers
-    return Scene(opened.template, opened.book, answers, frames)
+    template = template_on(title, opened, cut)
+    frames = frames_in_title(title.whole, cut.fps, template.frame.fps)
+    answers = carried_over(template, title.answers, {}).answers
+    return Scene(template, opened.book, answers, frames)
+
+
+def title_drawing(title: Title, scene: Scene, cut: Frame) -> Drawing:
+    """A title as it is rendered alone: at the cut's size, where it lies on the cut."""
+    return Drawing.of(scene, (cut.width, cut.height), view=view_of(title, scene, cut))
 
 
 def words_of_title(title: Title, opened: Opened) -> str:
@@ -42,6 +56,11 @@ def words_of_title(title: Title, opened: Opened) -> str:
     return opened.template.name
 
 
-def film_name(cut: Cut, title: Title, opened: Opened) -> str:
-    """What a title's film is called, without its ending: its number on the cut, and its words."""
-    return f"{cut.titles.index(title) + 1:02}-{slug(words_of_title(title, opened))}"
+def film_name(title: Title) -> str:
+    """What a title's film is called, without its ending: its own number, and its template. Other words do not change it."""
+    return f"{number_words(title)}-{slug(title.template.removesuffix('.avlet'))}"
+
+
+def number_words(title: Title) -> str:
+    """A title's number as it is told: *T0012*."""
+    return f"T{title.number:04}"

@@ -50,13 +50,19 @@ class Scene:
         return self.choreography.pose(frame)
 
     def paint(self, frame: int, pixels: Pixels, clear: bool = True, view: Box | None = None) -> None:
-        """Paint ``frame``, or what of it lies within ``view``, into ``pixels``, over what is there when ``clear`` is False."""
+        """Paint ``frame``, or what of it lies within ``view``, into ``pixels``, over what is there when ``clear`` is False.
+
+        What lies outside of the template's frame is not seen in a view that is larger.
+        """
         if clear:
             pixels[...] = 0
-        shown, surface = view or Box(0, 0, self.template.frame.width, self.template.frame.height), canvas_over(pixels)
+        whole = Box(0, 0, self.template.frame.width, self.template.frame.height)
+        shown, surface = view or whole, canvas_over(pixels)
         canvas = surface.getCanvas()
         canvas.scale(pixels.shape[1] / shown.w, pixels.shape[0] / shown.h)
         canvas.translate(-shown.x, -shown.y)
+        if not whole.contains(shown):
+            canvas.clipRect(skia.Rect.MakeWH(whole.w, whole.h), doAntiAlias=True)
         self.paint_on(canvas, frame)
         surface.flushAndSubmit()
 

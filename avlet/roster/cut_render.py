@@ -12,7 +12,7 @@ from typing import Any
 
 import msgspec
 
-from avlet.document.cut import Cut, Title, frames_in_title
+from avlet.document.cut import Cut, Title, frames_in_title, numbered
 from avlet.document.versions import carried_over
 from avlet.errors import AvletError, StorageError
 from avlet.media.cut_film import render_cut
@@ -20,7 +20,7 @@ from avlet.media.drawing import Drawing
 from avlet.media.formats import film_format
 from avlet.media.render import Progress, render
 from avlet.media.timeline import write_rendered
-from avlet.media.titles import film_name, title_scene
+from avlet.media.titles import film_name, title_drawing, title_scene
 from avlet.paint.scene import Scene
 from avlet.roster.delivery import Delivered, Ledger, read_delivery, source_of, still_there
 from avlet.roster.making import Source, measured, versions
@@ -73,6 +73,7 @@ class CutRender:
     each: Callable[[Path, bool], None] = lambda path, new: None
 
     def __post_init__(self) -> None:
+        self.cut = numbered(self.cut)
         self._scenes: dict[str, Scene | str] = {}
         self._sources: dict[tuple[str, int], str] = {}
         self._superseded: tuple[Delivered, ...] = ()
@@ -90,7 +91,7 @@ class CutRender:
         if title.id not in self._scenes:
             opened = self.opened[title.id]
             try:
-                self._scenes[title.id] = opened if isinstance(opened, str) else title_scene(title, opened, self.cut.frame.fps)
+                self._scenes[title.id] = opened if isinstance(opened, str) else title_scene(title, opened, self.cut.frame)
             except AvletError as error:
                 self._scenes[title.id] = str(error)
         return self._scenes[title.id]
@@ -105,7 +106,7 @@ class CutRender:
         for title in self.cut.titles:
             opened, scene = self.opened[title.id], self.scene_of(title)
             if not isinstance(opened, str) and not isinstance(scene, str):
-                yield title, opened, scene, self.folder / f"{film_name(self.cut, title, opened)}{self.suffix}"
+                yield title, opened, scene, self.folder / f"{film_name(title)}{self.suffix}"
 
     @property
     def paths(self) -> list[Path]:
@@ -120,7 +121,8 @@ class CutRender:
             self._sources[key] = Source.of(opened.template, opened.book).mark
         frames = frames_in_title(title.whole, self.cut.frame.fps, opened.template.frame.fps)
         answers = carried_over(opened.template, title.answers, {}).answers
-        return _digest(self._sources[key], answers, frames, self.suffix, self.codec)
+        place = (title.x, title.y, title.scale, title.reframed, self.cut.frame.width, self.cut.frame.height)
+        return _digest(self._sources[key], answers, frames, place, self.suffix, self.codec)
 
     def _film_mark(self, marks: Mapping[str, str]) -> str:
         """What the film to approve follows from: its pictures, and where which title lies on them."""
@@ -146,7 +148,7 @@ class CutRender:
         done, films, whole_run = 0, {}, False
         try:
             for title, _, scene, path in wanted:
-                drawing = Drawing.of(scene)
+                drawing = title_drawing(title, scene, self.cut.frame)
 
                 def progress(frames: int, _: int, start: int = done, words: str = path.name) -> bool:
                     return told(start + frames, words)
@@ -154,10 +156,8 @@ class CutRender:
                 def make(drawing: Drawing = drawing, path: Path = path, progress: Progress = progress) -> None:
                     render(drawing, path, self.codec, progress)
 
-                frame = scene.template.frame
-                run.have(
-                    path, marks[title.id], make, Delivered(**_facts(path, self.codec, frame.width, frame.height, scene.length, frame.rate))
-                )
+                facts = _facts(path, self.codec, drawing.width, drawing.height, scene.length, scene.template.frame.rate)
+                run.have(path, marks[title.id], make, Delivered(**facts))
                 films[title.id] = path
                 done += scene.length
             if self.film:
@@ -167,8 +167,8 @@ class CutRender:
                     said.extend(render_cut(self.cut, self.scene_of, path, self.height, lambda frames, _: told(start + frames, path.name)))
 
                 width = round(shape.width * self.height / shape.height)
-                facts = Delivered(**_facts(path, None, width, self.height, self.cut.length, shape.rate))
-                run.have(path, self._film_mark(marks), whole, facts)
+                facts = _facts(path, None, width, self.height, self.cut.length, shape.rate)
+                run.have(path, self._film_mark(marks), whole, Delivered(**facts))
             timeline = self.folder / f"{self.name}.otio"
             write_rendered(self.cut, films, timeline)
             self._finish(timeline, True)

@@ -7,13 +7,9 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
-import msgspec
-
-from avlet.document.editing.reframing import replaced_in, scaled_to
-from avlet.document.template import Frame, Template
-from avlet.errors import AnswerError, AvletError
-from avlet.layout.holding import hold
-from avlet.limits import MOST_FRAME_PIXELS
+from avlet.document.template import Template
+from avlet.errors import AnswerError
+from avlet.layout.other_frame import in_frame
 from avlet.media.plates import PLATES
 from avlet.numbers.languages import language_name
 from avlet.roster.answering import Answered, Answering, in_words
@@ -155,26 +151,6 @@ def _items_of(
                 tail = [*tails, kind.tail if sum(k.suffix == kind.suffix for k in kinds) > 1 else ""]
                 items.append(Item(place, kind, frame, language, "-".join([base, *filter(None, tail)]) + kind.suffix))
     return items, ""
-
-
-def in_frame(template: Template, size: tuple[int, int]) -> Template:
-    """The template in another frame: scaled to one of the same shape, else what is placed goes along with the frame's edges.
-
-    Raises ``AnswerError`` where it cannot stand there.
-    """
-    width, height = size
-    frame = template.frame
-    if (width, height) == (frame.width, frame.height):
-        return template
-    words = f"{width}×{height}"
-    if width * height > MOST_FRAME_PIXELS:
-        raise AnswerError(f"A frame of {words} is {width * height:,} px in all; at most {MOST_FRAME_PIXELS:,} are possible.")
-    try:
-        other = msgspec.convert({"width": width, "height": height, "rate": frame.rate}, Frame)
-        alike = width * frame.height == height * frame.width
-        return hold((scaled_to if alike else replaced_in)(template, other))
-    except (AvletError, msgspec.ValidationError) as error:
-        raise AnswerError(f"{template.name} does not stand in a frame of {words}: {error}") from None
 
 
 def read_size(words: str) -> tuple[int, int]:

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import pyqtSignal
 
 from avlet.desktop.sessions.history_session import HistorySession
-from avlet.document.cut import Cut, Title, change_titles, frame_in_title, frames_in_title, fresh_cut, trim_title
+from avlet.document.cut import Cut, Title, change_titles, frame_in_title, frames_in_title, fresh_cut, numbered, trim_title
 from avlet.document.versions import carried_over, what_is_new
 from avlet.errors import AvletError
 from avlet.media.plates import PLATES
@@ -61,7 +61,7 @@ class CutSession(HistorySession[Cut]):
         self._seen: set[Path] = set()
         self.has_seen(self.library)
         self._opened: dict[tuple[str, int], _Package] = {}
-        self._scenes: dict[str, tuple[Title, Opened, Scene]] = {}
+        self._scenes: dict[str, tuple[tuple[Any, ...], Opened, Scene]] = {}
 
     @property
     def cut(self) -> Cut:
@@ -77,7 +77,7 @@ class CutSession(HistorySession[Cut]):
 
     def open(self, cut: Cut, path: Path | None, library: Path | None = None, saved: bool = True, content: str | None = None) -> None:
         """Take another cut; ``content`` as in ``take``."""
-        self.take(cut, path, saved, 0, content)
+        self.take(numbered(cut), path, saved, 0, content)
         if library is not None:
             self.take_library(library)
         self._scenes.clear()
@@ -238,14 +238,15 @@ class CutSession(HistorySession[Cut]):
         if isinstance(opened, str):
             return opened
         kept = self._scenes.get(title.id)
-        if kept is not None and kept[0].answers == title.answers and kept[0].whole == title.whole and kept[1] is opened:
+        made_for = (title.answers, title.whole, self.cut.frame.fps, title.reframed and (self.cut.frame.width, self.cut.frame.height))
+        if kept is not None and kept[0] == made_for and kept[1] is opened:
             return kept[2]
         try:
-            scene = title_scene(title, opened, self.cut.frame.fps)
+            scene = title_scene(title, opened, self.cut.frame)
         except AvletError as error:
             return str(error)
         self._scenes = {i: one for i, one in self._scenes.items() if self.cut.title(i) is not None}
-        self._scenes[title.id] = (title, opened, scene)
+        self._scenes[title.id] = (made_for, opened, scene)
         while len(self._scenes) > _MOST_SCENES:
             del self._scenes[next(iter(self._scenes))]
         return scene

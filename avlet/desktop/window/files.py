@@ -20,7 +20,7 @@ from avlet.errors import AvletError
 from avlet.media.foreign import unseen_words
 from avlet.media.plates import PLATES
 from avlet.media.timeline import cut_from, read_cut, write_cut
-from avlet.media.titles import film_name
+from avlet.media.titles import film_name, title_drawing
 from avlet.places import demo_library
 from avlet.roster.sheet import kept_sheet
 from avlet.storage.atomic import write_whole
@@ -416,10 +416,8 @@ class Files:
             self.window.say(f"{title.template} is left out: {opened if isinstance(opened, str) else scene}")
             return None
         from avlet.desktop.dialogs.render_dialog import Job
-        from avlet.media.drawing import Drawing
 
-        drawing = Drawing.of(scene)
-        return Job(film_name(session.cut, title, opened), drawing)
+        return Job(film_name(title), title_drawing(title, scene, session.cut.frame))
 
 
 def _kept_cut(data: bytes, path: Path | None) -> Cut:
