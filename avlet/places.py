@@ -14,6 +14,11 @@ def state_folder() -> Path:
     return platformdirs.user_state_path(NAME)
 
 
+def cache_folder() -> Path:
+    """What can be worked out again, such as waveforms."""
+    return platformdirs.user_cache_path(NAME)
+
+
 def library_folder() -> Path:
     """The person's own library of handed-over templates."""
     return platformdirs.user_data_path(NAME) / "library"

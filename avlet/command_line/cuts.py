@@ -23,27 +23,32 @@ def render(
     file: CutFile, output: OutFolder, library: Library = None,
     codec: Annotated[str | None, typer.Option("--codec", metavar="NAME", help=f"For the titles: {names_of()}.")] = None,
     height: Annotated[int, typer.Option("--height", metavar="LINES", min=16, max=4320, help="Lines of the film to approve.")] = 720,
+    frame: Annotated[str | None, typer.Option("--frame", metavar="WxH", help="Another frame than the cut's, such as 1080x1920.")] = None,
     titles: Annotated[bool, typer.Option("--titles", help="The titles alone, without the film to approve.")] = False,
     prune: Annotated[bool, typer.Option("--prune", help="Remove films of this cut that no title wants any more.")] = False,
     dry_run: DryRun = False,
 ) -> None:  # fmt: skip
-    """Render a cut: one film over the pictures, each title alone with alpha, and an .otio that points at those.
+    """Render a cut: one film over the pictures, each title alone with alpha at the cut's size, and an .otio that points at those.
 
     Says each as it is finished. What is there already, and would be the same, is not made again: so the same command goes on where
     it was stopped.
     """
     from avlet.command_line.told import Written, Wrote
+    from avlet.document.cut import in_shape
     from avlet.document.editing.naming import slug
     from avlet.errors import RenderError
     from avlet.media.films import FILMS, film_named
     from avlet.media.timeline import read_cut
     from avlet.places import library_folder
     from avlet.roster.cut_render import CutRender, open_titles
+    from avlet.roster.roster import read_size
 
     film = film_named(codec) if codec is not None else FILMS[0]
     if film is None or film.over:
         raise RenderError(f"“{codec}” is no film with alpha. There are: {', '.join(one.name for one in FILMS if not one.over)}.")
     cut = read_cut(file)
+    if frame is not None:
+        cut = in_shape(cut, *read_size(frame))
     folders = [library] if library is not None else [file.resolve().parent, library_folder()]
     wrote: list[Wrote] = []
 
@@ -80,6 +85,28 @@ def render(
         raise typer.Exit(1)
 
 
+def place_typed(words: str) -> tuple[float, float]:
+    """px right and down, as they are typed: *180,-40*. Raises ``AnswerError``."""
+    from avlet.document.cut import MOST_MOVED
+
+    try:
+        across, down = (float(word) for word in words.split(","))
+    except ValueError:
+        raise AnswerError(f"--place {words!r} is no place. Write px right and down, such as 180,-40.") from None
+    if not (abs(across) <= MOST_MOVED and abs(down) <= MOST_MOVED):
+        raise AnswerError(f"--place {words} is too far: at most {MOST_MOVED:,.0f} px either way.")
+    return across, down
+
+
+def scale_typed(scale: float) -> float:
+    """How large a title is shown, in per cent; raises ``AnswerError`` beyond what is possible."""
+    from avlet.document.cut import LEAST_SCALE, MOST_SCALE
+
+    if not LEAST_SCALE <= scale <= MOST_SCALE:
+        raise AnswerError(f"--scale is from {LEAST_SCALE:g} to {MOST_SCALE:g} per cent.")
+    return scale
+
+
 @verb(
     cut_app, "add",
     "avlet cut add episode.otio name-strap.avlet --at 00:00:12:00 --length 5s --set name=\"Bo Li\" -o episode-2.otio",
@@ -89,6 +116,9 @@ def add(
     at: Annotated[str, typer.Option("--at", metavar="TIME", help="Where on the cut it begins, as frames (50), “2 s”, or timecode.")],
     length: Length = None, answers: Set = None, files: AnswerFiles = None,
     track: Annotated[int, typer.Option("--track", metavar="N", min=1, max=2, help="On which of the tracks of words.")] = 1,
+    place: Annotated[str, typer.Option("--place", metavar="X,Y", help="px of the cut by which it is moved, right and down.")] = "0,0",
+    scale: Annotated[float, typer.Option("--scale", metavar="PERCENT", help="How large it is shown, about its own corner.")] = 100.0,
+    reframe: Annotated[bool, typer.Option("--reframe", help="Bring its template to the shape of the cut.")] = False,
     output: Annotated[
         str | None, typer.Option("-o", "--output", metavar="OUT.otio", help="The cut to write; over CUT if left out.")
     ] = None,
@@ -98,7 +128,7 @@ def add(
     import msgspec
 
     from avlet.command_line.told import Written, Wrote
-    from avlet.document.cut import Title, frames_in_title, put_title
+    from avlet.document.cut import Title, frames_in_title, place_title, put_title
     from avlet.document.editing.naming import free_id
     from avlet.media.timeline import read_cut, write_cut
     from avlet.places import library_folder
@@ -114,8 +144,8 @@ def add(
         raise AnswerError("A title has at least 1 frame.")
     version = next((v.number for v in versions_of(template) if v.present), 0)
     title_id = free_id("title", {t.id for t in cut.titles})
-    wanted = Title(title_id, template.name, begin, frames, given[0][1], version, track=track - 1)
-    changed = put_title(cut, wanted)
+    wanted = Title(title_id, template.name, begin, frames, given[0][1], version, track=track - 1, reframed=reframe)
+    changed = place_title(put_title(cut, wanted), title_id, *place_typed(place), scale_typed(scale))
     placed = changed.title(title_id)
     assert placed is not None
     if placed.start != begin:

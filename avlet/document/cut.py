@@ -75,7 +75,8 @@ class Cut(msgspec.Struct, frozen=True, dict=True):
     """Pictures and titles at one size and rate. Titles are in order; on one track they do not overlap.
 
     ``foreign`` is the timeline that it came with, as JSON and without Avlet's own tracks, where that holds more than this does. It is
-    written as it is, and ``pictures`` only show what can be shown of it: they are not changed here. ``start_time`` is the frame that
+    written as it is, and ``pictures`` only show what can be shown of it: they are not changed here. ``home`` is the folder that its
+    addresses start from. ``start_time`` is the frame that
     its timecode begins with, ``numbers`` the highest number that a title of it ever had.
     """
 
@@ -84,6 +85,7 @@ class Cut(msgspec.Struct, frozen=True, dict=True):
     pictures: tuple[PictureClip, ...] = ()
     titles: tuple[Title, ...] = ()
     foreign: str = ""
+    home: str = ""
     start_time: int = 0
     numbers: int = 0
 
@@ -314,6 +316,17 @@ def in_frame(cut: Cut, frame: Frame) -> Cut:
         for clip, (begin, end) in zip(cut.pictures, itertools.pairwise(edges), strict=True)
     )
     return replace(cut, frame=frame, titles=tuple(titles), pictures=tuple(pictures), start_time=at(cut.start_time))
+
+
+def in_shape(cut: Cut, width: int, height: int) -> Cut:
+    """The cut in a frame of another size. Titles are brought to that shape where it is another than the cut's."""
+    frame = replace(cut.frame, width=width, height=height)
+    if width * cut.frame.height == height * cut.frame.width:
+        share = width / cut.frame.width
+        return replace(
+            cut, frame=frame, titles=tuple(replace(t, x=float(round(t.x * share)), y=float(round(t.y * share))) for t in cut.titles)
+        )
+    return replace(cut, frame=frame, titles=tuple(replace(t, x=0.0, y=0.0, reframed=True) for t in cut.titles))
 
 
 def remove_title(cut: Cut, title_id: str) -> Cut:

@@ -1,4 +1,4 @@
-"""A whole cut as one film to look at: pictures, titles over them, H.264."""
+"""A whole cut as one film to look at: pictures, titles over them, their sound; H.264 and AAC."""
 
 from pathlib import Path
 
@@ -12,6 +12,8 @@ from avlet.media.placing import view_of
 from avlet.media.planes import fill_planes, memory_of
 from avlet.media.plates import PLATES, paint_plate
 from avlet.media.render import Progress, StoppedError
+from avlet.media.sound import sample_of, sound_clips
+from avlet.media.sound_track import SoundTrack
 from avlet.media.titles import SceneOf
 from avlet.paint.painter import Pixels, new_pixels
 from avlet.storage.atomic import replacing
@@ -53,7 +55,10 @@ def paint_cut(cut: Cut, frame: int, pixels: Pixels, scene_of: SceneOf) -> list[s
 
 
 def render_cut(cut: Cut, scene_of: SceneOf, output: Path, height: int, progress: Progress = lambda done, total: True) -> list[str]:
-    """Write a cut as one ``.mp4``; says once what was missing in it. Raises ``RenderError``, ``StoppedError``, ``StorageError``."""
+    """Write a cut as one ``.mp4`` with its sound; says once what was missing in it.
+
+    Raises ``RenderError``, ``StoppedError``, ``StorageError``.
+    """
     if cut.length < 1:
         raise RenderError("There is nothing on the cut yet. Put a picture or a title on it.")
     film = film_format(output, None, "a cut")
@@ -62,9 +67,11 @@ def render_cut(cut: Cut, scene_of: SceneOf, output: Path, height: int, progress:
     height = max(2, height // 2 * 2)
     width = max(2, round(height * cut.frame.width / cut.frame.height / 2) * 2)
     pixels, said = new_pixels(width, height), dict[str, None]()
+    clips = sound_clips(cut)
     try:
         with replacing(output) as temporary, av.open(str(temporary), "w", format=film.container) as container:
             stream = add_stream(container, film, cut.frame, width, height)
+            track = SoundTrack(container, clips, said) if clips else None
             for number in range(cut.length):
                 said.update(dict.fromkeys(paint_cut(cut, number, pixels, scene_of)))
                 frame = new_frame(film.layout, width, height)
@@ -73,9 +80,13 @@ def render_cut(cut: Cut, scene_of: SceneOf, output: Path, height: int, progress:
                 fill_planes(pixels, planes, film.layout)
                 frame.pts, frame.time_base = number, 1 / cut.frame.fps
                 container.mux(stream.encode(frame))
+                if track is not None:
+                    track.write(sample_of(number + 1, cut.frame.fps))
                 if not progress(number + 1, cut.length):
                     raise StoppedError
             container.mux(stream.encode(None))
+            if track is not None:
+                track.end()
     except av.FFmpegError as error:
         raise RenderError(f"“{output.name}” could not be written ({error.strerror}). Nothing of it was left; try another size.") from None
     return list(said)

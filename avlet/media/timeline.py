@@ -9,7 +9,7 @@ from collections.abc import Callable, Mapping
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
-from urllib.parse import quote, unquote, urlparse
+from urllib.parse import quote
 
 import msgspec
 import opentimelineio as otio
@@ -19,9 +19,10 @@ from avlet.document.editing.naming import free_id
 from avlet.document.metadata import brief
 from avlet.document.template import Frame
 from avlet.errors import StorageError
-from avlet.limits import MOST_CUT_DEPTH, MOST_CUT_FRAMES, MOST_DOCUMENT, MOST_FRAMES
+from avlet.limits import MOST_CUT_DEPTH, MOST_CUT_FRAMES, MOST_DOCUMENT, MOST_FRAMES, MOST_SIDE
 from avlet.media.foreign import NOTES, Shown, is_own, rate_of, shown_pictures, without_titles
 from avlet.media.plates import PLATES
+from avlet.media.theirs import file_of, files_in, probed_size
 from avlet.storage.atomic import write_whole
 from avlet.storage.library import is_file_name
 from avlet.storage.reading import read_whole, refuse_crowded
@@ -188,7 +189,7 @@ def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
     shape = {"width": frame.width, "height": frame.height, "rate": frame.rate}
     if _own(cut, shape).is_equivalent_to(rest):
         return cut
-    return replace(cut, foreign=otio.adapters.write_to_string(rest, "otio_json"))
+    return replace(cut, home=str(path.parent.absolute()), foreign=otio.adapters.write_to_string(rest, "otio_json"))
 
 
 def _is_title(item: Any) -> bool:
@@ -201,8 +202,10 @@ def _shown(one: Shown, rate: Fraction, path: Path) -> PictureClip:
     start = _start(one.item, rate) + one.into if one.item is not None else 0
     if kind == PLATE_GENERATOR and parameters.get("plate") in PLATES:
         return PictureClip(str(parameters["plate"]), one.length, "", start)
-    file = _file(one.item, path)
-    return PictureClip(one.item.name or file.name, one.length, str(file), start) if file is not None else PictureClip("", one.length)
+    file = file_of(one.item, path.parent)
+    return (
+        PictureClip(one.item.name or file.name, one.length, str(file.resolve()), start) if file is not None else PictureClip("", one.length)
+    )
 
 
 def _title(name: str, parameters: dict[str, Any], at: int, length: int, others: list[Title], path: Path, track: int) -> Title:
@@ -239,6 +242,9 @@ def _frame(notes: dict[str, Any], timeline: otio.schema.Timeline, path: Path) ->
     if not notes:
         rate = rate_of(timeline)
         notes = {"rate": f"{rate.numerator}/{rate.denominator}"}
+        size = probed_size(files_in(timeline, path.parent))
+        if size is not None and min(size) >= 16 and max(size) <= MOST_SIDE:
+            notes |= {"width": size[0], "height": size[1]}
     try:
         return msgspec.convert({k: notes[k] for k in ("width", "height", "rate") if k in notes}, Frame, strict=False)
     except msgspec.ValidationError as error:
@@ -264,17 +270,6 @@ def _generator(item: Any) -> tuple[str, dict[str, Any]]:
         return reference.generator_kind, dict(reference.parameters)
     notes = getattr(item, "metadata", {}).get(NOTES) if isinstance(reference, otio.schema.ExternalReference) else None
     return (TITLE_GENERATOR, dict(notes)) if notes is not None and "template" in notes else ("", {})
-
-
-def _file(item: Any, path: Path) -> Path | None:
-    """The film or still that a clip points at, on this machine."""
-    reference = getattr(item, "media_reference", None)
-    if not isinstance(reference, otio.schema.ExternalReference) or not reference.target_url:
-        return None
-    address = urlparse(reference.target_url)
-    if address.scheme not in ("", "file"):
-        return None
-    return (path.parent / unquote(address.path)).resolve()
 
 
 def _plain(value: Any) -> Any:
