@@ -1,7 +1,7 @@
 # Sourced by run.sh and test.sh: system libraries through apt, then the virtual environment in .venv.
 # Nothing is done twice: .venv/.ready remembers the lock file and the Python that it was made with.
 
-PACKAGES="libicu-dev pkg-config g++ libegl1 libgl1 libgl1-mesa-dri libglib2.0-0 libfontconfig1 fontconfig libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 \
+PACKAGES="libicu-dev pkg-config g++ libegl1 libpulse0 libgl1 libgl1-mesa-dri libglib2.0-0 libfontconfig1 fontconfig libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 \
 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xkb1"
 
 # Compiled modules are kept beside the environment, also where the surroundings say that none is written: a start takes half as long.

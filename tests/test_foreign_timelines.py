@@ -14,7 +14,7 @@ from avlet.document.cut import PictureClip, Title, move_picture, numbered, put_t
 from avlet.document.editing import edits
 from avlet.errors import StorageError
 from avlet.media.cut_film import paint_picture
-from avlet.media.foreign import shown_pictures, unseen_words
+from avlet.media.foreign import shown_pictures, theirs_words
 from avlet.media.timeline import cut_bytes, cut_from, read_cut, write_cut, write_rendered
 from avlet.paint.painter import new_pixels
 
@@ -170,7 +170,7 @@ def test_gaps_stay_and_the_uppermost_clip_shows(tmp_path):
     assert cut.frame.fps == 25 and cut.foreign
     pixels = new_pixels(64, 36)
     assert paint_picture(cut, 50, pixels) == "" and (pixels[..., :3] == 0).all(), "where there is nothing it is black"
-    assert unseen_words(cut.foreign) == "2 picture tracks, of which the uppermost is shown, 1 marker, 1 transition, 1 sound track"
+    assert theirs_words(cut.foreign) == "2 picture tracks, 1 sound track, 1 marker, 1 dissolve"
 
 
 @pytest.mark.parametrize("seed", [*range(15), *(pytest.param(n, marks=pytest.mark.soak) for n in range(15, 60))])

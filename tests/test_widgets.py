@@ -16,7 +16,7 @@ from avlet.desktop.sessions.player import Player
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.backgrounds import BACKGROUNDS, Background
 from avlet.desktop.stage.drafting import dimensions
-from avlet.desktop.stage.frame_view import FrameView
+from avlet.desktop.stage.frame_view import FrameView, Laid
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.widgets import theme
 from avlet.desktop.widgets.colour_button import ColourButton
@@ -315,7 +315,7 @@ def test_a_player_loops_or_stops_at_the_end(played):
 def test_a_view_zooms_about_the_pointer_and_pans(qtbot):
     view = shown(qtbot, FrameView(), 600, 400)
     scene = Scene(plated(), bundled_fonts())
-    view.show_frame(scene.template.frame, ((scene.pose(50), scene.template.frame),), 2.0)
+    view.show_frame(scene.template.frame, (Laid(scene.pose(50), scene.template.frame),), 2.0)
     at = QPointF(420, 120)
     held = view.to_frame(at)
     wheel(view, at, 3, Qt.KeyboardModifier.ControlModifier)

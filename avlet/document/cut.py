@@ -37,6 +37,7 @@ class Title(msgspec.Struct, frozen=True):
 
     ``number`` is its own for good, 0 until it has one; its film is called by it. An editor may move it by ``x`` and ``y`` px of the cut
     from where its template has it, and show it at ``scale`` per cent. With ``reframed`` its template is brought to the cut's own shape.
+    ``marked`` is what the marker gave that it was made from.
     """
 
     id: str
@@ -54,6 +55,7 @@ class Title(msgspec.Struct, frozen=True):
     y: float = 0.0
     scale: float = 100.0
     reframed: bool = False
+    marked: dict[str, Any] = {}
 
     @property
     def is_placed(self) -> bool:
@@ -227,7 +229,8 @@ def split_title(cut: Cut, title_id: str, frame: int) -> Cut:
         return cut
     first = replace(title, length=frame - title.start, after=title.end - frame + title.after)
     later = title.before + frame - title.start
-    second = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=frame, length=title.end - frame, before=later, number=0)
+    second = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=frame, length=title.end - frame, before=later, number=0,
+                     marked={})  # fmt: skip
     return _with(cut, [*(t for t in cut.titles if t.id != title_id), first, second])
 
 
@@ -255,7 +258,7 @@ def duplicate_titles(cut: Cut, title_ids: Iterable[str]) -> tuple[Cut, list[str]
     for title_id in title_ids:
         title = cut.title(title_id)
         if title is not None:
-            copy = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=title.end, number=0)
+            copy = replace(title, id=free_id(title.id, {t.id for t in cut.titles}), start=title.end, number=0, marked={})
             others = sorted((t for t in cut.titles if t.track == title.track), key=lambda t: t.start)
             start = next(s for s in sorted({title.end, *(t.end for t in others if t.end >= title.end)}) if _free(others, s, title.length))
             cut = _with(cut, [*cut.titles, replace(copy, start=start)])

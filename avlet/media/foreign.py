@@ -4,10 +4,11 @@ Of a timeline's picture tracks the uppermost clip is shown at each time; sound, 
 shown stays in the file, and is told.
 """
 
+import functools
 import itertools
 import re
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from fractions import Fraction
 from typing import Any, NamedTuple
 
@@ -83,32 +84,38 @@ def shown_pictures(timeline: otio.schema.Timeline, frames: Frames) -> list[Shown
     return stretches
 
 
-def unseen_words(foreign: str) -> str:
-    """What of a timeline is kept and not shown, in words: *2 sound tracks, 1 transition, 3 markers*; empty where all of it is shown."""
+@functools.lru_cache(maxsize=4)
+def theirs_words(foreign: str) -> str:
+    """What a timeline from elsewhere has, in words: *2 picture tracks, 2 sound tracks, 6 markers, 1 nested sequence (kept, not shown)*."""
     if not foreign:
         return ""
     timeline = otio.adapters.read_from_string(foreign, "otio_json")
-    counts: Counter[str] = Counter()
+    shown: Counter[str] = Counter()
+    kept: Counter[str] = Counter()
     todo: list[tuple[Any, bool]] = [(timeline.tracks, True)]
-    videos = 0
     while todo:
         one, top = todo.pop()
-        counts["marker"] += len(getattr(one, "markers", ()))
-        counts["effect"] += len(getattr(one, "effects", ()))
+        shown["marker"] += len(getattr(one, "markers", ()))
+        warps = sum(isinstance(effect, otio.schema.LinearTimeWarp) for effect in getattr(one, "effects", ()))
+        kept["effect"] += len(getattr(one, "effects", ())) - warps
         if isinstance(one, otio.schema.Track) and top:
-            videos += one.kind == otio.schema.TrackKind.Video
-            counts["sound track"] += one.kind == otio.schema.TrackKind.Audio
-            counts["track of another kind"] += one.kind not in (otio.schema.TrackKind.Video, otio.schema.TrackKind.Audio)
+            shown["picture track"] += one.kind == otio.schema.TrackKind.Video
+            shown["sound track"] += one.kind == otio.schema.TrackKind.Audio
+            kept["track of another kind"] += one.kind not in (otio.schema.TrackKind.Video, otio.schema.TrackKind.Audio)
         if isinstance(one, otio.core.Composition):
             for child in one:
-                counts["transition"] += isinstance(child, otio.schema.Transition)
-                counts["nested sequence"] += isinstance(child, otio.core.Composition) and one is not timeline.tracks
-                counts["unknown piece"] += bool(getattr(child, "is_unknown_schema", False))
+                shown["dissolve"] += isinstance(child, otio.schema.Transition)
+                kept["nested sequence"] += isinstance(child, otio.core.Composition) and one is not timeline.tracks
+                kept["unknown piece"] += bool(getattr(child, "is_unknown_schema", False))
                 todo.append((child, one is timeline.tracks))
-    said = [f"{number} {what}{'' if number == 1 else 's'}" for what, number in counts.items() if number]
-    if videos > 1:
-        said.insert(0, f"{videos} picture tracks, of which the uppermost is shown")
-    return ", ".join(said)
+    said = _counted({name: shown[name] for name in ("picture track", "sound track", "marker", "dissolve")})
+    left = _counted(kept)
+    return ", ".join([*said, *(f"{words} (kept, not shown)" for words in left)])
+
+
+def _counted(counts: Mapping[str, int]) -> list[str]:
+    plural = {"nested sequence": "nested sequences", "track of another kind": "tracks of other kinds"}
+    return [f"{number} {what if number == 1 else plural.get(what, what + 's')}" for what, number in counts.items() if number]
 
 
 def rate_of(timeline: otio.schema.Timeline) -> Fraction:

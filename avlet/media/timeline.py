@@ -95,6 +95,8 @@ def _words(title: Title, film: Path | None, path: Path, rate: float) -> otio.sch
     if title.aside:
         parameters["aside"] = dict(title.aside)
     parameters |= {name: frames for name in (*_PIECE, "number", "reframed") if (frames := getattr(title, name))}
+    if title.marked:
+        parameters["marker"] = dict(title.marked)
     parameters |= {name: value for name, (usual, _, _) in _PLACE.items() if (value := getattr(title, name)) != usual}
     if film is None:
         reference = otio.schema.GeneratorReference(name=title.template, generator_kind=TITLE_GENERATOR, parameters=parameters)
@@ -192,6 +194,16 @@ def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
     return replace(cut, home=str(path.parent.absolute()), foreign=otio.adapters.write_to_string(rest, "otio_json"))
 
 
+def with_their_pictures(cut: Cut) -> Cut:
+    """A cut from elsewhere at its own rate: what is shown of its pictures, worked out anew from its timeline."""
+    timeline = otio.adapters.read_from_string(cut.foreign, "otio_json")
+    rate, path = cut.frame.fps, Path(cut.home) / cut.name
+    shown = shown_pictures(timeline, lambda time: _frames(time, rate))
+    begin = timeline.global_start_time
+    start = _frames(begin, rate) if begin is not None else 0
+    return replace(cut, pictures=tuple(_shown(one, rate, path) for one in shown), start_time=start)
+
+
 def _is_title(item: Any) -> bool:
     return _generator(item)[0] == TITLE_GENERATOR
 
@@ -224,8 +236,15 @@ def _title(name: str, parameters: dict[str, Any], at: int, length: int, others: 
     x, y, scale = (_within(parameters.get(name), *limits) for name, limits in _PLACE.items())
     return Title(
         free_id(name or "title", taken), str(template), at, length, answers, int(version), aside, track, before, after, number, x, y, scale,
-        parameters.get("reframed") is True,
+        parameters.get("reframed") is True, _marked(_plain(parameters.get("marker"))),
     )  # fmt: skip
+
+
+def _marked(value: Any) -> dict[str, Any]:
+    """What a marker gave, where that is what Avlet writes of it."""
+    kinds = {"name": str, "number": int, "frame": int, "length": int, "answers": dict}
+    fits = isinstance(value, dict) and all(isinstance(value.get(name), kind) for name, kind in kinds.items())
+    return {name: value[name] for name in kinds} if fits else {}
 
 
 def _whole(value: Any, most: int) -> int:

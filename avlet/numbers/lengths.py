@@ -48,6 +48,11 @@ def is_time(words: str) -> bool:
     return any(form.fullmatch(plain) for form in (_CODE, _CLOCK, _MINUTES, _SECONDS)) or plain.endswith(("f", "frames", "frame"))
 
 
+def is_timecode(words: str) -> bool:
+    """Whether words are timecode, which counts from the one that something begins with."""
+    return _CODE.fullmatch(words.strip()) is not None
+
+
 def _of_timecode(code: re.Match[str], rate: Fraction, words: str) -> int:
     """Frames since 00:00:00:00; with a semicolon before the frames drop-frame timecode is read."""
     counted, frame = counted_rate(rate), int(code["f"])

@@ -1,48 +1,13 @@
 """Painting the cut: its ruler, tracks, titles and clips."""
 
-from typing import Protocol
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
-from avlet.desktop.sessions.cut_session import CutSession
-from avlet.desktop.widgets.theme import MARIGOLD, MUTED, ROSE, SMALL, TEXT, WARNING, font
+from avlet.desktop.desk.cut_rows import RULER, Row
+from avlet.desktop.desk.cut_shown import LARGE, LEFT, NAMED, SMALLEST, CutShown
+from avlet.desktop.desk.their_picture import paint_theirs
+from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, ROSE, SMALL, TEXT, WARNING, font
 from avlet.document.cut import TRACKS, PictureClip, Title
-
-LEFT, RULER, TRACK, GAP = 84, 30, 34, 6
-ROWS = TRACKS + 1
-HEIGHT = RULER + ROWS * (TRACK + GAP) + 10
-_LARGE, _SMALL = 16.0, 5.0
-"""px: a title that is narrower is painted without words, ways and remarks; or as a line alone."""
-
-
-class CutShown(Protocol):
-    """What the picture of a cut is made from: the cut itself, and where everything lies in px of the view."""
-
-    session: CutSession
-    clip: int | None
-    drop_at: tuple[int, int] | None
-
-    @property
-    def shown_frames(self) -> int:
-        """How many frames lie across the view."""
-
-    @property
-    def first_frame(self) -> int:
-        """The first of them."""
-
-    def width(self) -> int: ...
-    def height(self) -> int: ...
-    def x_of(self, frame: float) -> float: ...
-    def title_area(self, title: Title) -> QRectF: ...
-    def clip_area(self, index: int) -> QRectF: ...
-    def label_of(self, title: Title) -> str: ...
-    def missing(self, clip: PictureClip) -> str: ...
-
-
-def row_top(row: int) -> float:
-    """Where a row begins: the upper words, the lower words, the pictures."""
-    return RULER + 4 + row * (TRACK + GAP)
 
 
 def paint_cut(painter: QPainter, view: CutShown) -> None:
@@ -51,22 +16,20 @@ def paint_cut(painter: QPainter, view: CutShown) -> None:
     _paint_ruler(painter, view)
     cut = view.session.cut
     painter.setFont(font())
-    names = [f"Words {n}" for n in range(TRACKS, 0, -1)] + ["Pictures"]
-    for row, words in enumerate(names):
-        area = QRectF(LEFT, row_top(row), view.width() - LEFT - 12, TRACK)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(255, 255, 255, 7))
-        painter.drawRoundedRect(area, 4, 4)
-        painter.setPen(QColor(TEXT))
-        painter.drawText(QRectF(16, row_top(row), LEFT - 20, TRACK), Qt.AlignmentFlag.AlignVCenter, words)
+    for row in view.rows.rows:
+        _paint_row(painter, view, row)
     painter.save()
     painter.setClipRect(QRectF(LEFT, 0, view.width() - LEFT, view.height()))
-    for index, clip in enumerate(cut.pictures):
-        _paint_clip(painter, view, index, clip)
-    if not cut.pictures:
-        _say(painter, view, ROWS - 1, "Right-click: a made-up picture, or a film or still of your own")
-    if not cut.titles:
-        _say(painter, view, TRACKS - 1, "Drag a template here, or double-click it in the library")
+    pictures, lower = view.rows.of("pictures"), view.rows.of("words")
+    if pictures is not None:
+        for index, clip in enumerate(cut.pictures):
+            _paint_clip(painter, view, index, clip)
+        if not cut.pictures:
+            _say(painter, view, pictures, "Right-click: a made-up picture, or a film or still of your own")
+    for row in view.rows.rows:
+        paint_theirs(painter, view, row)
+    if not cut.titles and lower is not None:
+        _say(painter, view, lower, "Drag a template here, or double-click it in the library")
     for title in cut.titles:
         _paint_title(painter, view, title)
     painter.restore()
@@ -78,8 +41,9 @@ def paint_playhead(painter: QPainter, view: CutShown) -> None:
     painter.setClipRect(QRectF(LEFT - 6, 0, view.width() - LEFT + 6, view.height()))
     if view.drop_at is not None:
         painter.setPen(QPen(QColor(ROSE), 2))
-        x, y = view.x_of(view.drop_at[0]), row_top(TRACKS - 1 - view.drop_at[1])
-        painter.drawLine(QPointF(x, y - 3), QPointF(x, y + TRACK + 3))
+        x, row = view.x_of(view.drop_at[0]), view.rows.of("words", min(view.drop_at[1], TRACKS - 1))
+        if row is not None:
+            painter.drawLine(QPointF(x, row.top - 3), QPointF(x, row.top + row.height + 3))
     x = view.x_of(view.session.frame + 0.5)
     painter.setPen(QPen(QColor("#FFFFFF"), 1.5))
     painter.drawLine(QPointF(x, 12), QPointF(x, view.height()))
@@ -87,10 +51,24 @@ def paint_playhead(painter: QPainter, view: CutShown) -> None:
     painter.drawEllipse(QPointF(x, 12), 4.5, 4.5)
 
 
-def _say(painter: QPainter, view: CutShown, row: int, words: str) -> None:
+def _say(painter: QPainter, view: CutShown, row: Row, words: str) -> None:
     painter.setPen(QColor(MUTED))
     painter.setFont(font())
-    painter.drawText(QRectF(LEFT, row_top(row), view.width() - LEFT - 12, TRACK), Qt.AlignmentFlag.AlignCenter, words)
+    painter.drawText(QRectF(LEFT, row.top, view.width() - LEFT - 12, row.height), Qt.AlignmentFlag.AlignCenter, words)
+
+
+def _paint_row(painter: QPainter, view: CutShown, row: Row) -> None:
+    """The ground of a row and its name."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(255, 255, 255, 7))
+    painter.drawRoundedRect(QRectF(LEFT, row.top, view.width() - LEFT - 12, row.height), 4, 4)
+    if row.height < NAMED:
+        return
+    painter.setPen(QColor(MUTED if row.kind.startswith("their") else TEXT))
+    painter.setFont(font(SMALL if row.kind.startswith("their") else BASE))
+    room = QRectF(10, row.top, LEFT - 16, row.height)
+    words = painter.fontMetrics().elidedText(row.name, Qt.TextElideMode.ElideRight, int(room.width()))
+    painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, words)
 
 
 def _paint_ruler(painter: QPainter, view: CutShown) -> None:
@@ -119,7 +97,7 @@ def _paint_clip(painter: QPainter, view: CutShown, index: int, clip: PictureClip
     painter.setPen(QPen(QColor("#FF8A76" if missing else "#FFFFFF"), 1.5) if chosen or missing else Qt.PenStyle.NoPen)
     painter.setBrush(QColor("#4A5E66" if chosen else "#3C4C53"))
     painter.drawRoundedRect(area, 4, 4)
-    if area.width() < _LARGE:
+    if area.width() < LARGE:
         return
     painter.setPen(QColor("#D5DEE2"))
     painter.setFont(font())
@@ -134,11 +112,11 @@ def _paint_title(painter: QPainter, view: CutShown, title: Title) -> None:
     if area.right() < LEFT or area.x() > view.width():
         return
     selected = title.id in view.session.selection
-    large = area.width() >= _LARGE
+    large = area.width() >= LARGE
     scene = view.session.scene_of(title) if large else ""
     broken = isinstance(scene if large else view.session.template_of(title), str)
     line, ground = "#FF8A76" if broken else "#FFFFFF" if selected else ROSE, "#5B3033" if broken else "#7C525B" if selected else "#644249"
-    if area.width() < _SMALL:
+    if area.width() < SMALLEST:
         painter.fillRect(area, QColor(line))
         return
     painter.setPen(QPen(QColor(line), 2 if selected else 1.2))

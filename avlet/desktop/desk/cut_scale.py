@@ -1,6 +1,6 @@
 """Which frames of a cut lie across its view, and where."""
 
-from avlet.desktop.desk.cut_picture import LEFT
+from avlet.desktop.desk.cut_shown import LEFT
 
 RIGHT = 12
 _LEAST = 25

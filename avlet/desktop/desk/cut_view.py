@@ -19,8 +19,10 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from avlet.desktop.desk.cut_picture import HEIGHT, ROWS, RULER, TRACK, paint_cut, paint_playhead, row_top
+from avlet.desktop.desk.cut_picture import paint_cut, paint_playhead
+from avlet.desktop.desk.cut_rows import GAP, MOST_HEIGHT, RULER, WORDS, Rows, rows_of
 from avlet.desktop.desk.cut_scale import CutScale
+from avlet.desktop.desk.waveforms import Waveforms
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.document.cut import (
     TRACKS,
@@ -80,6 +82,9 @@ class CutView(QWidget):
         self._alone: str | None = None
         """The one of several selected titles that a click without a drag selects alone."""
         self.scale = CutScale()
+        self.rows: Rows = rows_of(session.cut)
+        self.waveforms = Waveforms(self)
+        self.waveforms.ready.connect(self.draw_again)
         self._drawn: QPixmap | None = None
         """All but the playhead, until something changes."""
         for signal in (session.changed, session.selection_changed, session.library_changed):
@@ -104,6 +109,9 @@ class CutView(QWidget):
 
     def _fit(self) -> None:
         rate = self.session.cut.frame.fps
+        before, self.rows = self.rows, rows_of(self.session.cut)
+        if before.height != self.rows.height:
+            self.updateGeometry()
         self.scale.fit(self.width(), max(self.session.cut.length, round(20 * rate)) + round(2 * rate))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -111,10 +119,10 @@ class CutView(QWidget):
         self._drawn = None
 
     def sizeHint(self) -> QSize:
-        return QSize(900, HEIGHT)
+        return QSize(900, min(MOST_HEIGHT, self.rows.height))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(300, HEIGHT)
+        return QSize(300, min(MOST_HEIGHT, self.rows.height))
 
     # Time and place
 
@@ -136,16 +144,21 @@ class CutView(QWidget):
 
     def track_at(self, y: float) -> int:
         """The words track at a height: the upper one is number 1."""
-        return 1 if y < row_top(1) - 3 else 0
+        lower = self.rows.of("words")
+        return 1 if lower is not None and y < lower.top - GAP / 2 else 0
 
     def title_area(self, title: Title) -> QRectF:
         x = self.x_of(title.start)
-        return QRectF(x, row_top(TRACKS - 1 - title.track), max(3.0, self.x_of(title.end) - x), TRACK)
+        row = self.rows.of("words", min(title.track, TRACKS - 1))
+        return QRectF(x, row.top if row is not None else RULER, max(3.0, self.x_of(title.end) - x), WORDS)
 
     def clip_area(self, index: int) -> QRectF:
+        row = self.rows.of("pictures")
+        if row is None:  # a stranger's tracks are looked at
+            return QRectF()
         begin = self.session.cut.clip_begin(index)
         x = self.x_of(begin)
-        return QRectF(x, row_top(ROWS - 1), max(3.0, self.x_of(begin + self.session.cut.pictures[index].length) - x - 2), TRACK)
+        return QRectF(x, row.top, max(3.0, self.x_of(begin + self.session.cut.pictures[index].length) - x - 2), row.height)
 
     def missing(self, clip: PictureClip) -> str:
         """Why a clip cannot be shown; empty when it can."""

@@ -6,20 +6,26 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from avlet.desktop.card.card_view import CardView
+from avlet.desktop.desk.cut_shape import ShapeButton
 from avlet.desktop.desk.cut_view import CutView
 from avlet.desktop.desk.desk_commands import DeskCommands
 from avlet.desktop.desk.desk_picture import DeskPicture
 from avlet.desktop.desk.library_view import LibraryView
-from avlet.desktop.desk.title_times import TitleTimes
+from avlet.desktop.desk.sound_output import SoundOutput
+from avlet.desktop.desk.title_times import TitlePlace, TitleTimes
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.player import Player
-from avlet.desktop.widgets.buttons import flat_button
+from avlet.desktop.widgets.buttons import flat_button, flat_switch
 from avlet.desktop.widgets.icons import icon
 from avlet.desktop.widgets.menus import pop_up
-from avlet.desktop.widgets.theme import SMALL, STRONG, WARNING, font
+from avlet.desktop.widgets.theme import SMALL, WARNING, font
+from avlet.desktop.widgets.time_box import TimeBox
 from avlet.document.cut import Title, answer_on_all, free_track, put_title
 from avlet.document.editing.naming import free_id
-from avlet.numbers.timecode import DROP_RATES, rate_words, timecode
+from avlet.media.placing import is_same_shape
+from avlet.media.sound import sample_of, sound_clips
+from avlet.media.theirs import theirs_of
+from avlet.numbers.timecode import rate_words
 from avlet.review.samples import said_of
 from avlet.storage.settings import used
 
@@ -56,6 +62,7 @@ class DeskBench(QWidget):
         layout.addWidget(self.view)
         self.setAutoFillBackground(True)
         self._card_of: object = None
+        self._told_of_sound: set[str] = set()
         self._shown_answers: dict[str, Any] | None = None
         self.library.chosen.connect(lambda name: self.add_title(name, session.frame, anywhere=True))
         self.library.given.connect(self.commands.give_template)
@@ -66,6 +73,7 @@ class DeskBench(QWidget):
         self.view.card_wanted.connect(self.card.begin)
         self.card.left.connect(lambda: self.view.setFocus(Qt.FocusReason.OtherFocusReason))
         self.picture.typed.connect(self._typed)
+        self.picture.playing = lambda: self.player.playing
         self.picture.left.connect(session.history.close_gesture)
         self.card.refused.connect(session.refused)
         self.card.answered.connect(self._answered)
@@ -84,6 +92,8 @@ class DeskBench(QWidget):
         layout.addWidget(self.card, 1)
         self.times = TitleTimes(self.session)
         layout.addWidget(self.times)
+        self.place = TitlePlace(self.session)
+        layout.addWidget(self.place)
         self.news = QLabel()
         self.news.setWordWrap(True)
         self.news.setProperty("role", "rose")
@@ -107,6 +117,10 @@ class DeskBench(QWidget):
         self.table.setToolTip("One title like this for each row on the clipboard: names and roles")
         self.table.clicked.connect(self.commands.paste_table)
         people.addWidget(self.table)
+        self.markers = QPushButton("At markers…")
+        self.markers.setToolTip("A title at each marker of the timeline")
+        self.markers.clicked.connect(self.commands.at_markers)
+        people.addWidget(self.markers)
         layout.addLayout(people)
         buttons = QHBoxLayout()
         self.render_one = QPushButton("Render this title…")
@@ -126,16 +140,23 @@ class DeskBench(QWidget):
         layout.setContentsMargins(12, 4, 12, 0)
         self.button = flat_button("play", "Play or stop (Space)", self.toggle)
         layout.addWidget(self.button)
-        self.time = QLabel()
-        self.time.setFont(font(STRONG, figures=True))
+        self.time = TimeBox("The present time")
+        self.time.typed.connect(self._go)
+        self.time.refused.connect(self.session.refused)
         layout.addWidget(self.time)
+        self.sound = SoundOutput(self)
+        self.player.clock = self.sound.elapsed
+        self.heard = flat_switch("sound", "Play the sound of the films", self._hear)
+        layout.addWidget(self.heard)
         self.dropped = QLabel()
         self.dropped.setFont(font(SMALL, figures=True))
         self.dropped.setProperty("role", "small")
         layout.addWidget(self.dropped)
         layout.addStretch(1)
+        self.shape = ShapeButton(self.session)
+        layout.addWidget(self.shape)
         hint = QLabel(
-            "Drag to move, the ends to trim; S splits; ↑ ↓ to the next title, Enter to its card; the wheel scrolls, with Ctrl it zooms"
+            "J K L plays back, stops, plays on; I begins the title here, O ends it; S splits; ↑ ↓ to the next title, Enter to its card"
         )
         hint.setProperty("role", "small")
         layout.addWidget(hint)
@@ -210,6 +231,7 @@ class DeskBench(QWidget):
         opened = self.session.template_of(title) if title else None
         key = (title.id, id(opened), len(self.session.selection)) if title else None
         self.render_all.setEnabled(bool(self.session.cut.titles))
+        self.markers.setVisible(bool(theirs_of(self.session.cut).marks))
         if key == self._card_of and title is not None and not self._answers_differ(title):
             self._show_notes(title)
             return
@@ -243,6 +265,9 @@ class DeskBench(QWidget):
         several = len(self.session.selection)
         said = [f"{several} titles are selected: an answer changes on all of them."] if several > 1 else []
         said += [scene] if isinstance(scene, str) else said_of(scene)
+        if not isinstance(scene, str) and not is_same_shape(scene.template.frame, self.session.cut.frame):
+            frame = scene.template.frame
+            said.append(f"It is made for {frame.width}×{frame.height} and is shown whole, to the cut's scale.")
         rate, own = self.session.cut.frame.fps, scene.template.frame.fps if not isinstance(scene, str) else self.session.cut.frame.fps
         if rate != own:
             said.append(f"It is made for {rate_words(own)} frames a second and shows at the cut's {rate_words(rate)}; its seconds stay.")
@@ -256,14 +281,39 @@ class DeskBench(QWidget):
 
     def _show_picture(self) -> None:
         self.picture.show_cut()
-        rate = self.session.cut.frame.fps
-        self.time.setText(timecode(self.session.frame, rate, rate in DROP_RATES))
+        cut = self.session.cut
+        self.time.show_frame(self.session.frame, cut.frame.fps, cut.start_time)
         self.dropped.setText(f"{self.player.dropped} dropped" if self.player.playing and self.player.dropped else "")
 
     def toggle(self) -> None:
         self.player.toggle(self.session.frame)
 
+    def _go(self, frame: int) -> None:
+        self.player.stop()
+        self.session.go_to(frame)
+
+    def _hear(self, on: bool) -> None:
+        self.sound.on = on
+        if self.player.playing:
+            self._sound_follows(True)
+
+    def _sound_follows(self, playing: bool) -> None:
+        """The sound begins and ends with the picture; backwards, and faster, there is none."""
+        said = self.sound.stop()
+        if playing and self.player.way == 1:
+            cut, rate = self.session.cut, self.session.cut.frame.fps
+            if self.player.begun != self.session.frame:
+                self.session.go_to(self.player.begun)
+            self.player.restart()
+            said = [self.sound.start(sound_clips(cut), sample_of(self.player.begun, rate), sample_of(max(1, cut.length), rate))]
+        for words in filter(None, said):
+            if words not in self._told_of_sound:
+                self._told_of_sound.add(words)
+                self.session.refused.emit(words)
+
     def _show_playing(self, playing: bool) -> None:
+        self._sound_follows(playing)
+        self.picture.update()
         self.button.setIcon(icon("pause" if playing else "play"))
 
     def leave(self) -> None:

@@ -10,6 +10,7 @@ from typing import Any
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QWidget
 
 from avlet.desktop.desk.cut_view import CutView
+from avlet.desktop.dialogs.markers_dialog import MarkersDialog
 from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.asking import lasting
@@ -17,6 +18,7 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.cards.answers import NO_FILES
 from avlet.document.cards.typed_answers import read_typed
 from avlet.document.cut import (
+    Cut,
     PictureClip,
     Title,
     add_picture,
@@ -29,6 +31,7 @@ from avlet.document.cut import (
     remove_title,
     split_picture,
     split_title,
+    trim_title,
 )
 from avlet.document.editing.counting import languages_of
 from avlet.document.editing.naming import free_id
@@ -38,6 +41,7 @@ from avlet.errors import AnswerError
 from avlet.limits import MOST_PASTED
 from avlet.media.footage import FILMS, STILLS, footage_at
 from avlet.media.plates import PLATES
+from avlet.media.theirs import theirs_of
 from avlet.storage.handing_over import versions_of
 from avlet.storage.library import Entry
 from avlet.storage.settings import with_answers, without_answers
@@ -66,6 +70,26 @@ class DeskCommands:
                 self.session.edit("Split a title", partial(split_title, title_id=title_id, frame=frame))
         else:
             self.session.edit("Split a picture", lambda c: split_picture(c, frame))
+
+    def begin_here(self) -> None:
+        """Let the selected titles begin at the playhead; their ends stay."""
+        self._trim(lambda title, frame: (frame, max(frame + 1, title.end)), "Begin of a title")
+
+    def end_here(self) -> None:
+        """Let the selected titles end with the frame under the playhead; their beginnings stay."""
+        self._trim(lambda title, frame: (min(title.start, frame), frame + 1), "End of a title")
+
+    def _trim(self, times: Callable[[Title, int], tuple[int, int]], label: str) -> None:
+        cut, frame = self.session.cut, self.session.frame
+        chosen = [title for i in self.session.selection if (title := cut.title(i)) is not None]
+        for title in chosen:
+            self.session.edit(label, partial(_trimmed, title=title, times=times(title, frame)), ("here", label, *self.session.selection))
+        self.session.history.close_gesture()
+        now = self.session.title
+        if now is not None and (now.start, now.end) != times(now, frame):
+            self.session.refused.emit(f"It lasts from {now.start} to {now.end - 1}: another title stands in the way.")
+        if not chosen:
+            self.session.refused.emit("Select a title first: it begins or ends at the playhead then.")
 
     def join(self) -> None:
         """Make the pieces of the selected titles one again, each with the piece that goes on after it."""
@@ -197,6 +221,22 @@ class DeskCommands:
         self.session.select(made[0])
         return made
 
+    def at_markers(self) -> None:
+        """Ask what becomes of the markers of the timeline, and make it."""
+        if not theirs_of(self.session.cut).marks:
+            self.session.refused.emit("This cut has no markers. Open a timeline that has some, as .otio.")
+            return
+        clipboard = QApplication.clipboard()
+        rows = table_rows(clipboard.text())[:MOST_PASTED] if clipboard is not None else []
+        dialog = MarkersDialog(
+            self.session, self.usual(_MOST_OTHERS), rows if any(len(row) > 1 for row in rows) else [], lasting(self.owner)
+        )
+        if dialog.exec() != QDialog.DialogCode.Accepted or dialog.made is None:
+            return
+        made = dialog.made
+        self.session.edit("Titles at markers", lambda _: made.cut)
+        self.session.select_all([one.title for one in made.marks if one.done != "as it is"])
+
     # Pictures
 
     def add_plate(self, plate: str) -> None:
@@ -276,13 +316,19 @@ class DeskCommands:
             _act(menu, "Later", lambda: self._move_clip(clip, clip + 1), clip + 1 < len(self.session.cut.pictures))
             _act(menu, "Remove\tDelete", self.remove)
         menu.addSeparator()
-        for plate in PLATES:
+        _act(menu, "Titles at markers…", self.at_markers, bool(theirs_of(self.session.cut).marks))
+        for plate in () if self.session.cut.foreign else PLATES:
             _act(menu, f"Add {plate} (made picture)", lambda p=plate: self.add_plate(p))
-        _act(menu, "Add a film or still…", self.choose_footage)
+        if not self.session.cut.foreign:
+            _act(menu, "Add a film or still…", self.choose_footage)
 
     def _move_clip(self, clip: int, to: int) -> None:
         self.session.edit("Move a picture", lambda c: move_picture(c, clip, to))
         self.view.clip = to
+
+
+def _trimmed(cut: Cut, title: Title, times: tuple[int, int]) -> Cut:
+    return trim_title(cut, title.id, *times)
 
 
 def _answers_of(

@@ -1,16 +1,21 @@
-"""The picture of the desk: the cut at the playhead; a double click on words types them there."""
+"""The picture of the desk: the cut at the playhead. Titles are placed and scaled on it; a double click on words types them there."""
+
+from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QTransform
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 
+from avlet.desktop.desk.placing import Placing, begun, cursor_at, paint_placing
 from avlet.desktop.sessions.cut_session import CutSession
-from avlet.desktop.stage.frame_view import FrameView
+from avlet.desktop.stage.frame_view import FrameView, Laid
+from avlet.desktop.stage.gestures import Hand
 from avlet.desktop.stage.typing_box import TypingBox, shown_words, when_at_rest
 from avlet.document.cards.wires import Straight
-from avlet.document.cut import Title
+from avlet.document.cut import Title, place_title
 from avlet.document.fields import TextField, words_of
 from avlet.document.parts import TextPart
-from avlet.motion.posed import Pose
+from avlet.media.placing import placed, view_of
 from avlet.paint.scene import Scene
 
 
@@ -26,35 +31,39 @@ class DeskPicture(FrameView):
         self.session = session
         self.safe_areas = False
         self.typing: TypingBox | None = None
+        self.hand: Placing | None = None
+        self.playing: Callable[[], bool] = lambda: False
+        """Whether the film plays: nothing is drawn over it then."""
+        self.setMouseTracking(True)
         self._typed_on: tuple[str, str, str] | None = None
-        self.setToolTip("Double-click words to type them here")
+        self.setToolTip("Drag a title to another place, its corners to scale it; double-click words to type them here")
         self.zoom_changed.connect(self._place)
 
     def show_cut(self) -> None:
         """The picture at the playhead, titles over it."""
         session, cut, frame = self.session, self.session.cut, self.session.frame
-        poses: list[tuple[Pose, object]] = []
+        poses: list[Laid] = []
         for title in cut.titles_at(frame):
             scene = session.scene_of(title)
             if not isinstance(scene, str):
-                poses.append((scene.pose(session.frame_of(title, scene)), scene.template.frame))
+                lies = None if view_of(title, scene, cut.frame) is None else placed(title, scene.template, scene.book, cut.frame)
+                poses.append(Laid(scene.pose(session.frame_of(title, scene)), scene.template.frame, lies))
         found = cut.clip_at(frame)
         clip = cut.pictures[found[0]] if found else None
         inside = found[1] + clip.start if found and clip else frame
         self.background.show((clip.plate or "black") if clip and not clip.file else "black", clip.file if clip else "")
-        self.show_frame(cut.frame, tuple(poses), float(inside / cut.frame.fps))  # type: ignore[arg-type]
+        self.show_frame(cut.frame, tuple(poses), float(inside / cut.frame.fps))
         self._place()
 
     def words_at(self, point: QPointF) -> tuple[Title, str, str] | None:
         """The title, text part and field whose words lie under a point of the view."""
         cut = self.session.cut
-        area = self.picture_area()
         for title in reversed(cut.titles_at(self.session.frame)):
             scene = self.session.scene_of(title)
             if isinstance(scene, str):
                 continue
-            scale = scene.template.frame.width / area.width()
-            x, y = (point.x() - area.x()) * scale, (point.y() - area.y()) * scale
+            at = self.to_frame(point)
+            x, y = placed(title, scene.template, scene.book, cut.frame).point(at.x(), at.y())
             for part_id, rest in reversed(list(scene.rest.parts.items())):
                 box = rest.box.grown(*[8.0] * 4)
                 if isinstance(rest.part, TextPart) and rest.present and box.x <= x <= box.right and box.y <= y <= box.bottom:
@@ -94,8 +103,8 @@ class DeskPicture(FrameView):
         scene = self.session.scene_of(title) if title is not None else ""
         if title is None or isinstance(scene, str):
             return
-        area = self.picture_area()
-        scale = area.width() / scene.template.frame.width
+        lies = placed(title, scene.template, scene.book, self.session.cut.frame)
+        area, scale = self.to_view(lies.x, lies.y), self.scale * lies.scale
         pose = scene.pose(self.session.frame_of(title, scene))
         shown = shown_words(pose, self._typed_on[1], QTransform(scale, 0, 0, scale, area.x(), area.y()))
         if shown is not None:
@@ -109,9 +118,58 @@ class DeskPicture(FrameView):
             box.deleteLater()
             self.left.emit()
 
+    # Placing
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         self.finish_typing()
         super().mousePressEvent(event)
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+            self.hand = begun(self, Hand(event.position(), event.modifiers()))
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        super().mouseMoveEvent(event)
+        if self.hand is not None:
+            self.hand.drag(Hand(event.position(), event.modifiers()))
+        elif self._pan_from is None:
+            self.setCursor(cursor_at(self, event.position()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        super().mouseReleaseEvent(event)
+        if event is not None and event.button() == Qt.MouseButton.LeftButton and self.hand is not None:
+            hand, self.hand = self.hand, None
+            hand.release()
+            self.update()
+
+    def give_up(self) -> bool:
+        """Let go of what is being dragged, which is where it was then; whether anything was."""
+        hand, self.hand = self.hand, None
+        if hand is None:
+            return False
+        hand.cancel()
+        self.update()
+        return True
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape and self.give_up():
+            return
+        super().keyPressEvent(event)
+
+    def nudge(self, dx: float, dy: float) -> None:
+        """Move the selected titles by some px."""
+        session = self.session
+        for title_id in session.selection:
+            title = session.cut.title(title_id)
+            if title is not None:
+                change = partial(place_title, title_id=title_id, x=title.x + dx, y=title.y + dy, scale=title.scale)
+                session.edit("Place a title", change, ("nudge", *session.selection))
+
+    def paint_over(self, painter: QPainter) -> None:
+        if self.typing is None and not self.playing():
+            paint_placing(painter, self, self.hand.caught if self.hand is not None else ())
 
 
 def _field_of(scene: Scene, part_id: str) -> str | None:

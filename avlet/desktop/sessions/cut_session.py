@@ -117,6 +117,12 @@ class CutSession(HistorySession[Cut]):
         for title, frames in lasting:
             self._say_of_length(before.title(title.id), title, frames or 1)
 
+    def reshape(self, cut: Cut) -> None:
+        """Take the cut at another size or rate; the pictures of a timeline from elsewhere follow that."""
+        self._scenes.clear()
+        self.history.push(cut, "Size or rate of the cut", None)
+        self.announce()
+
     def led_length(self, title: Title) -> int | None:
         """How many frames of the cut a title lasts whose credits lead it; None for one whose length leads."""
         opened = self.template_of(title)

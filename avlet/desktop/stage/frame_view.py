@@ -1,6 +1,7 @@
 """A view of a frame: background, the painted title over it, zoom and panning. The stage and the desk's picture build on it."""
 
 import time
+from typing import NamedTuple
 
 import skia
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -15,11 +16,20 @@ from avlet.document.parts import ACTION_SAFE, TITLE_SAFE
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.layout.areas import frame_area
+from avlet.media.placing import Placed
 from avlet.motion.posed import Pose
 from avlet.paint.painter import canvas_over, new_pixels, paint_pose
 
 MARGIN = 14
 """px round the picture when it is fitted into the view."""
+
+
+class Laid(NamedTuple):
+    """A pose in px of its own frame, and where that lies on the picture; spread over all of it where nothing says so."""
+
+    pose: Pose
+    frame: Frame
+    lies: Placed | None = None
 
 
 class FrameView(QWidget):
@@ -36,7 +46,7 @@ class FrameView(QWidget):
         self.seconds = 0.0
         self.safe_areas = True
         self._frame_shape = Frame()
-        self._poses: tuple[tuple[Pose, Frame], ...] = ()
+        self._poses: tuple[Laid, ...] = ()
         self._zoom: float | None = None
         self._pan = QPointF(0, 0)
         self._pixels = new_pixels(1, 1)
@@ -51,8 +61,8 @@ class FrameView(QWidget):
 
     # What it shows
 
-    def show_frame(self, shape: Frame, poses: tuple[tuple[Pose, Frame], ...], seconds: float) -> None:
-        """Show poses, each in px of its own frame, spread over a picture of ``shape`` at a moment of the background's time."""
+    def show_frame(self, shape: Frame, poses: tuple[Laid, ...], seconds: float) -> None:
+        """Show poses on a picture of ``shape`` at a moment of the background's time."""
         self._frame_shape, self._poses, self.seconds = shape, poses, seconds
         self.update()
 
@@ -167,7 +177,7 @@ class FrameView(QWidget):
             width, height = max(1, round(seen.width() * ratio)), max(1, round(seen.height() * ratio))
         key = self.picture_key()
         full = None if key is None else (*key, width, height, area.x() - seen.x(), area.y() - seen.y(), area.width())
-        frame = self._poses[0][0].frame
+        frame = self._poses[0].pose.frame
         kept = self.cache.get(full, frame) if full is not None else None
         if kept is not None:
             painter.drawImage(QRectF(seen), image_over(kept))
@@ -179,9 +189,15 @@ class FrameView(QWidget):
         surface = canvas_over(self._pixels)
         canvas = surface.getCanvas()
         canvas.translate((area.x() - seen.x()) * ratio, (area.y() - seen.y()) * ratio)
-        for pose, shape in self._poses:
+        for pose, shape, lies in self._poses:
             canvas.save()
-            canvas.scale(area.width() / shape.width * ratio, area.height() / shape.height * ratio)
+            if lies is None:
+                canvas.scale(area.width() / shape.width * ratio, area.height() / shape.height * ratio)
+            else:
+                canvas.clipRect(skia.Rect.MakeWH(area.width() * ratio, area.height() * ratio))
+                canvas.scale(area.width() / self._frame_shape.width * ratio, area.height() / self._frame_shape.height * ratio)
+                canvas.translate(lies.x, lies.y)
+                canvas.scale(lies.scale, lies.scale)
             canvas.clipRect(skia.Rect.MakeWH(shape.width, shape.height))
             self.paint_title(canvas, pose)
             canvas.restore()
@@ -212,6 +228,10 @@ class FrameView(QWidget):
                     pen.setDashOffset(0.5)
                 painter.setPen(pen)
                 painter.drawRect(self.box_in_view(frame_area(name, self._frame_shape)))
+
+    def give_up(self) -> bool:
+        """Let go of what is being dragged, which is where it was then; whether anything was."""
+        return False
 
     def paint_over(self, painter: QPainter) -> None:
         """What a subclass draws over the picture."""

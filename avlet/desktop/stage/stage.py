@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.drafting import Dimension, Drafting
 from avlet.desktop.stage.frame_cache import AheadDrawing
-from avlet.desktop.stage.frame_view import FrameView
+from avlet.desktop.stage.frame_view import FrameView, Laid
 from avlet.desktop.stage.gestures import Gesture, Hand, begun
 from avlet.desktop.stage.guides import Rulers
 from avlet.desktop.stage.handles import Handle, draw_handles, handle_at, handles_of
@@ -82,7 +82,7 @@ class Stage(FrameView):
             return
         template, frame = self.session.template, self.session.frame
         pose = self.session.scene().pose(min(frame, self.session.length() - 1))
-        self.show_frame(template.frame, ((pose, template.frame),), float(frame / template.frame.fps))
+        self.show_frame(template.frame, (Laid(pose, template.frame),), float(frame / template.frame.fps))
         self.pose = pose
         self._place_typing()
 

@@ -11,10 +11,10 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.frame_cache import FrameCache
 from avlet.desktop.widgets.buttons import flat_button, flat_switch
 from avlet.desktop.widgets.icons import icon
-from avlet.desktop.widgets.theme import MARIGOLD, SMALL, STRONG, font
+from avlet.desktop.widgets.theme import MARIGOLD, SMALL, font
+from avlet.desktop.widgets.time_box import TimeBox
 from avlet.document.editing.edits import replace
 from avlet.document.template import Template
-from avlet.numbers.timecode import DROP_RATES, timecode
 
 
 class TimeBar(QWidget):
@@ -141,9 +141,9 @@ class Transport(QWidget):
         self.looped = "all"
         self.player.stretch = self.stretch
         layout.addWidget(self.loop)
-        self.time = QLabel()
-        self.time.setFont(font(STRONG, figures=True))
-        self.time.setFixedWidth(92)
+        self.time = TimeBox("The present time")
+        self.time.typed.connect(self._go)
+        self.time.refused.connect(session.refused)
         layout.addWidget(self.time)
         self.frames = QLabel()
         self.frames.setProperty("role", "small")
@@ -190,10 +190,14 @@ class Transport(QWidget):
         self.played.emit(playing)
         self._show_time()
 
+    def _go(self, frame: int) -> None:
+        self.player.stop()
+        self.session.go_to(frame)
+
     def _show_time(self) -> None:
         template: Template = self.session.template
         rate = template.frame.fps
-        self.time.setText(timecode(self.session.frame, rate, template.drop_frame and rate in DROP_RATES))
+        self.time.show_frame(self.session.frame, rate, drop=template.drop_frame)
         words = f"{self.session.frame} · {float(self.session.frame / rate):.2f} s"
         if self.player.playing and self.player.dropped:
             words = f"{self.player.dropped} dropped"

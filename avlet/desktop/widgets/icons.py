@@ -21,6 +21,7 @@ _DRAWINGS = {
     "pause": '<path d="M8.5 5.5v13M15.5 5.5v13" stroke-width="3"/>',
     "to start": '<path d="M6 6v12"/><path d="M18 6.5v11L9.5 12z" fill="COLOUR"/>',
     "to end": '<path d="M18 6v12"/><path d="M6 6.5v11l8.5-5.5z" fill="COLOUR"/>',
+    "sound": '<path d="M4 9.5v5h3.5L12 18.5v-13L7.5 9.5z"/><path d="M15.5 9a4.5 4.5 0 010 6M18 6.5a8 8 0 010 11"/>',
     "undo": '<path d="M8.5 5L4 9.5 8.5 14"/><path d="M4 9.5h9.5a5.5 5.5 0 010 11H10"/>',
     "redo": '<path d="M15.5 5L20 9.5 15.5 14"/><path d="M20 9.5h-9.5a5.5 5.5 0 000 11H14"/>',
     "text": '<path d="M5 7V5h14v2M12 5v14M9 19h6"/>',

@@ -17,7 +17,7 @@ from avlet.document.editing.naming import keywords_in, slug
 from avlet.document.tables import TABLES
 from avlet.document.template import Template
 from avlet.errors import AvletError
-from avlet.media.foreign import unseen_words
+from avlet.media.foreign import theirs_words
 from avlet.media.plates import PLATES
 from avlet.media.timeline import cut_from, read_cut, write_cut
 from avlet.media.titles import film_name, title_drawing
@@ -349,9 +349,9 @@ class Files:
         self.window.show_desk()
         self._remember(path)
         if cut.foreign:
-            unseen = unseen_words(cut.foreign)
-            kept = f" Kept as they are, and not shown: {unseen}." if unseen else ""
-            self.window.say(f"“{path.name}” comes from elsewhere: Avlet writes only its titles into it, all else stays as it is.{kept}")
+            theirs = theirs_words(cut.foreign)
+            has = f" It has {theirs}." if theirs else ""
+            self.window.say(f"“{path.name}” comes from elsewhere: Avlet writes only its titles into it, all else stays as it is.{has}")
         return True
 
     def save_cut(self, ask: bool = False) -> bool:

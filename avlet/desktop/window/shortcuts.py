@@ -21,10 +21,12 @@ from avlet.desktop.build.part_commands import (
     take_apart,
 )
 from avlet.desktop.sessions.history_session import HistorySession
+from avlet.desktop.sessions.player import Player
+from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.stage.depth_views import DepthView
 from avlet.desktop.stage.frame_view import FrameView
 from avlet.desktop.stage.orbiting import rest_camera
-from avlet.desktop.stage.stage import Stage
+from avlet.desktop.time.here import begin_here, end_here
 from avlet.desktop.window.files import Files
 from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, TIME, Shell
 from avlet.motion.ruler_rows import rows_of
@@ -113,13 +115,11 @@ class Shortcuts(QObject):
         made: tuple[tuple[str, str, Callable[[], object]], ...] = (
             ("T", "Words, free of those that are there: type them", self._write_words),
             ("C", "A number that counts", lambda: add_counter(session)),
-            ("L", "Credits, from a list", lambda: add_credits(session)),
             ("R", "A rule under what is selected", lambda: add_rule(session)),
             ("N", "Stripes inside what is selected", lambda: add_pattern(session)),
             ("E", "An echo of what is selected", lambda: add_echo(session)),
             ("D", "Depth: put what is selected in a space", lambda: space_selected(session)),
             ("B", "A ball, beside what is selected", lambda: add_ball(session)),
-            ("I", "A lamp in the selected space", lambda: add_lamp(session)),
             ("0", "The camera of the selected space at rest", lambda: rest_camera(session)),
             ("P", "A picture from a file", files.add_picture),
             ("Z", "As near as what is selected allows", build.stage.zoom_to_selection),
@@ -127,6 +127,7 @@ class Shortcuts(QObject):
         )
         for keys, words, action in made:
             yield Command(keys, self._on_build(action), ((BUILD, words),), plain=True)
+        yield from self._of_playing(session)
         shape = self._on_either(lambda: add_shape(session), self._split)
         yield Command("S", shape, ((BUILD, "A shape round all that is selected"), (DESK, "Split at the playhead")), plain=True)
         yield everywhere("Esc", "Give up what is being dragged; else select nothing", self._escape, plain=True)
@@ -146,14 +147,64 @@ class Shortcuts(QObject):
         yield Command("Ctrl+Shift+G", self._on_build(lambda: take_apart(session)), ((BUILD, "Take a group apart"),))
         for key, way, dx, dy in _NUDGES:
             for shift, step in (("", 1), ("Shift+", 10)):
-                nudge = self._on_build(partial(build.stage.nudge, dx * step, dy * step))
-                yield Command(f"Alt+{shift}{key}", nudge, ((BUILD, f"Move {step} px {way}"),))
+                by = dx * step, dy * step
+                nudge = self._by_bench({BUILD: partial(build.stage.nudge, *by), DESK: partial(self._nudge_title, *by)})
+                yield Command(f"Alt+{shift}{key}", nudge, ((BUILD, f"Move {step} px {way}"), (DESK, f"Move the title {step} px {way}")))
+
+    def _of_playing(self, session: Session) -> Iterator[Command]:
+        """J, K, L, I and O as in editing rooms, on the benches that have a time to play and edges to set."""
+        wound = ((DESK, "Play back; again, faster"), (TIME, "Play back; again, faster"))
+        yield Command("J", self._by_bench({DESK: partial(self._wind, -1), TIME: partial(self._wind, -1)}), wound, plain=True)
+        stop = self._by_bench({DESK: self._halt, TIME: self._halt})
+        yield Command("K", stop, ((DESK, "Stop"), (TIME, "Stop")), plain=True)
+        on = self._by_bench({BUILD: lambda: add_credits(session), DESK: partial(self._wind, 1), TIME: partial(self._wind, 1)})
+        says = ((BUILD, "Credits, from a list"), (DESK, "Play on; again, faster"), (TIME, "Play on; again, faster"))
+        yield Command("L", on, says, plain=True)
+        begin = self._by_bench({BUILD: lambda: add_lamp(session), DESK: self._begin_title, TIME: self._begin_moves})
+        says = ((BUILD, "A lamp in the selected space"), (DESK, "The title begins here"), (TIME, "Moves or keys begin here"))
+        yield Command("I", begin, says, plain=True)
+        end = self._by_bench({DESK: self._end_title, TIME: self._end_moves})
+        yield Command("O", end, ((DESK, "The title ends here"), (TIME, "Moves or keys end here")), plain=True)
+
+    def _by_bench(self, actions: dict[str, Callable[[], object]]) -> Callable[[], object]:
+        """What a key does on the bench in front; nothing on those that are not named."""
+
+        def act() -> None:
+            action = next((action for bench, action in actions.items() if self.window.in_front(bench)), None)
+            if action is not None:
+                action()
+
+        return act
+
+    def _begin_title(self) -> None:
+        self.window.desk.commands.begin_here()
+
+    def _end_title(self) -> None:
+        self.window.desk.commands.end_here()
+
+    def _begin_moves(self) -> None:
+        begin_here(self.window.time.ruler)
+
+    def _end_moves(self) -> None:
+        end_here(self.window.time.ruler)
+
+    def _nudge_title(self, dx: float, dy: float) -> None:
+        self.window.desk.picture.nudge(dx, dy)
+
+    def _player(self) -> Player:
+        return self.window.desk.player if self.window.on_desk else self.window.bench.transport.player
+
+    def _wind(self, way: int) -> None:
+        self._player().wind(self._session().frame, way)
+
+    def _halt(self) -> None:
+        self._player().stop()
 
     def _escape(self) -> None:
         """Give up what is being dragged on the stage; where nothing is, select nothing."""
         view = self._view()
-        if not (isinstance(view, Stage) and view.give_up()):
-            self.window.session.select(None)
+        if not view.give_up():
+            self._session().select(None)
 
     def _select_all_parts(self) -> None:
         """All parts that are not locked, groups for their members."""

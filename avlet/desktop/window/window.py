@@ -365,10 +365,11 @@ class Window(Shell):
             self.title.setText("Welcome")
             self.facts.setText("")
         elif self.on_desk:
+            from avlet.desktop.desk.cut_shape import cut_words
+
             cut = self.cut_session.cut
-            self.title.setText("Cutting desk")
-            star = " •" if self.cut_session.unsaved else ""
-            self.facts.setText(f"{cut.name}{star} · a stand-in for the editor’s own program")
+            self.title.setText(cut.name + (" •" if self.cut_session.unsaved else ""))
+            self.facts.setText(cut_words(cut))
         else:
             self.title.setText(template.name + (" •" if self.session.unsaved else ""))
             frame = template.frame
