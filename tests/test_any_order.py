@@ -2,12 +2,13 @@
 
 import itertools
 import random
+from functools import partial
 
 import pytest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
 from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
-from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, group_selected, paste_part, remove_selected, take_apart
+from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, group_selected, paste_piece, remove_selected, take_apart
 from avlet.desktop.card.card_bench import NEW_FIELDS
 from avlet.desktop.credits.list_model import kinds
 from avlet.desktop.recipe.dot import Dot
@@ -237,7 +238,7 @@ class Walker:
             self.session.write(handle.change(to, self.rng.random() < 0.5), None, "Handle", handle.frame)
 
     def copy(self) -> None:
-        self.rng.choice([duplicate_selected, copy_selected, paste_part])(self.session)
+        self.rng.choice([duplicate_selected, copy_selected, partial(paste_piece, owner=self.window)])(self.session)
 
     def answers(self) -> None:
         self.session.show_answers(self.rng.choice(["", *(s.id for s in self.session.template.samples)]))

@@ -70,7 +70,7 @@ def test_speed_tells_speed_calm_and_whole_lengths(avlet, roll, listed):
     assert json.loads(out)["lists"][0]["px_a_frame"] == offer["speed"] and json.loads(out)["lists"][0]["calm"] == "steady"
     status, out, _ = avlet("credits", "speed", roll, "--json", listed("\n".join(f"Name {n}" for n in range(40))))
     assert json.loads(out)["lists"][0]["rows"] == 40
-    status, _, err = avlet("credits", "speed", roll, listed("Ann\n"), "--into", "nowhere")
+    status, _, err = avlet("credits", "speed", roll, listed("Ann\n"), "--list", "nowhere")
     assert status == 2 and "no list “nowhere”" in err
 
 

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMenu, QMessageBox, QPlainTextEdit, QPushButton, QToolButton
 
-from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, paste_part, remove_selected
+from avlet.desktop.build.part_commands import copy_selected, duplicate_selected, paste_piece, remove_selected
 from avlet.desktop.desk.cut_view import MIME
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.render_dialog import RenderDialog
@@ -349,7 +349,7 @@ def test_parts_are_copied_pasted_and_nudged_by_keys(window, qtbot, demo):
     session.select("rule")
     copy_selected(session)
     window.files.open_path(demo / "episode-title.avlet")
-    paste_part(session)
+    paste_piece(session, window)
     assert session.selected == "rule-2"
     assert session.part.fit is None
     before = session.part.across.gap
@@ -907,7 +907,7 @@ def render_dialog(window, qtbot, tmp_path, all_titles: bool) -> RenderDialog:
 
 def test_all_titles_are_rendered_with_progress(window, desk, qtbot, tmp_path):
     dialog = render_dialog(window, qtbot, tmp_path, True)
-    assert [job.name for job in dialog.jobs] == ["01-the-long-tide", "02-odalys-brandt"]
+    assert [job.name for job in dialog.jobs] == ["T0001-episode-title", "T0003-name-strap"]
     dialog.whole = None  # the titles alone; the film and the timeline have a test of their own
     dialog.jobs = [
         job.__class__(job.name, job.drawing.__class__(**{**job.drawing.__dict__, "width": 192, "height": 108})) for job in dialog.jobs
@@ -915,9 +915,9 @@ def test_all_titles_are_rendered_with_progress(window, desk, qtbot, tmp_path):
     dialog.start()
     qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=60_000)
     folders = sorted(p.name for p in (tmp_path / "films").iterdir())
-    assert folders == ["01-the-long-tide", "02-odalys-brandt"]
-    assert len(list((tmp_path / "films" / "02-odalys-brandt").iterdir())) == 125
-    assert len(list((tmp_path / "films" / "01-the-long-tide").iterdir())) == 144
+    assert folders == ["T0001-episode-title", "T0003-name-strap"]
+    assert len(list((tmp_path / "films" / "T0003-name-strap").iterdir())) == 125
+    assert len(list((tmp_path / "films" / "T0001-episode-title").iterdir())) == 144
 
 
 def test_rendering_is_stopped_and_leaves_nothing(window, desk, qtbot, tmp_path):

@@ -20,8 +20,7 @@ from avlet.document.looks.paints import Outline, Shadow
 from avlet.document.parts import CounterPart, CreditsPart, Place
 from avlet.document.parts.counter import Writing
 from avlet.document.starts import STARTS, blank
-from avlet.document.template import Frame, Template
-from avlet.errors import DocumentError
+from avlet.document.template import Frame
 from avlet.layout.bind import bind
 from avlet.paint.scene import Scene
 from avlet.review.card_measure import trials
@@ -78,28 +77,6 @@ def test_another_rate_keeps_the_seconds(rate):
     assert float(made.way_in / made.frame.fps) == pytest.approx(1, abs=half_a_frame)
     assert float(made.part("name").way_in[0].frames / made.frame.fps) == pytest.approx(20 / 25, abs=half_a_frame)
     assert made.frame.fps == Fraction(rate)
-
-
-def test_a_part_goes_to_another_template_and_lets_go_of_what_is_not_there():
-    data = edits.copied(plated(), "name")
-    made, part_id = edits.pasted(Template(), data)
-    part = made.part(part_id)
-    assert (part.text, part.mattes) == ("Odalys Brandt", ())
-    both, second = edits.pasted(plated(), data)
-    assert second == "name-2"
-    assert both.part(second).mattes == plated().part("name").mattes
-
-
-def test_a_plate_without_its_text_keeps_a_size():
-    made, part_id = edits.pasted(Template(), edits.copied(plated(), "plate"))
-    assert made.part(part_id).fit is None
-    assert made.part(part_id).width == 400
-
-
-@pytest.mark.parametrize("data", [b"", b"{}", b"[1]", b'{"kind": "shape"}'])
-def test_what_is_no_part_is_refused(data):
-    with pytest.raises(DocumentError, match="not a part"):
-        edits.pasted(Template(), data)
 
 
 DEMO_TEMPLATES = sorted(path.name for path in DEMO.glob("*.avlet"))

@@ -7,6 +7,7 @@ from conftest import DEMO
 from space_parts import FLAT_LIGHT, SMALL, STAYS, rgb, scene, sheet, template, word
 
 from avlet.document.editing import edits
+from avlet.document.editing.pieces import piece_of
 from avlet.document.faults.checking import check
 from avlet.document.parts import BallPart, Camera, GroupPart, LampPart, Place, SpacePart
 from avlet.document.solids import Solidity, Stand
@@ -72,8 +73,8 @@ def test_names_of_what_is_stood_on_and_come_through_are_kept():
     assert alone.part(only).stand.on == "sheet"
     gone = edits.remove_parts(made, ["sheet"], dict.fromkeys(("sheet", "word", "space"), (0.0, 0.0, 10.0, 10.0)))
     assert gone.part("word").stand.on == "" and gone.part("word").way_in[0].through == ""
-    elsewhere, part_id = edits.pasted(Template(frame=SMALL), edits.copied(made, "word"))
-    assert elsewhere.part(part_id).stand.on == "" and elsewhere.part(part_id).way_in[0].through == ""
+    alone = piece_of(made, ["word"], dict.fromkeys(("sheet", "word", "space"), (0.0, 0.0, 10.0, 10.0))).template
+    assert alone.part("word").stand.on == "" and alone.part("word").way_in[0].through == ""
 
 
 def test_a_move_through_itself_or_nothing_is_refused():

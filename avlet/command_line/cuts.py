@@ -6,7 +6,7 @@ from typing import Annotated
 import typer
 
 from avlet.command_line.app import cut_app, verb
-from avlet.command_line.options import AnswerFiles, CutFile, DryRun, File, Length, Library, NoOverwrite, OutFolder, Set
+from avlet.command_line.options import AnswerFiles, CutFile, DryRun, File, Frames, Length, Library, NoOverwrite, OutFolder, Set
 from avlet.command_line.outputs import path_of, refuse_written
 from avlet.command_line.scenes import answers_given, frames_typed, opened
 from avlet.command_line.telling import done, event, facts, note, say, work
@@ -23,7 +23,7 @@ def render(
     file: CutFile, output: OutFolder, library: Library = None,
     codec: Annotated[str | None, typer.Option("--codec", metavar="NAME", help=f"For the titles: {names_of()}.")] = None,
     height: Annotated[int, typer.Option("--height", metavar="LINES", min=16, max=4320, help="Lines of the film to approve.")] = 720,
-    frame: Annotated[str | None, typer.Option("--frame", metavar="WxH", help="Another frame than the cut's, such as 1080x1920.")] = None,
+    frames: Frames = None,
     titles: Annotated[bool, typer.Option("--titles", help="The titles alone, without the film to approve.")] = False,
     prune: Annotated[bool, typer.Option("--prune", help="Remove films of this cut that no title wants any more.")] = False,
     dry_run: DryRun = False,
@@ -46,9 +46,8 @@ def render(
     film = film_named(codec) if codec is not None else FILMS[0]
     if film is None or film.over:
         raise RenderError(f"“{codec}” is no film with alpha. There are: {', '.join(one.name for one in FILMS if not one.over)}.")
-    cut = read_cut(file)
-    if frame is not None:
-        cut = in_shape(cut, *read_size(frame))
+    read = read_cut(file)
+    cuts = [in_shape(read, *size) for size in dict.fromkeys(map(read_size, frames or ()))] or [read]
     folders = [library] if library is not None else [file.resolve().parent, library_folder()]
     wrote: list[Wrote] = []
 
@@ -57,29 +56,38 @@ def render(
         say(str(path))
         event("wrote", path=str(path), new=new)
 
-    name = slug(cut.name)
-    job = CutRender(cut, open_titles(cut, folders), output, name, film.suffix, film.name if codec else None, height, not titles, each)
+    opened_ones, name, kind = open_titles(read, folders), slug(read.name), film.name if codec else None
+    jobs = [CutRender(cut, opened_ones, output if len(cuts) == 1 else output / f"{cut.frame.width}x{cut.frame.height}", name, film.suffix,
+                      kind, height, not titles, each) for cut in cuts]  # fmt: skip
     if dry_run:
-        for path in job.paths:
-            each(path, True)
-        facts(Written(verb="cut render", cut=cut.name, wrote=tuple(wrote), dry_run=True))
+        for job in jobs:
+            for path in job.paths:
+                each(path, True)
+        facts(Written(verb="cut render", cut=read.name, wrote=tuple(wrote), dry_run=True))
         return
-    with work(f"Rendering {cut.name}", job.total) as tell:
+    said: dict[str, None] = {}
+    gone: list[str] = []
+    kept = begun = 0
+    with work(f"Rendering {read.name}", sum(job.total for job in jobs)) as tell:
+        for job in jobs:
 
-        def progress(finished: int, words: str) -> bool:
-            tell(finished, words)
-            return True
+            def progress(finished: int, words: str, begun: int = begun) -> bool:
+                tell(begun + finished, words)
+                return True
 
-        made = job.run(progress)
-    gone = job.prune() if prune else ()
-    for words in made.said:
+            made = job.run(progress)
+            begun += job.total
+            kept += made.kept
+            said |= dict.fromkeys(made.said)
+            if made.superseded and not prune:
+                said["--prune removes what no title wants any more."] = None
+            gone += job.prune() if prune else ()
+    for words in said:
         note(words)
-    if made.kept:
-        done(f"{made.kept} of {len(made.written)} files were there already.")
-    if made.superseded and not prune:
-        note("--prune removes what no title wants any more.")
-    left = tuple(words for words in made.said if " is left out: " in words)
-    told = Written(verb="cut render", cut=cut.name, wrote=tuple(wrote), holds=not left, left_out=left, removed=gone)
+    if kept:
+        done(f"{kept} of {len(wrote)} files were there already.")
+    left = tuple(words for words in said if " is left out: " in words)
+    told = Written(verb="cut render", cut=read.name, wrote=tuple(wrote), holds=not left, left_out=left, removed=tuple(gone))
     facts(told)
     if left:
         raise typer.Exit(1)

@@ -55,4 +55,7 @@ ListMap = Annotated[
 ]
 Library = Annotated[Path | None, typer.Option("--library", metavar="DIR", help="The library's folder; your own if left out.")]
 Note = Annotated[str, typer.Option("--note", metavar="WORDS", help="What is new, for the editors.")]
-Into = Annotated[str | None, typer.Option("--into", metavar="FIELD", help="Which of a template's lists; the first if left out.")]
+Into = Annotated[str | None, typer.Option("--list", metavar="FIELD", help="Which of a template's lists; the first if left out.")]
+Frames = Annotated[
+    list[str] | None, typer.Option("--frame", metavar="WxH", help="Another frame, such as 1080x1920; several make all in each.")
+]

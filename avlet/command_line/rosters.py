@@ -7,12 +7,11 @@ from typing import Annotated, Any
 import typer
 
 from avlet.command_line.app import roster_app, verb
-from avlet.command_line.options import Codecs, DryRun, File, Map, OutFolder, Plate, Strict, TableFile, Workers
+from avlet.command_line.options import Codecs, DryRun, File, Frames, Map, OutFolder, Plate, Strict, TableFile, Workers
 from avlet.command_line.scenes import frames_typed, opened, plate_of, workers_of
 from avlet.command_line.telling import event, facts, note, say, work
 from avlet.errors import AnswerError
 
-Frames = Annotated[list[str] | None, typer.Option("--frame", metavar="WxH", help="A frame besides others, such as 1080x1920.")]
 Languages = Annotated[list[str] | None, typer.Option("--language", metavar="CODE", help="A language of columns such as “Role (cy)”.")]
 Empty = Annotated[bool, typer.Option("--empty", help="An empty cell is an empty text, not the designed answer.")]
 Name = Annotated[str | None, typer.Option("--name", metavar="PATTERN", help="What files are called: {row} and columns, {row}-{Person}.")]

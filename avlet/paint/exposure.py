@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from collections.abc import Iterator
 
 import numpy as np
 import skia
@@ -9,11 +10,12 @@ import skia
 from avlet.document.looks.paints import SOFT_REACH
 from avlet.document.parts import EchoPart, GroupPart, PaintedPart, PatternPart
 from avlet.document.template import MotionBlur
+from avlet.document.time.moves import OwnWayOut
 from avlet.geometry import Box
 from avlet.motion.pose import Choreography
 from avlet.motion.posed import Pose
 from avlet.motion.ways import travel
-from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one
+from avlet.paint.painter import Pixels, canvas_over, new_pixels, paint_one, paint_pose
 
 WHEELS = MotionBlur(shutter=180.0)
 MOST_SAMPLES = 72
@@ -42,7 +44,7 @@ def samples_for(travel: float) -> int:
 
 
 def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str, float]:
-    """The parts outside of groups that move while a frame is exposed, each with how far it travels, in px of the frame.
+    """The parts that are painted by themselves and move while a frame is exposed, each with how far it travels, in px of the frame.
 
     The first and the last frame are those moments alone, so that nothing has come yet, or is still there.
     """
@@ -56,13 +58,32 @@ def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str
     poses = [choreography.pose_within(frame, begin + lasts * at) for at in (_LOOKS if choreography.turns else (0.0, 1.0))]
     drifted = lasts / float(choreography.rest.frame.fps)
     found = {}
-    for part_id in poses[0].members.get(None, ()):
+    for part_id in by_themselves(poses[0]):
         if choreography.rest.parts[part_id].part.motion_blur and (only is None or part_id in only):
             far = sum(travel(one, other, part_id) for one, other in itertools.pairwise(poses))
             far = max(far, _drifting(poses[0], part_id, drifted), choreography.rolled(part_id, frame, begin, begin + lasts))
             if far > STILL:
                 found[part_id] = far
     return found
+
+
+def by_themselves(pose: Pose, group: str | None = None) -> Iterator[str]:
+    """The parts that are painted one by one: those outside of groups, and the members of groups that only hold them together.
+
+    So each is exposed as its own way needs it, in a group as outside of one.
+    """
+    for part_id in pose.members.get(group, ()):
+        part = pose.parts[part_id].rest.part
+        if type(part) is GroupPart and part.motion_blur and pose.parts[part_id].shown and _only_holds(part):
+            yield from by_themselves(pose, part_id)
+        else:
+            yield part_id
+
+
+def _only_holds(group: GroupPart) -> bool:
+    """Whether a group changes nothing about how its members are seen."""
+    stands = group.opacity == 100 and group.blend == "normal" and group.turn == 0 and (group.scale_x, group.scale_y) == (100, 100)
+    return stands and not (group.mattes or group.keys or group.runs or group.sways or group.way_in or isinstance(group.way_out, OwnWayOut))
 
 
 _LOOKS = (0.0, 0.21, 0.47, 0.76, 1.0)
@@ -85,11 +106,10 @@ def paint_exposed(choreography: Choreography, frame: int, canvas: skia.Canvas, b
     pose = choreography.pose(frame)
     ways = moving(choreography, frame, blur)
     if not ways:
-        for part_id in pose.members.get(None, ()):
-            paint_one(canvas, pose, part_id)
+        paint_pose(canvas, pose)
         return
     scale, blur = canvas.getTotalMatrix().mapRadius(1.0), shown_by(blur)
-    for part_id in pose.members.get(None, ()):
+    for part_id in by_themselves(pose):
         if part_id in ways:
             needed = choreography.needed_by(part_id)
             offsets = moments(blur, samples_for(ways[part_id] * scale))

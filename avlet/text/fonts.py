@@ -174,6 +174,11 @@ class FontBook:
         self._found: dict[tuple[str, str], tuple[Face, bool]] = {}
         self._fallbacks: dict[tuple[Face, str], Face | None] = {}
 
+    def with_faces(self, more: Iterable[Face]) -> "FontBook":
+        """The same book with further faces before those that it has."""
+        new = tuple(face for face in more if face not in self.faces)
+        return FontBook((*new, *self.faces), self.on_request, self.alias) if new else self
+
     @functools.cached_property
     def _requested(self) -> dict[str, list[Face]]:
         return _by_family(self.on_request())

@@ -11,10 +11,12 @@ from avlet.desktop.widgets.asking import lasting
 from avlet.document.editing import edits
 from avlet.document.editing.grouping import grouped, spaced, taken_apart
 from avlet.document.editing.lending import LENT, differs, lendable, lent
+from avlet.document.editing.pieces import Copied, Joined, clashes, copied_bytes, joined, read_copied
 from avlet.document.parts import AnyPart, GroupPart, members_of
 from avlet.document.template import Template
+from avlet.errors import AvletError
 
-PART_MIME = "application/x-avlet-part"
+PARTS_MIME = "application/x-avlet-parts"
 
 
 def duplicate_selected(session: Session) -> None:
@@ -79,40 +81,81 @@ def _names(session: Session, part_ids: tuple[str, ...]) -> str:
 
 
 def copy_selected(session: Session) -> None:
-    """Put the selected part on the clipboard."""
+    """Put the selected parts on the clipboard, with all that belongs to them; and the last of them alone, for what it may lend."""
     clipboard = QApplication.clipboard()
-    if session.selected and clipboard is not None:
-        data = QMimeData()
-        data.setData(PART_MIME, edits.copied(session.template, session.selected))
-        clipboard.setMimeData(data)
+    if not session.selected or clipboard is None:
+        return
+    boxes = {i: (rest.box.x, rest.box.y, rest.box.w, rest.box.h) for i, rest in session.scene().rest.parts.items()}
+    others = [i for i in session.selection if i != session.selected]
+    copied = Copied(session.template, (*others, session.selected), boxes, session.origin)
+    data = QMimeData()
+    data.setData(PARTS_MIME, copied_bytes(copied))
+    clipboard.setMimeData(data)
 
 
-def paste_part(session: Session) -> None:
-    """Take a part from the clipboard, from this template or another."""
+def clipped() -> Copied | None:
+    """The parts on the clipboard; None where there are none. Raises ``DocumentError`` for what is damaged."""
     clipboard = QApplication.clipboard()
     data = clipboard.mimeData() if clipboard is not None else None
-    if data is None or not data.hasFormat(PART_MIME):
+    return read_copied(data.data(PARTS_MIME).data()) if data is not None and data.hasFormat(PARTS_MIME) else None
+
+
+def paste_piece(session: Session, owner: QWidget) -> None:
+    """Take parts from the clipboard, from this template or another, in one step. Where house names clash one is asked."""
+    try:
+        copied = clipped()
+        if copied is None:
+            return
+        piece, said = copied.piece(session.template, session.origin)
+    except AvletError as error:
+        session.refused.emit(str(error))
         return
-    made: list[str] = []
+    keep_theirs = asked_of_house(session, piece, owner)
+    if keep_theirs is None:
+        return
+    made: list[Joined] = []
 
     def change(t: Template) -> Template:
-        new, part_id = edits.pasted(t, data.data(PART_MIME).data())
-        made.append(part_id)
-        return new
+        made.append(joined(t, piece, keep_theirs, "" if copied.origin == session.origin else piece.name))
+        return made[-1].template
 
     if session.edit("Paste", change):
-        session.select(made[-1])
+        session.select_all(made[-1].parts)
+        if words := " ".join((*said, *made[-1].said)):
+            session.refused.emit(words)
+
+
+def asked_of_house(session: Session, piece: Template, owner: QWidget) -> bool | None:
+    """Whether a piece keeps its own house where names clash; None where it is not to be taken at all."""
+    names = clashes(session.template, piece)
+    if not names:
+        return False
+    box = QMessageBox(lasting(owner))
+    box.setWindowTitle("Two houses")
+    what = ", ".join(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
+    box.setText(f"Both have {what}, with other values.")
+    box.setInformativeText("Follow the house here, so that what comes in takes on its look? Or keep what it has, under names of their own?")
+    follow = box.addButton("Follow the house here", QMessageBox.ButtonRole.AcceptRole)
+    keep = box.addButton("Keep its own", QMessageBox.ButtonRole.AcceptRole)
+    box.addButton(QMessageBox.StandardButton.Cancel)
+    box.setDefaultButton(follow)
+    box.exec()
+    pressed = box.clickedButton()
+    return None if pressed not in (follow, keep) else pressed is keep
 
 
 def lend_copied(session: Session, owner: QWidget) -> None:
     """Ask what of the copied part the selected ones take on, and give it to them."""
-    clipboard = QApplication.clipboard()
-    data = clipboard.mimeData() if clipboard is not None else None
+    try:
+        copied = clipped()
+    except AvletError as error:
+        session.refused.emit(str(error))
+        return
     takers = [part for part in session.template.parts if part.id in session.selection]
-    if data is None or not data.hasFormat(PART_MIME) or not takers:
+    if copied is None or not takers:
         session.refused.emit("Copy a part (Ctrl+C), then select those that are to take on something of it.")
         return
-    lender = edits.copied_part(data.data(PART_MIME).data())
+    lender = copied.lender
     rows = [
         Ticked(name, name, "", any(differs(lender, t, name) for t in takers if name in lendable(lender, t)), True)
         for name in LENT

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 
 from avlet.desktop.build.new_parts import add_echo, count_with
 from avlet.desktop.build.part_commands import (
-    PART_MIME,
+    PARTS_MIME,
     copy_selected,
     duplicate_selected,
     group_selected,
@@ -76,7 +76,7 @@ class PartMenu(QMenu):
         self._add("Copy it, its look and moves\tCtrl+C", lambda: copy_selected(session))
         clipboard = QApplication.clipboard()
         data = clipboard.mimeData() if clipboard is not None else None
-        copied = data is not None and data.hasFormat(PART_MIME)
+        copied = data is not None and data.hasFormat(PARTS_MIME)
         self._add("Take on of what was copied…\tCtrl+Shift+V", (lambda: lend_copied(session, self.owner)) if copied else None)
         offered = card_properties(session, part)
         if offered:

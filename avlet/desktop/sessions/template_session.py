@@ -1,6 +1,7 @@
 """The open template as the benches see it: its history, what is selected, which answers and which frame show."""
 
 import re
+import secrets
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import Any
@@ -56,6 +57,8 @@ class Session(HistorySession[Template]):
         """Headings of recipes that are folded."""
         self.unfolded: frozenset[str] = frozenset()
         """Sentences of recipes that say only what is usual, and were opened to change that."""
+        self.origin = secrets.token_hex(8)
+        """A name for this document while it is open: what was copied from it knows it again."""
         self.recording: str | None = None
         self.piece = ""
         """Which of a selected space's own pieces is meant: ``camera``, ``sun`` or ``sky``; empty for all of it."""
@@ -74,6 +77,7 @@ class Session(HistorySession[Template]):
         """Take another document, with its hold on the stage; ``content`` as in ``take``."""
         self.take(template, path, saved, template.middle, content)
         self.book, self.answers_from, self.tried = book, AS_DESIGNED, {}
+        self.origin = secrets.token_hex(8)
         self._scenes.clear()
         self.selection_changed.emit()
         self.recording = None

@@ -15,7 +15,7 @@ from avlet.desktop.build.part_commands import (
     duplicate_selected,
     group_selected,
     lend_copied,
-    paste_part,
+    paste_piece,
     remove_selected,
     space_selected,
     take_apart,
@@ -292,7 +292,7 @@ class Shortcuts(QObject):
         elif self.window.on_desk:
             self.window.desk.commands.paste_answers()
         elif not (self._on_time and self.window.time.ruler.paste_keys()):
-            paste_part(self.window.session)
+            paste_piece(self.window.session, self.window)
 
     def _remove(self) -> None:
         """Keys or moves on the Time bench, titles and clips on the desk, parts on the Build bench."""

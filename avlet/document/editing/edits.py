@@ -140,12 +140,12 @@ def duplicate_parts(template: Template, part_ids: Sequence[str]) -> tuple[Templa
         names[part.id] = free_id(part.id, taken)
         taken.add(names[part.id])
     at = max(template.parts.index(p) for p in originals) + 1
-    copies = tuple(replace(_led_by(p, names), id=names[p.id], name=f"{p.name} copy") for p in originals)
+    copies = tuple(replace(led_by(p, names), id=names[p.id], name=f"{p.name} copy") for p in originals)
     made = replace(template, parts=(*template.parts[:at], *copies, *template.parts[at:]))
     return check(made), [names[i] for i in part_ids if i in names]
 
 
-def _led_by(part: AnyPart, names: Mapping[str, str]) -> AnyPart:
+def led_by(part: AnyPart, names: Mapping[str, str]) -> AnyPart:
     """A part whose relations lead to the parts of other names."""
     fit = part.fitted
     if fit is not None:
@@ -161,38 +161,6 @@ def _led_by(part: AnyPart, names: Mapping[str, str]) -> AnyPart:
     part = _standing(part, lambda on: names.get(on, on))
     runs = tuple(replace(r, counter=names.get(r.counter, r.counter)) for r in part.runs)
     return replace(part, mattes=mattes, runs=runs, group=names.get(part.group, part.group) if part.group else None)
-
-
-def copied(template: Template, part_id: str) -> bytes:
-    """A part as bytes for a clipboard."""
-    return msgspec.json.encode(need_part(template, part_id))
-
-
-def copied_part(data: bytes) -> AnyPart:
-    """The part on a clipboard."""
-    try:
-        part: AnyPart = msgspec.json.decode(data, type=AnyPart)
-    except msgspec.DecodeError as error:
-        raise DocumentError(f"What was copied is not a part ({error}).") from None
-    return part
-
-
-def pasted(template: Template, data: bytes) -> tuple[Template, str]:
-    """A part from a clipboard, in front of all others; relations to parts that are not here are let go. Returns its id too.
-
-    An echo of a part that is not here is refused.
-    """
-    part = copied_part(data)
-    here = {p.id for p in template.parts}
-    if part.copied is not None and part.copied not in here:
-        raise DocumentError(f"{part.name} is an echo of a part that is not in {template.name}. Copy that one.")
-    runs = tuple(r for r in part.runs if r.counter in here)
-    part = _with_ties(replace(part, group=None, runs=runs), lambda tie: tie if tie.on in here else None)
-    part = _standing(part, lambda on: on if on in here else "")
-    for other in set(part.follows()) - here:
-        part = _let_go(part, other, (100.0, 100.0, 400.0, 120.0))
-    part = replace(part, id=free_id(part.id, here), name=part.name if part.id not in here else f"{part.name} copy")
-    return add_part(template, part), part.id
 
 
 def followers(template: Template, part_id: str) -> list[AnyPart]:
@@ -218,11 +186,11 @@ def remove_part(template: Template, part_id: str, frozen: Mapping[str, tuple[flo
     for echo in [p.id for p in template.parts if p.copied == part_id]:
         if template.part(echo) is not None:
             template = remove_part(template, echo, frozen)
-    parts = tuple(_let_go(p, part_id, frozen[p.id]) for p in template.parts if p.id != part_id)
+    parts = tuple(let_go(p, part_id, frozen[p.id]) for p in template.parts if p.id != part_id)
     return check(prune_wires(replace(template, parts=parts)))
 
 
-def _let_go(part: AnyPart, other: str, box: tuple[float, float, float, float]) -> AnyPart:
+def let_go(part: AnyPart, other: str, box: tuple[float, float, float, float]) -> AnyPart:
     x, y, width, height = box
     if part.group == other:
         part = replace(part, group=None)
