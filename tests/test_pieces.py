@@ -222,7 +222,9 @@ def test_three_designs_follow_one_house_after_a_strap_is_copied_into_them():
         changed = replace(made, palette=tuple(replace(e, colour="#123456") if e.id == brand.id else e for e in made.palette))
         scene = Scene(hold(changed), STRAP.book)
         driven = [w.target for w in changed.wires if w.source == f"palette/{brand.id}" and isinstance(w.map, Straight)]
-        assert driven and all("#123456" in str(msgspec.to_builtins(scene.bound.template.part(t.partition("/")[0]))) for t in driven)
+        bound = {part.id: str(msgspec.to_builtins(part)) for part in scene.bound.parts}
+        assert driven and all("#123456" in bound[target.partition("/")[0]] for target in driven)
+        assert "brand" not in {f.id for f in made.card.fields}, "no field that leads nowhere"
 
 
 # Hostile
@@ -326,3 +328,25 @@ def test_a_matte_of_a_piece_leads_to_the_copy_of_its_source():
     template = hold(Template(parts=parts))
     made = joined(template, piece(template, ["word", "plate"]).template).template
     assert made.part("word-2").mattes == (Matte("plate-2"),) and made.part("word").mattes == (Matte("plate"),)
+
+
+def test_another_template_is_taken_in_at_the_playhead_from_the_menu(window, qtbot, demo, monkeypatch):
+    from PyQt6.QtWidgets import QFileDialog
+
+    session, before = window.session, window.session.template
+    session.go_to(10)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(demo / "long-fade-title.avlet"), ""))
+    asked, answers = [], iter(["Cancel", "Make it come in 25", "Keep its timing"])
+    monkeypatch.setattr(QMessageBox, "exec", lambda box: asked.append(box.text()) or press(box, next(answers)))
+    other = open_template(demo / "long-fade-title.avlet").template
+    for number in range(3):
+        window.build.template_wanted.emit()
+        settle()
+        if number == 0:
+            assert session.template == before and "comes in 100 frames; here the way in is 25" in asked[0]
+            continue
+        group = session.part
+        assert group.name == other.name and len(session.template.parts) == len(before.parts) + len(other.parts) + 1
+        assert session.template.way_in == (35 if number == 1 else 110)
+        window.undo()
+        assert session.template == before

@@ -47,6 +47,7 @@ class BuildBench(QWidget):
     """Where a template is built."""
 
     picture_wanted = pyqtSignal()
+    template_wanted = pyqtSignal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -135,9 +136,10 @@ class BuildBench(QWidget):
             entry = menu.addAction(icon(name), words)
             assert entry is not None
             entry.triggered.connect(lambda _=False, m=make: m(self.session))
-        picture = menu.addAction(icon("picture"), "Picture…\tP")
-        assert picture is not None
-        picture.triggered.connect(lambda _=False: self.picture_wanted.emit())
+        for name, words, wanted in (("picture", "Picture…\tP", self.picture_wanted), ("group", "Another template…", self.template_wanted)):
+            entry = menu.addAction(icon(name), words)
+            assert entry is not None
+            entry.triggered.connect(lambda _=False, w=wanted: w.emit())
         add.setMenu(menu)
         heading.addWidget(add)
         layout.addLayout(heading)

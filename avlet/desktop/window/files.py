@@ -7,6 +7,7 @@ import platformdirs
 from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
 from avlet.desktop.build.new_parts import add_picture
+from avlet.desktop.build.taking_in import take_in
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.shell import BENCHES, BUILD, ROSTER, Shell
@@ -115,6 +116,14 @@ class Files:
         name, _ = QFileDialog.getOpenFileName(self.window, "Picture", "", f"Pictures ({' '.join('*' + s for s in PICTURE_SUFFIXES)})")
         if name:
             add_picture(self.window.session, Path(name))
+
+    def take_in(self) -> None:
+        """Choose another template and take all of it in as a group, from the playhead's frame on."""
+        start = str(self.window.cut_session.library)
+        name, _ = QFileDialog.getOpenFileName(self.window, "Take in another template", start, f"Templates (*{SUFFIX} template.json)")
+        if name:
+            path = Path(name)
+            take_in(self.window.session, path.parent if path.name == "template.json" else path, self.window)
 
     def open_path(self, path: Path) -> bool:
         """Open a template or a cut, or add a picture; says why when that cannot be done."""

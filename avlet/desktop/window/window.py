@@ -110,6 +110,7 @@ class Window(Shell):
     def _make_build(self) -> QWidget:
         made = BuildBench(self.session)
         made.picture_wanted.connect(self.files.add_picture)
+        made.template_wanted.connect(self.files.take_in)
         return made
 
     def _make_time(self) -> QWidget:

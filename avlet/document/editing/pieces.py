@@ -237,11 +237,12 @@ def _value(entry: Any) -> Any:
     return {name: getattr(entry, name) for name in entry.__struct_fields__ if name not in ("id", "name")}, type(entry).__name__
 
 
-def joined(template: Template, piece: Template, keep_theirs: bool = False, section: str = "") -> Joined:
+def joined(template: Template, piece: Template, keep_theirs: bool = False, section: str = "", times: bool = False) -> Joined:
     """A piece put in front of all parts, under free ids. Its house is matched by name and value.
 
     Where names clash the piece follows what is here, or with ``keep_theirs`` keeps its own under another name. Its fields come as sections
-    of the card whose names begin with ``section``. Raises ``DocumentError`` where the two do not go together.
+    of the card whose names begin with ``section``. With ``times`` what drives its length and pace does so here. Raises ``DocumentError``
+    where the two do not go together.
     """
     said: list[str] = []
     if piece.frame.fps != template.frame.fps:
@@ -253,11 +254,14 @@ def joined(template: Template, piece: Template, keep_theirs: bool = False, secti
     shown = {part.name for part in template.parts}
     parts = tuple(_named(led_by(p, names), names[p.id], f"{p.name} copy" if p.name in shown else p.name, house) for p in piece.parts)
     lead = _Leading(names, fields, house, {field.label.casefold() for field in template.card.entries})
-    wires = [lead.wire(wire) for wire in piece.wires if _owner(wire.target) not in (PALETTE, TEMPLATE)]
-    wires += [w for wire in piece.wires if _owner(wire.target) == PALETTE and (w := lead.wire(wire)).target.partition("/")[2] in new]
+    coming = [wire for wire in piece.wires if _owner(wire.target) != PALETTE and (times or _owner(wire.target) != TEMPLATE)]
+    coming += [w for w in piece.wires if _owner(w.target) == PALETTE and house.get(w.target.partition("/")[2]) in new]
+    wires = [lead.wire(wire) for wire in coming]
+    idle = _fields_of(piece, piece.wires) - _fields_of(piece, coming)
+    said += [f"“{field.label}” stays behind: what it drove is decided here." for field in piece.card.fields if field.id in idle]
     sections = tuple(
         replace(s, name=" · ".join(filter(None, (section, s.name if len(piece.card.sections) > 1 or not section else ""))),
-                fields=tuple(map(lead.field, s.fields))) for s in piece.card.sections
+                fields=tuple(lead.field(f) for f in s.fields if f.id not in idle)) for s in piece.card.sections
     )  # fmt: skip
     made = replace(
         template, parts=(*template.parts, *parts), wires=(*template.wires, *wires),
@@ -265,7 +269,7 @@ def joined(template: Template, piece: Template, keep_theirs: bool = False, secti
         palette=(*template.palette, *(replace(e, id=house[e.id]) for e in piece.palette if house[e.id] in new)),
         gradients=(*template.gradients, *(replace(e, id=house[e.id]) for e in piece.gradients if house[e.id] in new)),
         text_styles=(*template.text_styles, *(replace(s, id=house[s.id]) for s in piece.text_styles if house[s.id] in new)),
-        samples=tuple(_sampled(sample, piece.samples, fields) for sample in template.samples),
+        samples=tuple(_sampled(sample, piece.samples, {i: n for i, n in fields.items() if i not in idle}) for sample in template.samples),
     )  # fmt: skip
     made = _with_free_names(made, new)
     outer = tuple(names[p.id] for p in piece.parts if p.group is None)
@@ -273,9 +277,9 @@ def joined(template: Template, piece: Template, keep_theirs: bool = False, secti
 
 
 def _sections(own: tuple[Section, ...], more: tuple[Section, ...]) -> tuple[Section, ...]:
-    """Sections with others behind them; those of one name are one."""
+    """Sections with others behind them; those of one name are one, and empty ones are left out."""
     made = list(own)
-    for section in more:
+    for section in (one for one in more if one.fields):
         at = next((n for n, one in enumerate(made) if one.name == section.name), None)
         if at is None:
             made.append(section)
@@ -350,7 +354,8 @@ def _named(part: AnyPart, part_id: str, name: str, house: Mapping[str, str]) -> 
 def _sampled(sample: Sample, theirs: Iterable[Sample], fields: Mapping[str, str]) -> Sample:
     """A sample with the answers that the piece's sample of that id, or of that name, gives its own fields."""
     found = next((s for s in theirs if s.id == sample.id), None) or next((s for s in theirs if s.name == sample.name), None)
-    return sample if found is None else replace(sample, answers={**sample.answers, **{fields[i]: a for i, a in found.answers.items()}})
+    answers = {} if found is None else {fields[i]: answer for i, answer in found.answers.items() if i in fields}
+    return replace(sample, answers={**sample.answers, **answers})
 
 
 class _Leading:
@@ -418,19 +423,17 @@ def inserted(template: Template, other: Template, at: int = 0, fitted: bool = Fa
         said.append("Its times were brought to this frame rate; its seconds stay.")
     if fitted and piece.way_in and template.parts:
         piece = converted(piece, Conversion("frames", template.way_in / piece.way_in))
-    if not template.parts:
+    empty = not template.parts
+    if empty:
         times = ("length", "way_in", "way_out", "pace", "fits_in", "fits_out", "plays_in", "plays_out", "motion_blur")
         template = replace(template, **{name: getattr(piece, name) for name in times})
     elif piece.way_out > template.way_out or piece.way_in + at > template.way_in:
         way_in, way_out = max(template.way_in, piece.way_in + at), max(template.way_out, piece.way_out)
         template = replace(template, way_in=way_in, way_out=way_out, length=max(template.length, way_in + way_out))
         said.append(f"The way in is {way_in} frames now and the way out {way_out}, so that it has time for both.")
-    lost = [wire for wire in piece.wires if _owner(wire.target) == TEMPLATE]
-    if lost:
-        said.append("What drove its length or pace stays behind.")
     if at:
         piece = replace(piece, parts=tuple(_later(part, at) for part in piece.parts))
-    made = joined(template, piece, keep_theirs, other.name)
+    made = joined(template, piece, keep_theirs, other.name, times=empty)
     if not made.parts:
         return Joined(made.template, (), (*said, *made.said))
     whole, group = grouped(made.template, made.parts)
