@@ -41,7 +41,7 @@ def test_a_row_is_as_long_as_its_copies_and_paints_each():
 def test_size_turn_opacity_and_colour_run_from_first_to_last():
     part = stripes(size_last=50, turn_last=90, opacity_last=20, colour_runs=True, colour_last="#0000FF", fill=Solid("#FF0000"))
     copies = own_copies(part)
-    assert copies.scale.tolist() == pytest.approx(np.linspace(1, 0.5, 5).tolist())
+    assert copies.scale == pytest.approx(np.repeat(np.linspace(1, 0.5, 5)[:, None], 2, 1))
     assert copies.turn.tolist() == pytest.approx(np.linspace(0, 90, 5).tolist())
     assert copies.opacity.tolist() == pytest.approx(np.linspace(1, 0.2, 5).tolist())
     picture = scene(part).picture(50).astype(int)

@@ -18,7 +18,8 @@ _LEAST_STEP = 1.0
 class Copies:
     """The copies of one pattern, first to last. ``centres`` (n, 2) are in px from the left top corner of its box.
 
-    ``scale`` (1 is full size), ``turn`` in degrees, ``opacity`` 0…1 and ``share`` (0 the first, 1 the last) have shape (n,).
+    ``scale`` (n, 2) tells how wide and high each is (1 is full size); ``turn`` in degrees, ``opacity`` 0…1 and ``share`` (0 the first, 1
+    the last) have shape (n,).
     ``counts`` and ``unit_of`` number them as a text numbers its units: a copy is a character and a word, a row a line.
     ``remark`` says that there were too many.
     """
@@ -40,7 +41,8 @@ class Copies:
         """What each copy covers, (n, 4): left, top, right, bottom in px from the corner of the box."""
         turn = np.radians(self.turn)
         cos, sin = np.abs(np.cos(turn)), np.abs(np.sin(turn))
-        half = np.stack([self.width * cos + self.height * sin, self.width * sin + self.height * cos], axis=1) / 2 * self.scale[:, None]
+        width, height = self.width * self.scale[:, 0], self.height * self.scale[:, 1]
+        half = np.stack([width * cos + height * sin, width * sin + height * cos], axis=1) / 2
         return np.concatenate([self.centres - half, self.centres + half], axis=1)
 
     def unit_ink(self, unit: Unit) -> Floats:
@@ -115,6 +117,8 @@ def _copies(part: PatternPart, places: tuple[Floats, Floats], width: float, heig
     chance = np.random.default_rng(part.seed)
     centres = centres + chance.uniform(-1, 1, (count, 2)) * part.scatter
     turn = part.turn_first + (part.turn_last - part.turn_first) * share + chance.uniform(-1, 1, count) * part.scatter_turn
+    size = (1 + (part.size_last / 100 - 1) * share) * (1 + chance.uniform(-1, 1, count) * part.scatter_size / 100)
+    wide = size * (1 + chance.uniform(-1, 1, count) * part.scatter_width / 100)
     if part.lies == "in a ring":
         turn = turn + 360.0 * np.arange(count) / count
     rows = cells[:, 0].astype(np.int64)
@@ -123,7 +127,7 @@ def _copies(part: PatternPart, places: tuple[Floats, Floats], width: float, heig
     counts: dict[Unit, int] = {"whole": 1, "line": int(rows.max()) + 1, "word": count, "character": count}
     remark = f"has {MOST_COPIES:,} copies, the most there can be; make its steps larger" if over or len(places[0]) > MOST_COPIES else ""
     return Copies(
-        width, height, centres, 1 + (part.size_last / 100 - 1) * share, turn, 1 + (part.opacity_last / 100 - 1) * share, share,
+        width, height, centres, np.stack([wide, size], axis=1), turn, 1 + (part.opacity_last / 100 - 1) * share, share,
         unit_of, counts, filled, remark,
     )  # fmt: skip
 

@@ -38,7 +38,7 @@ def with_own_shifts(planned: PartPlan) -> PartPlan:
 def is_sure(part_id: str, plans: Mapping[str, PartPlan], rest: Rest) -> bool:
     """Whether a part's plan alone takes it out: one move, and windows that stay within where they rest. Nothing need be measured then."""
     part, own = rest.parts[part_id].part, plans[part_id].plans
-    if len(own) != 1 or own[0].track is not None or not _stands(part):
+    if len(own) != 1 or own[0].track is not None or own[0].own is not None or not _stands(part):
         return False
     windows = left_by(part.mattes) if own[0].move.travel == "out of the matte" else []
     sources = [rest.parts[matte.inside].part for matte in windows]
@@ -59,7 +59,17 @@ def _keeps_within(part: AnyPart, planned: PartPlan) -> bool:
 
 
 def _only_unfolds(move: Move) -> bool:
-    if move.goes_out or move.x or move.y or move.turn or move.turn_x or move.turn_y or move.skew or move.tracking:
+    if (
+        move.elsewhere is not None
+        or move.goes_out
+        or move.x
+        or move.y
+        or move.turn
+        or move.turn_x
+        or move.turn_y
+        or move.skew
+        or move.tracking
+    ):
         return False
     scaled = move.scale_x != 100 or move.scale_y != 100
     return not scaled or (0 <= move.scale_x <= 100 and 0 <= move.scale_y <= 100 and not _goes_past(move.ease))

@@ -42,11 +42,12 @@ class Look:
             self.lift = lift if self.lift is None else self.lift + lift
         if plan.track is not None:
             self.shift[:, 0] += plan.track * part_share
-        if move.scale_x != 100 or move.scale_y != 100:
-            look = np.array([move.scale_x, move.scale_y]) / 100 - 1
+        own = plan.own
+        if move.scale_x != 100 or move.scale_y != 100 or (own is not None and own.size.any()):
+            look = np.array([move.scale_x, move.scale_y]) / 100 - 1 + (0.0 if own is None else own.size[:, None])
             self.scale *= np.maximum(0.0, 1 + look * part_share[:, None])
-        if move.opacity != 100:
-            self.opacity *= _left(move.opacity, part_share)
+        if move.opacity != 100 or (own is not None and own.opacity.any()):
+            self.opacity *= _left(move.opacity + (0.0 if own is None else own.opacity * 100), part_share)
         if move.drawn != 100:
             self.drawn *= _left(move.drawn, part_share)
         if move.opened != 100:
@@ -55,8 +56,9 @@ class Look:
         if move.blur:
             blur = move.blur * np.maximum(0.0, part_share)
             self.blur = blur if self.blur is None else self.blur + blur
-        if move.turn or move.turn_x or move.turn_y:
-            self._turn(np.array([move.turn, move.turn_x, move.turn_y]) * part_share[:, None])
+        if move.turn or move.turn_x or move.turn_y or (own is not None and own.angles.any()):
+            angles = np.array([move.turn, move.turn_x, move.turn_y]) + (0.0 if own is None else own.angles)
+            self._turn(angles * part_share[:, None])
             self.depth = move.depth
         if move.skew:
             skew = move.skew * part_share
@@ -98,7 +100,7 @@ class Look:
         return about(self.hinge + self.shift, np.broadcast_to(look, (units, 3, 3)))
 
 
-def _left(percent: float, share: Floats) -> Floats:
+def _left(percent: float | Floats, share: Floats) -> Floats:
     """What is left of 1 on the way to ``percent``."""
     return np.clip(1 + (percent / 100 - 1) * share, 0.0, 1.0)
 

@@ -15,6 +15,7 @@ from avlet.geometry import Box
 from avlet.layout.areas import frame_area
 from avlet.layout.rest import Rest, RestPart, unit_edges
 from avlet.motion.camera import position, resting_distance
+from avlet.motion.chances import Chances, chances
 from avlet.motion.posed_part import OUTWARD
 from avlet.motion.schedule import Schedule
 from avlet.motion.ties import Timing, out_moves
@@ -32,7 +33,7 @@ class Plan:
     out goes through it.
 
     ``shift`` (units, 2) is the displaced look's offset in px, ``track`` (units,) that of its tracking along the line, ``lift`` how much
-    nearer to the viewer it is in a space.
+    nearer to the viewer it is in a space, ``own`` what each unit gets by chance.
     """
 
     move: Move
@@ -43,6 +44,7 @@ class Plan:
     track: Floats | None
     arriving: bool
     lift: float = 0.0
+    own: Chances | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,11 +71,11 @@ def plan_part(rest: RestPart, layout: Rest, timing: Timing) -> PartPlan:
     for (move, arriving, times, back), unit in zip(moves, units, strict=False):
         index = _coarser(rest, finest, unit)
         track = _track(rest, finest, move) if move.tracking and rest.body.setting is not None else None
-        plans.append(
-            Plan(
-                move, times, back, index, _shift(move, rest, unit, layout)[index], track, arriving, lift_of(move, part, parts, layout.frame)
-            )
-        )
+        own = chances(move, unit_edges(rest, unit), layout.frame)
+        shift, lift = _shift(move, rest, unit, layout), lift_of(move, part, parts, layout.frame)
+        if own is not None:
+            shift = shift + own.shift
+        plans.append(Plan(move, times, back, index, shift[index], track, arriving, lift, None if own is None else own.spread(index)))
     return PartPlan(finest, hinge, tuple(plans))
 
 

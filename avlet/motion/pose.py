@@ -115,7 +115,11 @@ class Choreography:
         """Whether anything may come round to where it was: between two moments alone its way cannot be seen."""
         parts = [one.part for one in self.rest.parts.values()]
         moves = [plan.move for planned in self._plans.values() for plan in planned.plans]
-        return bool(self._keyed) or any(m.turn or m.turn_x or m.turn_y for m in moves) or any(p.sways for p in parts)
+        return (
+            bool(self._keyed)
+            or any(m.turn or m.turn_x or m.turn_y or m.elsewhere is not None for m in moves)
+            or any(p.sways for p in parts)
+        )
 
     def _clear(self) -> None:
         """Take what travels just out of a matte, or out of the frame, wholly out of it for as long as it waits."""

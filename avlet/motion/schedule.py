@@ -7,6 +7,7 @@ import numpy as np
 from avlet.arrays import Floats
 from avlet.document.time.moves import Move, Order
 from avlet.easing import ease_progress
+from avlet.motion.chances import delays
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,13 +34,18 @@ def schedule(move: Move, units: int, start: float | None = None) -> Schedule:
     """Spread ``units`` over a move. With the pace *in all*, L frames and overlap v, each takes ``u = L / (1 + (n − 1)(1 − v))``.
 
     n counts the ranks of the order, and the unit of rank r begins at ``start + r·u·(1 − v)``, so that the whole takes L
-    whatever the text. ``start`` is the move's own unless given.
+    whatever the text. Units that come by chance begin later by up to their delay, and the whole takes as much longer. ``start`` is the
+    move's own unless given.
     """
     begin = float(move.start if start is None else start)
     ranks = ranked(move.order, units, move.seed)
     steps = float(ranks.max()) if len(ranks) else 0.0
     unit_frames, gap = _pace(move, steps)
-    return Schedule(begin + ranks * gap, unit_frames, begin, unit_frames + steps * gap)
+    begins, later = begin + ranks * gap, delays(move, units)
+    if later is None or not units:
+        return Schedule(begins, unit_frames, begin, unit_frames + steps * gap)
+    begins += later
+    return Schedule(begins, unit_frames, begin, float(begins.max()) - begin + unit_frames)
 
 
 def _pace(move: Move, steps: float) -> tuple[float, float]:

@@ -234,7 +234,7 @@ def copy_matrix(posed: PosedPart, number: int) -> skia.Matrix:
         centre = centre + body.drift
     matrix = unit_matrix(posed, int(copies.unit_of[posed.unit][number]), *centre.tolist())
     matrix.preRotate(float(copies.turn[number]))
-    matrix.preScale(*[float(copies.scale[number])] * 2)
+    matrix.preScale(*copies.scale[number].tolist())
     return matrix
 
 

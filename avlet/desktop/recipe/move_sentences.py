@@ -4,6 +4,7 @@ from typing import Any, get_args
 
 from PyQt6.QtWidgets import QWidget
 
+from avlet.desktop.recipe.elsewhere_sentence import elsewhere_words
 from avlet.desktop.recipe.place_sentences import others
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
@@ -17,6 +18,7 @@ from avlet.document.time.eases import READY_EASES, backwards, name_of_ease
 from avlet.document.time.moves import (
     READY_MOVES,
     READY_SWAYS,
+    Gathering,
     Mirrored,
     Move,
     Opening,
@@ -120,8 +122,12 @@ class _MoveChanges:
 
         self.session.edit(self.label, change)
 
+    def reshape(self, shape: Gathering) -> None:
+        """Units come from places of another shape, by the same chance."""
+        self.write(**{"elsewhere.shape": shape})
+
     def shuffle(self) -> None:
-        """Another chance for a shuffled order."""
+        """Another chance for a shuffled order, and for what comes from elsewhere."""
         self.session.edit(self.label, lambda t: put_move(t, self.place, _shuffled(need_move(t, self.place))))
 
     def remove(self) -> None:
@@ -146,6 +152,8 @@ def move_sentence(session: Session, part: AnyPart, where: Where, number: int, mo
     _from_where(say, move, changes)
     if part.in_units:
         _units(say, move, changes)
+    if move.elsewhere is not None or (part.in_units and move.by != "whole"):
+        elsewhere_words(say, place.path, move, lambda own: changes.put(elsewhere=own), changes.reshape, changes.shuffle)
     say.words("in").number(f"{place.path}.frames")
     say.words("frames" if move.pace == "in all" else "frames each, one every")
     if move.pace == "by step":
@@ -175,7 +183,7 @@ def _units(say: Sentence, move: Move, changes: _MoveChanges) -> None:
     if move.by == "whole":
         return
     say.words(",").choice(move.order, [(order, order) for order in get_args(Order)], lambda o: changes.write(order=o), f"{where} order")
-    if move.order == "shuffled":
+    if move.order == "shuffled" and move.elsewhere is None:
         say.button("shuffle again", changes.shuffle, f"{where} shuffle")
     if move.pace == "in all":
         say.words("overlapping").number(f"{at}.overlap").words("%")

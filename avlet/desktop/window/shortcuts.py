@@ -29,6 +29,7 @@ from avlet.desktop.stage.orbiting import rest_camera
 from avlet.desktop.time.here import begin_here, end_here
 from avlet.desktop.window.files import Files
 from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, TIME, Shell
+from avlet.document.editing import timing
 from avlet.motion.ruler_rows import rows_of
 
 EVERYWHERE = "Everywhere"
@@ -120,6 +121,7 @@ class Shortcuts(QObject):
             ("E", "An echo of what is selected", lambda: add_echo(session)),
             ("D", "Depth: put what is selected in a space", lambda: space_selected(session)),
             ("B", "A ball, beside what is selected", lambda: add_ball(session)),
+            ("U", "Shuffle again: another chance for what comes by one", self._shuffle),
             ("0", "The camera of the selected space at rest", lambda: rest_camera(session)),
             ("P", "A picture from a file", files.add_picture),
             ("Z", "As near as what is selected allows", build.stage.zoom_to_selection),
@@ -272,6 +274,14 @@ class Shortcuts(QObject):
     @property
     def _on_time(self) -> bool:
         return self.window.in_front(TIME)
+
+    def _shuffle(self) -> None:
+        session = self.window.session
+        chosen = session.selection or tuple(part.id for part in session.template.parts)
+        before = session.template
+        session.edit("Shuffle again", lambda t: timing.shuffled_again(t, chosen))
+        if session.template is before:
+            session.refused.emit("Nothing of that comes by chance: let its units come each from elsewhere, or in shuffled order.")
 
     def _type(self) -> None:
         if self.window.session.selected:

@@ -1,13 +1,13 @@
 """Edits of moves: one, or several parts' together, shifted, stretched and staggered."""
 
 from collections.abc import Callable, Iterable
-from typing import Literal, NamedTuple
+from typing import Literal, NamedTuple, get_args
 
 import msgspec
 
-from avlet.document.editing.edits import need_part, put_part
+from avlet.document.editing.edits import need_part, put_part, set_property
 from avlet.document.faults.checking import check
-from avlet.document.parts import AnyPart
+from avlet.document.parts import AnyPart, PatternPart
 from avlet.document.template import Template
 from avlet.document.time.moves import Move, OwnWayOut
 from avlet.errors import DocumentError
@@ -74,6 +74,24 @@ def shifted_by(move: Move, frames: float) -> Move:
     if move.tie is not None:
         return replace(move, tie=replace(move.tie, frames=move.tie.frames + frames))
     return replace(move, start=max(0, round(move.start + (-frames if move.counts_from == "the end" else frames))))
+
+
+def by_chance(move: Move) -> bool:
+    """Whether anything of a move goes by its chance."""
+    return move.order == "shuffled" or move.elsewhere is not None
+
+
+def shuffled_again(template: Template, part_ids: Iterable[str]) -> Template:
+    """Another chance for all moves of some parts that go by one, and for the copies of patterns."""
+    for part_id in part_ids:
+        part = need_part(template, part_id)
+        for where in get_args(Where):
+            for number, move in enumerate(moves_at(part, where)):
+                if by_chance(move):
+                    template = put_move(template, MoveAt(part_id, where, number), replace(move, seed=(move.seed + 1) % 1_000_000))
+        if isinstance(part, PatternPart):
+            template = set_property(template, f"{part_id}/seed", (part.seed + 1) % 1_000_000)
+    return template
 
 
 def shifted(template: Template, chosen: Iterable[MoveAt], frames: float) -> Template:

@@ -39,6 +39,8 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     colour_last: Annotated[str, prop("Last colour", colour=True, group="pattern")] = "#6CC7B0"
     scatter: Annotated[float, prop("Scatter", unit="px", low=0, high=4000, group="pattern", keyed=False)] = 0.0
     scatter_turn: Annotated[float, prop("Chance turn", unit="°", low=0, high=360, group="pattern", keyed=False)] = 0.0
+    scatter_size: Annotated[float, prop("Chance size", unit="%", low=0, high=100, group="pattern", keyed=False)] = 0.0
+    scatter_width: Annotated[float, prop("Chance width", unit="%", low=0, high=100, group="pattern", keyed=False)] = 0.0
     seed: Annotated[int, prop("Chance", low=0, high=999_999, group="pattern", keyed=False)] = 1
     drift_x: Annotated[float, prop("Drift across", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
     drift_y: Annotated[float, prop("Drift down", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0

@@ -25,6 +25,31 @@ class Tie(Value, frozen=True):
     frames: Annotated[float, prop("Tied by", unit="frames", low=-100_000, high=100_000, group=_GROUP, keyed=False)] = 0.0
 
 
+Gathering = Literal["anywhere in a box", "on a ring", "beyond the nearest edge", "a point", "away from a point"]
+
+
+class Elsewhere(Value, frozen=True):
+    """Each unit of a move comes from a place of its own, by chance: so much further off, turned, sized, faded and later.
+
+    ``shape`` says where these places are: *anywhere in a box* up to ``x`` and ``y`` px to all sides of where the unit rests; *on a ring*
+    ``x`` px off, give or take ``y``; *beyond the nearest edge* of the frame, give or take ``x`` and ``y`` along it; at *a point* of the
+    frame (``point_x``, ``point_y``), give or take ``x`` and ``y``; ``x`` px *away from* that point, give or take ``y``. The others are
+    spans: up to so much more or less, a delay only more. What a unit gets follows from the move's chance and its own place in the order
+    of reading.
+    """
+
+    shape: Annotated[Gathering, prop("Each from", group=_GROUP, keyed=False)] = "anywhere in a box"
+    x: Annotated[float, prop("Within, across", unit="px", low=0, high=10_000, group=_GROUP, keyed=False)] = 240.0
+    y: Annotated[float, prop("Within, down", unit="px", low=0, high=10_000, group=_GROUP, keyed=False)] = 140.0
+    point_x: Annotated[float, prop("Point across", unit="%", low=-200, high=300, group=_GROUP, keyed=False)] = 50.0
+    point_y: Annotated[float, prop("Point down", unit="%", low=-200, high=300, group=_GROUP, keyed=False)] = 50.0
+    turn: Annotated[float, prop("Turned by up to", unit="°", low=0, high=3600, step=5, group=_GROUP, keyed=False)] = 0.0
+    tilt: Annotated[float, prop("Tilted by up to", unit="°", low=0, high=3600, step=5, group=_GROUP, keyed=False)] = 0.0
+    size: Annotated[float, prop("Sized by up to", unit="%", low=0, high=1000, group=_GROUP, keyed=False)] = 0.0
+    opacity: Annotated[float, prop("Faded by up to", unit="%", low=0, high=100, group=_GROUP, keyed=False)] = 0.0
+    delay: Annotated[float, prop("Later by up to", unit="frames", low=0, high=10_000, group=_GROUP, keyed=False)] = 0.0
+
+
 class Move(Value, frozen=True):
     """A displaced look that a part comes from or leaves to, and how it gets there.
 
@@ -75,6 +100,7 @@ class Move(Value, frozen=True):
     start: Annotated[int, prop("Start", unit="frames", low=0, high=100_000, group=_GROUP, keyed=False)] = 0
     counts_from: Annotated[Literal["the beginning", "the end"], prop("Start counts from", group=_GROUP, keyed=False)] = "the beginning"
     tie: Annotated[Tie | None, piece("tie", "time")] = None
+    elsewhere: Annotated[Elsewhere | None, piece("elsewhere", "time")] = None
     named: Annotated[str, msgspec.Meta(max_length=60)] = ""
     ease: Annotated[Ease, piece("ease", "time")] = READY_EASES["quick, then soft"]
     ease_over: Annotated[Literal["each unit", "the whole"], prop("Eased", group=_LOOK, keyed=False)] = "each unit"
@@ -144,6 +170,7 @@ _READY: dict[str, Move] = {
     "comes from the camera": Move(travel="from the camera", by="character", overlap=70.0, frames=30),
     "swings in": Move(turn_y=90.0, by="character", overlap=70.0, frames=25, ease=READY_EASES["a little past"]),
     "comes nearer": Move(z=-600.0, opacity=0.0),
+    "gathers": Move(opacity=0.0, by="character", overlap=70.0, frames=24, elsewhere=Elsewhere(turn=90.0, delay=6.0)),
     "settles": Move(scale_x=130.0, scale_y=130.0, opacity=0.0, tracking=120.0, ease=READY_EASES["soft end"]),
 }
 READY_MOVES = {name: msgspec.structs.replace(move, named=name) for name, move in _READY.items()}
@@ -167,6 +194,8 @@ def _verb_by_look(move: Move) -> str:
         return "comes from the camera"
     if move.travel != "by offset":
         return "drops" if move.side == "above" else "rises" if move.side == "below" else "slides"
+    if move.elsewhere is not None:
+        return "gathers"
     if move.opened != 100:
         return "wipes"
     if move.z:
