@@ -23,9 +23,7 @@ from avlet.paint.scene import Scene
 replace = msgspec.structs.replace
 SHAPES = ("anywhere in a box", "on a ring", "beyond the nearest edge", "a point", "away from a point")
 FRAME = Frame(1920, 1080)
-EDGES = np.array(
-    [[40.0, 400.0, 80.0, 460.0], [900.0, 500.0, 950.0, 560.0], [1800.0, 1000.0, 1850.0, 1040.0], [1000.0, 20.0, 1040.0, 60.0]]
-)
+EDGES = np.array([[40.0, 400.0, 80.0, 460.0], [900.0, 500.0, 950.0, 560.0], [1800.0, 1000.0, 1850.0, 1040.0], [1000.0, 20.0, 1040.0, 60.0]])
 
 
 def template(text="Tide", **named):

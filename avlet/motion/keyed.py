@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from avlet.document.looks.colours import mixed_by_cover
 from avlet.document.metadata import PropertyType, get_at, put_at, type_at
-from avlet.document.parts import EDGE_SHARES, AnyPart
+from avlet.document.parts import EDGE_SHARES, AnyPart, PaintedPart
 from avlet.document.time.keys import Key, Keyed, RunsWith
 from avlet.geometry import AXES, Box
 from avlet.layout.rest import RestPart
@@ -102,9 +102,27 @@ def run_value(run: RunsWith, share: float, kind: PropertyType) -> float | str:
     return value if kind.high is None else min(kind.high, value)
 
 
+def changes_itself(part: AnyPart) -> bool:
+    """Whether anything of a part is keyed, runs with a counter, or passes over it."""
+    return bool(part.keys or part.runs) or (isinstance(part, PaintedPart) and part.glint is not None and part.glint.moves)
+
+
+def glint_value(part: AnyPart, spans: Spans, frame: float, later: float = 0.0) -> dict[str, float | str]:
+    """Where the light of a part that passes by itself is in a frame, by its path; nothing where none does."""
+    glint = part.glint if isinstance(part, PaintedPart) else None
+    if glint is None or not glint.moves:
+        return {}
+    begin = (glint.start + later) / spans.pace if glint.passes == "as it comes" else spans.way_in + glint.start
+    lasts = max(1.0, glint.frames / spans.pace if glint.passes == "as it comes" else glint.frames)
+    gone = frame - begin
+    if glint.passes == "again and again" and gone > 0:
+        gone %= max(glint.every, lasts)
+    return {"glint.at": min(100.0, max(0.0, gone / lasts * 100))}
+
+
 class KeyedPart:
-    """A part with properties that are keyed, or run with a counter; equal values give the same :class:`RestPart`, so that equal
-    frames are known as such.
+    """A part with properties that are keyed, that run with a counter, or with a light that passes; equal values give the same
+    :class:`RestPart`, so that equal frames are known as such.
     """
 
     def __init__(self, rest: RestPart) -> None:
@@ -121,6 +139,7 @@ class KeyedPart:
         own, runs = self.rest.part, self.rest.part.runs
         values: dict[str, float | str] = {run.path: run_value(run, share_of(run.counter), type_at(own, run.path)) for run in runs}
         part = functools.reduce(lambda made, run: put_at(made, run.path, values[run.path]), runs, own)
+        values |= glint_value(own, spans, frame, later)
         values |= {keyed.path: _combined(part, keyed, value_at(keyed, spans, frame, later)) for keyed in own.keys}
         key = tuple(values.items())
         if key not in self._made:

@@ -16,7 +16,7 @@ from avlet.document.time.moves import Mirrored, OwnWayOut, StaysToTheEnd, Sway
 from avlet.layout.rest import Rest, RestPart
 from avlet.motion.actors import Actor, Instant, at_rest
 from avlet.motion.clearing import clear, is_sure, with_own_shifts
-from avlet.motion.keyed import KeyedPart
+from avlet.motion.keyed import KeyedPart, changes_itself
 from avlet.motion.looks import Look, sway_share
 from avlet.motion.mover import Mover
 from avlet.motion.movers import movers_of
@@ -81,7 +81,7 @@ class Choreography:
         self._grouped = members_by_group({i: one.part.group for i, one in rest.parts.items()})
         by_id = {i: part.part for i, part in rest.parts.items()}
         self._resting = {i: at_rest(part, self._plans[i], stood_on(by_id, part.part)) for i, part in rest.parts.items()}
-        self._keyed = {i: KeyedPart(part) for i, part in rest.parts.items() if part.part.keys or part.part.runs}
+        self._keyed = {i: KeyedPart(part) for i, part in rest.parts.items() if changes_itself(part.part)}
         self.movers = movers_of(self)
         self._dressed: dict[tuple[int, int], tuple[RestPart, RestPart]] = {}
         listed = [part.part for part in rest.parts.values()]
@@ -108,7 +108,7 @@ class Choreography:
 
     def _standing_in(self, one: RestPart) -> Actor:
         plan = plan_part(one, self.rest, timing_like(one, self.timings[one.part.id]))
-        return Actor(one, plan, at_rest(one, plan), KeyedPart(one) if one.part.keys or one.part.runs else None)
+        return Actor(one, plan, at_rest(one, plan), KeyedPart(one) if changes_itself(one.part) else None)
 
     @functools.cached_property
     def turns(self) -> bool:

@@ -7,6 +7,7 @@ import skia
 from numpy.typing import NDArray
 
 from avlet.document.looks.colours import is_opaque
+from avlet.document.looks.glint import band
 from avlet.document.looks.paints import SOFT_REACH, Blend, Paint, Solid, colours_of
 from avlet.document.parts import PaintedPart
 from avlet.keeping import kept_while_alive
@@ -122,8 +123,13 @@ def _layers(part: PaintedPart) -> Iterator[Layer]:
     if outline and outline.side == "outside":
         yield Layer(outline.fill, blur=part.blur, line=outline, keep="" if _opaque(part.fill) else "outside", tinted=True)
     yield from fills_of(part)
+    light = band(part.glint) if part.glint is not None and part.glint.seen else None
+    if light is not None:
+        yield Layer(light, blur=part.blur)
     if outline and outline.side != "outside":
         yield Layer(outline.fill, blur=part.blur, line=outline, keep="inside" if outline.side == "inside" else "", tinted=True)
+    if outline and light is not None:
+        yield Layer(light, blur=part.blur, line=outline, keep={"outside": "outside", "inside": "inside"}.get(outline.side, ""))
 
 
 def _opaque(paint: Paint) -> bool:

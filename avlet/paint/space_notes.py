@@ -42,7 +42,8 @@ def _of_member(rest: RestPart, space: SpacePart) -> Iterator[str]:
     if not isinstance(part, PaintedPart):
         return
     lost = [name for name, there in (
-        ("shadow", bool(part.shadows)), ("glow", part.glow is not None), ("outline", part.outline is not None), ("blur", part.blur > 0),
+        ("shadow", bool(part.shadows)), ("glow", part.glow is not None),
+        ("light that passes", part.glint is not None), ("outline", part.outline is not None), ("blur", part.blur > 0),
     ) if there]  # fmt: skip
     if lost:
         yield f"The {' and the '.join(lost)} of {part.name} {'is' if len(lost) == 1 else 'are'} not drawn in {space.name}, which has depth."

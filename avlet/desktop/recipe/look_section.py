@@ -18,6 +18,7 @@ from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.document.editing import edits, sharing
 from avlet.document.looks.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
+from avlet.document.looks.glint import Glint
 from avlet.document.looks.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Sweep
 from avlet.document.looks.pictures import read_picture
 from avlet.document.metadata import Property, get_at, properties
@@ -81,6 +82,7 @@ class LookSection(QWidget):
         self._outline(part)
         self._shadows(part)
         self._glow(part)
+        self._glint(part)
 
     # Building blocks
 
@@ -352,6 +354,15 @@ class LookSection(QWidget):
             return
         self._heading("Glow", ("×", "Remove the glow", lambda: self._put("no glow", "glow", None)))
         self._add(self._under("glow"))
+
+    def _glint(self, part: PaintedPart) -> None:
+        """A light that passes: only what matters for the way that it does."""
+        if part.glint is None:
+            self._heading("Light that passes", ("+", "Let a light pass", lambda: self._put("a light passes", "glint", Glint())))
+            return
+        self._heading("Light that passes", ("×", "No light passes", lambda: self._put("no light passes", "glint", None)))
+        hidden = {"where it is set": {"start", "frames", "every"}, "again and again": {"at"}}.get(part.glint.passes, {"at", "every"})
+        self._add([p for p in self._under("glint") if p.path.removeprefix("glint.") not in hidden])
 
 
 _OF_ITS_KIND: dict[type[AnyPart], tuple[Callable[[LookSection, Any], None], ...]] = {

@@ -15,6 +15,7 @@ replace = msgspec.structs.replace
 
 LENT: dict[str, tuple[str, ...]] = {
     "Fill": ("fill",), "Outline": ("outline",), "Shadows": ("shadows",), "Glow": ("glow",),
+    "Light that passes": ("glint",),
     "Opacity, blur, blend": ("opacity", "blur", "blend"), "Corners": ("corner", "corner_unit"), "Form": ("form",),
     "Turn and scale": ("turn", "scale_x", "scale_y", "anchor_x", "anchor_y"),
     "Setting of the words": (

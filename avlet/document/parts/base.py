@@ -9,6 +9,7 @@ from typing import Annotated, ClassVar, Literal
 
 import msgspec
 
+from avlet.document.looks.glint import Glint
 from avlet.document.looks.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.solids import Solidity, Stand, Surface
@@ -227,6 +228,7 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     outline: Annotated[Outline | None, piece("outline")] = None
     shadows: Annotated[tuple[Shadow, ...], msgspec.Meta(max_length=16), piece("shadow")] = ()
     glow: Annotated[Glow | None, piece("glow")] = None
+    glint: Annotated[Glint | None, piece("light that passes")] = None
     blur: Annotated[float, prop("Blur", unit="px", low=0, high=500)] = 0.0
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
     solid: Annotated[Solidity | None, piece("solid")] = None
