@@ -7,9 +7,10 @@ from hypothesis import strategies as st
 
 from avlet.document.cards import carding
 from avlet.document.cards.card import Card, Sample, Section
-from avlet.document.cards.wires import Formula, Table
+from avlet.document.cards.wires import Formula, Range, Straight, Table, Wire
 from avlet.document.editing import edits, sharing
 from avlet.document.fields import ChoiceField, ColourField, LengthField, NumberField, Option, Swatch, SwitchField, TextField
+from avlet.layout.holding import hold
 from avlet.paint.scene import Scene
 from avlet.review.card_measure import Bench, Trial, fullness, remarks, share, trials, tried_out
 from avlet.review.samples import findings
@@ -141,3 +142,30 @@ def test_within_limits_that_hold_nothing_is_found(low, high):
     field = NumberField(id="c", label="Corners", low=low, high=high, default=low, hint="h")
     template = carding.wire_up(carded(field), "c", "plate/corner")
     assert not [r for r in tried_out(template, bundled_fonts()) if r.words.startswith("With")]
+
+
+def with_range(**changes):
+    field = NumberField(id="wide", label="Bar width", low=50.0, high=300.0, default=100.0, unit="%", step=5.0)
+    wire = Wire("wide", "plate/fit.right", Range(**{"from_low": 75.0, "from_high": 175.0, "to_low": 10.0, "to_high": 90.0, **changes}))
+    return hold(carded(field, wires=(wire,)))
+
+
+def test_where_a_range_has_no_further_effect_is_told():
+    """A bar's range on the card: above about 175 % nothing changed (common practice, no source)."""
+    said = words_about(with_range(), "Bar width")
+    assert [w for w in said if "nothing changes" in w] == [
+        "“Bar width”: above 175 % nothing changes. Let its range end there.", "“Bar width”: below 75 % nothing changes. Let its range end there."
+    ]  # fmt: skip
+    assert not [w for w in words_about(with_range(from_low=50.0, from_high=300.0), "Bar width") if "nothing changes" in w]
+    assert not [w for w in words_about(with_range(from_low=55.0, from_high=295.0), "Bar width") if "nothing changes" in w], (
+        "a hair is not told"
+    )
+    assert len([w for w in words_about(with_range(from_low=50.0), "Bar width") if "nothing changes" in w]) == 1
+
+
+def test_a_property_that_is_held_within_its_limits_has_no_further_effect_either():
+    field = NumberField(id="seen", label="Seen", low=0.0, high=400.0, default=100.0, unit="%")
+    template = hold(carded(field, wires=(Wire("seen", "plate/opacity", Straight()),)))
+    assert any("above 100 % nothing changes" in words for words in words_about(template, "Seen"))
+    idle = hold(carded(replace(field, id="idle", label="Idle")))
+    assert not any("nothing changes" in words for words in words_about(idle, "Idle")), "that it changes nothing at all is told already"

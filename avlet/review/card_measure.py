@@ -18,6 +18,7 @@ from avlet.errors import AvletError
 from avlet.layout.bind import bind
 from avlet.numbers.exact import in_figures
 from avlet.paint.scene import Scene
+from avlet.review.card_ranges import idle_ranges
 from avlet.review.samples import findings
 from avlet.text.fonts import FontBook
 
@@ -71,7 +72,7 @@ def share(count: int) -> float:
 
 def remarks(template: Template) -> list[Remark]:
     """All that can be said without trying answers out."""
-    return [*_labels(template), *_hints(template), *_idle(template), *_unreached(template), *_unreadable(template)]
+    return [*_labels(template), *_hints(template), *_idle(template), *_ranges(template), *_unreached(template), *_unreadable(template)]
 
 
 def _labels(template: Template) -> Iterator[Remark]:
@@ -112,6 +113,14 @@ def _idle(template: Template) -> Iterator[Remark]:
     for field in template.card.fields:
         if field.id not in used:
             yield Remark("field", field.id, f"“{field.label}” changes nothing: it has no wire.", grave=True)
+
+
+def _ranges(template: Template) -> Iterator[Remark]:
+    """Numbers that change nothing beyond some limit (common practice, no source: a bar's range on the card is found by trial)."""
+    for field, above, limit in idle_ranges(template):
+        unit = f" {field.unit}" if field.unit else ""
+        where = "above" if above else "below"
+        yield Remark("field", field.id, f"“{field.label}”: {where} {in_figures(limit)}{unit} nothing changes. Let its range end there.")
 
 
 def _unreached(template: Template) -> Iterator[Remark]:
