@@ -63,7 +63,24 @@ def _outliner(face: Face) -> skia.Font:
 def glyph_path(face: Face, glyph: int) -> skia.Path | None:
     """The outline of a glyph in font units, y down; None for a blank one. It is shared, so nobody may change it."""
     path = _outliner(face).getPath(glyph)
-    return None if path is None or path.isEmpty() else path
+    if path is None or path.isEmpty():
+        return None
+    return _drawn_path(path, face) if any(face.drawn) else path
+
+
+def _drawn_path(path: skia.Path, face: Face) -> skia.Path:
+    """A glyph's outline made heavier and slanted, as its face is drawn; in font units, y down."""
+    slant, heavier = face.drawn
+    if heavier > 0:
+        stroke = skia.Paint(Style=skia.Paint.kStrokeAndFill_Style, StrokeWidth=heavier * face.upem, StrokeJoin=skia.Paint.kRound_Join)
+        grown = skia.Path()
+        stroke.getFillPath(path, grown)
+        path = skia.Simplify(grown) or grown
+    if not slant:
+        return path
+    slanted = skia.Path()
+    path.transform(skia.Matrix().setSkew(-math.tan(math.radians(slant)), 0.0), slanted)
+    return slanted
 
 
 Accents = tuple[int, ...]

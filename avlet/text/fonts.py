@@ -28,7 +28,7 @@ class Face:
     """One font file: what it says of itself, and its bytes, which a face of the machine's own reads when they are needed.
 
     ``index`` is its number in a collection (``.ttc``). A face of a variable font stands at a ``location`` on its axes; ``base`` is
-    the one that the file itself is.
+    the one that the file itself is. ``drawn`` is by how many degrees its letters are slanted and how many em they are made heavier.
     """
 
     facts: FaceFacts
@@ -39,6 +39,7 @@ class Face:
     index: int = 0
     location: Location = ()
     base_face: "Face | None" = field(default=None, repr=False)
+    drawn: tuple[float, float] = (0.0, 0.0)
 
     def __getstate__(self) -> dict[str, Any]:
         """What is worked out from the file stays in its own process."""
@@ -68,6 +69,19 @@ class Face:
             facts = msgspec.structs.replace(self.facts, style=key[1], weight=round(dict(location).get("wght", self.weight)))
             kept[key] = Face(facts, self.file_name, self.licence, self.given, self.path, self.index, location, self.base)
         return kept[key]
+
+    def drawn_as(self, slant: float, heavier: float) -> "Face":
+        """The face with its letters slanted by some degrees and made heavier by some em; asked for twice it is the same face."""
+        wanted = (round(float(slant), 3), round(float(heavier), 5))
+        if wanted == self.drawn:
+            return self
+        if wanted not in self._drawn:
+            self._drawn[wanted] = dataclasses.replace(self, drawn=wanted, base_face=self.base)
+        return self._drawn[wanted]
+
+    @functools.cached_property
+    def _drawn(self) -> dict[tuple[float, float], "Face"]:
+        return {}
 
     @functools.cached_property
     def _variations(self) -> dict[tuple[Location, str], "Face"]:

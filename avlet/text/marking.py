@@ -97,9 +97,10 @@ def plain(text: str, face: Face) -> StyledLine:
 
 def styled_lines(part: TextPart, book: FontBook) -> list[StyledLine]:
     """The typed lines of a text, with case and accents worked in."""
-    table = [Style(book.find(part.family, part.style)[0].at(part.places), 1.0)]
+    heavier = part.weight / max(1.0, part.size)
+    table = [Style(book.find(part.family, part.style)[0].at(part.places).drawn_as(part.slant, heavier), 1.0)]
     for number, accent in enumerate(part.accents, 1):
-        table.append(Style(book.find(accent.family, accent.style)[0], accent.size / 100, number))
+        table.append(Style(book.find(accent.family, accent.style)[0].drawn_as(part.slant, heavier), accent.size / 100, number))
     if part.case == "small capitals":
         share = part.small_capitals / 100
         table += [Style(style.face, style.scale * share, style.accent) for style in table]

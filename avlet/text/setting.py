@@ -11,6 +11,7 @@ from avlet.document.metadata import facts_of
 from avlet.document.parts import AnyPart, Change, CreditsPart, PictureFile, TextBox, TextPart, TypesetPart
 from avlet.document.time.moves import Unit
 from avlet.geometry import Box
+from avlet.text.equal_room import in_equal_room, widest_letter
 from avlet.text.fonts import Face, FontBook
 from avlet.text.marking import StyledLine, styled_lines
 from avlet.text.room import Fitted, Shape, make_room
@@ -79,7 +80,7 @@ class Setting:
     ``squeeze`` how much narrower all of them are, ``accent`` the number of each glyph's accent. ``rows`` numbers the line that each
     glyph is in, ``clusters`` the code point of that line that it begins with; ``texts`` are the lines as they are set, and ``ends``
     says whether each ends a typed one. ``turning`` are the figures of a counter that change just
-    now, ``placed`` pictures and rules of credits.
+    now, ``placed`` pictures and rules of credits. ``drawn`` says how letters differ from their face, in words.
     """
 
     size: float
@@ -108,6 +109,7 @@ class Setting:
     ends: tuple[bool, ...]
     turning: tuple[Turn, ...] = ()
     placed: tuple[Placed, ...] = ()
+    drawn: str = ""
 
     def box(self, kind: TextBox) -> Box:
         """One of the three boxes; a text without ink has an ink box of no size at its first baseline."""
@@ -159,24 +161,29 @@ def _kept(key: object, carried: "Carried[TextPart]", book: FontBook) -> Setting:
 
 def _set(part: TextPart, book: FontBook) -> Setting:
     rtl = part.direction == "right to left" or (part.direction == "by itself" and reads_right_to_left(part.text))
-    features = part.features if part.tracking == 0 else (*_UNTRACKED, *part.features)
+    features = part.features if part.tracking == 0 and not part.equal_room else (*_UNTRACKED, *part.features)
+    if part.equal_room:
+        features = ("-kern", *features)
+
+    typed = styled_lines(part, book)
+    room = max((widest_letter(shape_line(line, book, rtl, features)) for line in typed), default=0.0) if part.equal_room else None
 
     def shape(line: StyledLine) -> ShapedLine:
-        return shape_line(line, book, rtl, features)
+        shaped = shape_line(line, book, rtl, features)
+        return shaped if room is None else in_equal_room(shaped, room)
 
     def width(line: StyledLine) -> float:
         """In em of the text's size."""
         shaped = shape(line)
         return max(0.0, shaped.advance + tracked_gaps(shaped) * part.tracking / 1000)
 
-    typed = styled_lines(part, book)
     fitted = make_room(part.room, typed, Shape(width, part.size, part.leading / 100, part.paragraph))
     return _compose(part, book, fitted, [shape(line) for line in fitted.lines], rtl)
 
 
 def _compose(part: TextPart, book: FontBook, fitted: Fitted, shaped: list[ShapedLine], rtl: bool) -> Setting:
     face, exact = book.find(part.family, part.style)
-    face = face.at(part.places)
+    face = face.at(part.places).drawn_as(part.slant, part.weight / max(1.0, part.size))
     size, squeeze = part.size * fitted.shrink, fitted.squeeze
     step = size * part.leading / 100
     ascent, descent = face.ascent / face.upem * size, face.descent / face.upem * size
@@ -211,7 +218,7 @@ def _compose(part: TextPart, book: FontBook, fitted: Fitted, shaped: list[Shaped
         Box.from_edges(0.0, first - caps - part.baseline, width, lines[-1].baseline - part.baseline), _ink_box(ink), caps, lacking,
         _substitutes(part, book, face, exact), fitted.remarks, fitted.overflows,
         np.repeat(np.arange(len(shaped)), [len(s.glyphs) for s in shaped]), np.concatenate([s.clusters for s in shaped]),
-        fitted.lines, fitted.ends,
+        fitted.lines, fitted.ends, drawn=_drawn_words(part, face, book),
     )  # fmt: skip
 
 
@@ -223,6 +230,17 @@ def _substitutes(part: TextPart, book: FontBook, face: Face, exact: bool) -> tup
         if not there:
             found.append(f"{accent.family} {accent.style} is not here; {other.full_name} stands in for it.")
     return tuple(found)
+
+
+def _drawn_words(part: TextPart, face: Face, book: FontBook) -> str:
+    """How letters are slanted and made heavier than their face has them; empty where they are not."""
+    done = [f"slanted by {part.slant:g}°"] if part.slant else []
+    done += [f"{part.weight:g} px heavier"] if part.weight else []
+    if not done:
+        return ""
+    slanted = [style for style in book.styles(part.family) if book.find(part.family, style)[0].italic]
+    own = f"; {part.family} has {slanted[0]}" if part.slant and slanted and not face.italic else ""
+    return f"is {' and '.join(done)}, which {face.full_name} is not{own}"
 
 
 def named_faces(part: AnyPart | TypesetPart) -> list[tuple[str, str]]:

@@ -1,6 +1,7 @@
 """Shaping one line with HarfBuzz. Lengths are in em, so that one result serves every size."""
 
 import functools
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -37,11 +38,29 @@ class ShapedLine:
 @functools.lru_cache(maxsize=65_536)
 def _extents(face: Face, glyph: int) -> tuple[float, float, float, float]:
     """A glyph's ink in em: left, top, right, bottom, y down."""
+    if any(face.drawn):
+        return _drawn_extents(face, glyph)
     box = face.shaper.get_glyph_extents(glyph)
     if box is None or box.width == 0 or box.height == 0:
         return (np.nan, np.nan, np.nan, np.nan)
     em = face.upem
     return (box.x_bearing / em, -box.y_bearing / em, (box.x_bearing + box.width) / em, -(box.y_bearing + box.height) / em)
+
+
+def _drawn_extents(face: Face, glyph: int) -> tuple[float, float, float, float]:
+    """The same for a slanted or heavier face, from its outline by fontTools' own pens: exact, where a slanted box would be too wide."""
+    from fontTools.misc.transform import Transform
+    from fontTools.pens.boundsPen import BoundsPen
+    from fontTools.pens.transformPen import TransformPen
+
+    slant, heavier = face.drawn
+    bounds = BoundsPen(None)
+    face.shaper.draw_glyph_with_pen(glyph, TransformPen(bounds, Transform(1, 0, math.tan(math.radians(slant)), 1, 0, 0)))
+    if bounds.bounds is None:
+        return (np.nan, np.nan, np.nan, np.nan)
+    left, bottom, right, top = (value / face.upem for value in bounds.bounds)
+    half = heavier / 2
+    return (left - half, -top - half, right + half, -bottom + half)
 
 
 @functools.lru_cache(maxsize=2048)
@@ -62,11 +81,11 @@ def shape_line(line: StyledLine, book: FontBook, rtl: bool, features: tuple[str,
             glyphs.append(info.codepoint)
             faces.append(run.face)
             clusters.append(info.cluster)
-            x.append(pen + position.x_offset / em)
+            x.append(pen + position.x_offset / em + run.face.drawn[1] * run.scale / 2)
             y.append(-position.y_offset / em)
             scale.append(run.scale)
             joined.append(run.script in CURSIVE)
-            pen += position.x_advance / em
+            pen += position.x_advance / em + (run.face.drawn[1] * run.scale if position.x_advance else 0.0)
     number = np.asarray(clusters, np.int64)
     ends = np.ones(len(glyphs))
     ends[:-1] = number[:-1] != number[1:]

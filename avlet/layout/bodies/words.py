@@ -13,7 +13,11 @@ from avlet.text.setting import Setting, faces_used
 
 def setting_notes(name: str, setting: Setting) -> list[str]:
     """What is to be said of set words."""
-    found = [*setting.substitutes, *(f"{name} {remark}." for remark in setting.remarks)]
+    found = [
+        *setting.substitutes,
+        *([f"{name} {setting.drawn}."] if setting.drawn else []),
+        *(f"{name} {remark}." for remark in setting.remarks),
+    ]
     return [*found, lacking_words(name, setting.lacking)] if setting.lacking else found
 
 
