@@ -436,3 +436,20 @@ def test_where_there_is_no_device_it_is_said_once_and_the_film_plays(desk, qtbot
         qtbot.waitUntil(lambda at=at: session.frame > at, timeout=5000)
         desk.toggle()
     assert said == [NO_DEVICE]
+
+
+def test_with_shift_the_later_titles_go_along_while_one_is_trimmed(desk, qtbot):
+    session, view = desk.session, desk.view
+    title = session.cut.title("odalys")
+    later = {t.id: t.start for t in session.cut.titles if t.track == title.track and t.start >= title.end}
+    others = {t.id: t.start for t in session.cut.titles if t.id not in later and t.id != "odalys"}
+    area = view.title_area(title)
+    at = QPoint(round(area.right() - 2), round(area.center().y()))
+    drag(qtbot, view, at, QPoint(40, 0), SHIFT)
+    now = session.cut.title("odalys")
+    by = now.end - title.end
+    assert by > 0 and now.start == title.start and later
+    assert {i: session.cut.title(i).start for i in later} == {i: start + by for i, start in later.items()}
+    assert {i: session.cut.title(i).start for i in others} == others
+    session.undo()
+    assert session.cut.title("odalys") == title and session.cut.title("teodor").start == later["teodor"]

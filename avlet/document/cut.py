@@ -222,6 +222,19 @@ def trim_title(cut: Cut, title_id: str, start: int, end: int) -> Cut:
     return replace(cut, titles=_in_order(new if t.id == title_id else t for t in cut.titles))
 
 
+def trim_with_later(cut: Cut, title_id: str, end: int) -> Cut:
+    """Give a title another end; the titles behind it on its track go along, as far from it as they were."""
+    title = cut.title(title_id)
+    if title is None:
+        return cut
+    by = max(title.start + 1, end) - title.end
+    later = {t.id for t in cut.titles if t.track == title.track and t.start >= title.end}
+    moved = (
+        replace(t, start=t.start + by) if t.id in later else replace(t, length=t.length + by) if t.id == title_id else t for t in cut.titles
+    )
+    return replace(cut, titles=_in_order(moved))
+
+
 def split_title(cut: Cut, title_id: str, frame: int) -> Cut:
     """Two pieces of one title, cut at a frame inside it: its words stand across the cut, and both keep its answers."""
     title = cut.title(title_id)

@@ -74,7 +74,7 @@ def _theirs(foreign: str, rate: Fraction, folder: Path) -> Theirs:
     timeline = otio.adapters.read_from_string(foreign, "otio_json")
 
     def frames(time: Any) -> int:
-        return round(Fraction(time.to_seconds()).limit_denominator(10**9) * rate)
+        return round(time.value * float(rate) / time.rate)
 
     counts: Counter[bool] = Counter()
     tracks = []

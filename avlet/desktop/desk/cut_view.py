@@ -26,6 +26,7 @@ from avlet.desktop.desk.waveforms import Waveforms
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.document.cut import (
     TRACKS,
+    Cut,
     PictureClip,
     Title,
     change_titles,
@@ -34,6 +35,7 @@ from avlet.document.cut import (
     move_titles,
     trim_picture,
     trim_title,
+    trim_with_later,
 )
 from avlet.media.footage import FILMS, STILLS, footage_at
 from avlet.media.titles import words_of_title
@@ -78,6 +80,8 @@ class CutView(QWidget):
         self.drop_at: tuple[int, int] | None = None
         self._held: tuple[str, Title | int | None, float] | None = None
         self._gesture = 0
+        self._start_cut: Cut | None = None
+        """The cut as it was when a title was pressed."""
         self._pressed: float | None = None
         self._alone: str | None = None
         """The one of several selected titles that a click without a drag selects alone."""
@@ -213,6 +217,7 @@ class CutView(QWidget):
                 self.session.select(title.id, more)
             elif title.id != self.session.selected:
                 self.session.select_all([*(i for i in self.session.selection if i != title.id), title.id])
+            self._start_cut = self.session.cut
             self._held = (how, title, self.frame_at(event.position().x())) if event.button() == Qt.MouseButton.LeftButton else None
             self._pressed = event.position().x() if self._held is not None and not more else None
         elif clip:
@@ -244,7 +249,8 @@ class CutView(QWidget):
             self._pressed = None  # a drag, and no click
         gesture = ("cut", self._gesture)
         if isinstance(what, Title):
-            self._drag_title(how, what, round(at - from_frame), self.track_at(event.position().y()), gesture)
+            along = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self._drag_title(how, what, round(at - from_frame), self.track_at(event.position().y()), gesture, along)
         elif what is not None and how == "clip end":
             length = self._snapped(at) - self.session.cut.clip_begin(what)
             self.session.edit("Trim a picture", lambda c: trim_picture(c, what, length), gesture)
@@ -253,7 +259,8 @@ class CutView(QWidget):
         elif what is None:
             self.session.go_to(at)
 
-    def _drag_title(self, how: str, title: Title, moved: int, track: int, gesture: object) -> None:
+    def _drag_title(self, how: str, title: Title, moved: int, track: int, gesture: object, along: bool = False) -> None:
+        """Move or trim a title; with ``along`` those behind its end go with that."""
         if how == "move":
             start = self._snapped(title.start + moved, title)
             others = [i for i in self.session.selection if i != title.id]
@@ -268,7 +275,13 @@ class CutView(QWidget):
             self.session.edit("Trim a title", lambda c: trim_title(c, title.id, start, title.end), gesture)
         else:
             end = self._snapped(title.end + moved, title, self.whole_lengths(title, title.length + moved), 1)
-            self.session.edit("Trim a title", lambda c: trim_title(c, title.id, title.start, end), gesture)
+            start_from = self._start_cut if along and self._start_cut is not None else None
+            if start_from is not None:
+                self.session.edit(
+                    "Trim a title and take the later ones along", lambda _: trim_with_later(start_from, title.id, end), gesture
+                )
+            else:
+                self.session.edit("Trim a title", lambda c: trim_title(c, title.id, title.start, end), gesture)
 
     def _drag_clip(self, index: int, at: int, gesture: object) -> None:
         """Carry a clip past its neighbours."""

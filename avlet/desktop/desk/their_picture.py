@@ -12,6 +12,8 @@ from avlet.desktop.widgets.theme import SMALL, TEXT, font
 from avlet.media.sound import HERTZ, PEAKS_A_SECOND, SoundClip, sound_clips
 from avlet.media.theirs import Mark, TheirClip, theirs_of
 
+_LEAST_WORDS = 14
+"""px: a marker's words are left out where there is less room."""
 _COLOURS = {
     "red": "#E8735A", "pink": "#E9A3BF", "orange": "#E59A4F", "yellow": "#E3CB62", "green": "#86C17B", "cyan": "#6FC3CC", "blue": "#6C9BDB",
     "purple": "#A387D6", "magenta": "#D176C4", "black": "#8A949A", "white": "#E8EDEF",
@@ -28,8 +30,9 @@ def paint_theirs(painter: QPainter, view: CutShown, row: Row) -> None:
         return
     theirs = theirs_of(cut)
     if row.kind == "marks":
-        for mark in theirs.marks:
-            _paint_mark(painter, view, row, mark)
+        nexts = [*(mark.frame for mark in theirs.marks[1:]), None]
+        for mark, following in zip(theirs.marks, nexts, strict=True):
+            _paint_mark(painter, view, row, mark, following)
         return
     if not row.kind.startswith("their"):
         return
@@ -41,10 +44,14 @@ def paint_theirs(painter: QPainter, view: CutShown, row: Row) -> None:
 
 
 def _paint_their_clip(painter: QPainter, view: CutShown, row: Row, clip: TheirClip, area: QRectF) -> None:
+    ground = QColor("#2E3C42" if row.kind == "their sound" else "#3A4B53")
+    if area.width() < LARGE:
+        painter.fillRect(area, ground)
+        return
     painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(QColor("#2E3C42" if row.kind == "their sound" else "#3A4B53"))
+    painter.setBrush(ground)
     painter.drawRoundedRect(area, 3, 3)
-    if row.kind == "their sound" and clip.file is not None and clip.file.is_file():
+    if row.kind == "their sound" and clip.file is not None:
         rate = view.session.cut.frame.fps
         begin, end = (round(frame * HERTZ / rate) for frame in (clip.begin, clip.begin + clip.length))
         _paint_sound(painter, view, row, SoundClip(begin, end, clip.file, clip.into, clip.speed))
@@ -63,7 +70,7 @@ def _paint_their_clip(painter: QPainter, view: CutShown, row: Row, clip: TheirCl
         painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, words)
 
 
-def _paint_mark(painter: QPainter, view: CutShown, row: Row, mark: Mark) -> None:
+def _paint_mark(painter: QPainter, view: CutShown, row: Row, mark: Mark, following: int | None) -> None:
     x = view.x_of(mark.frame)
     if x < LEFT - 4 or x > view.width():
         return
@@ -78,9 +85,9 @@ def _paint_mark(painter: QPainter, view: CutShown, row: Row, mark: Mark) -> None
     painter.drawPolygon(flag)
     painter.setPen(QColor(TEXT))
     painter.setFont(font(SMALL))
-    marks = theirs_of(view.session.cut).marks
-    after = next((other.frame for other in marks if other.frame > mark.frame), None)
-    room = (view.x_of(after) if after is not None else view.width()) - x - 16
+    room = (view.x_of(following) if following is not None else view.width()) - x - 16
+    if room < _LEAST_WORDS:
+        return
     words = painter.fontMetrics().elidedText(mark.name, Qt.TextElideMode.ElideRight, int(max(0, room)))
     painter.drawText(QRectF(x + 9, row.top, max(0.0, room), row.height), Qt.AlignmentFlag.AlignVCenter, words)
 
