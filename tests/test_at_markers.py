@@ -9,7 +9,9 @@ import pytest
 from conftest import DEMO
 from opentimelineio.opentime import RationalTime, TimeRange
 
+from avlet.document.cards.card import Section
 from avlet.document.cut import put_title, remove_title, replace, set_answers
+from avlet.document.fields import ColourField
 from avlet.media.at_markers import chosen_marks, read_mark, titles_at
 from avlet.media.theirs import Mark, theirs_of
 from avlet.media.timeline import read_cut, write_cut
@@ -88,15 +90,17 @@ def test_markers_that_count_from_the_timecode_of_the_beginning(tmp_path):
 
 
 @pytest.mark.parametrize(("sizes", "expected"), [
-    ([(640, 360), (640, 360), (1280, 720)], (640, 360)), ([(64, 64)], (64, 64)), ([], (1920, 1080)), ([(64, 64), None, None], (64, 64)),
+    ([(640, 360), (640, 360), (1280, 720)], (640, 360)),
+        ([(640, 360), (640, 360), (1280, 720), "2", "2"], (1280, 720)), ([(64, 64)], (64, 64)), ([], (1920, 1080)), ([(64, 64), None, None], (64, 64)),
 ])  # fmt: skip
 def test_a_cut_is_as_large_as_most_of_its_films(tmp_path, sizes, expected):
     timeline = otio.schema.Timeline("Reel")
     timeline.tracks.append(otio.schema.Track("V1", kind="Video"))
     for number, size in enumerate(sizes):
-        path = tmp_path / f"{number}.mov"
-        path.write_bytes(b"no film")
-        if size is not None:
+        path = tmp_path / f"{size if isinstance(size, str) else number}.mov"
+        if not isinstance(size, str):
+            path.write_bytes(b"no film")
+        if isinstance(size, tuple):
             with av.open(str(path), "w") as container:
                 stream = container.add_stream("png", rate=24)
                 stream.width, stream.height, stream.pix_fmt = *size, "rgb24"
@@ -118,6 +122,14 @@ def test_a_marker_gives_its_name_and_what_its_comment_says():
     answers, said = read_mark(STRAP, mark)
     assert answers == {"name": "Bo Li", "role": "Ringer", "bar-colour": "#112233"}
     assert said == ["“nobody” is no field of Name strap."]
+
+
+def test_a_house_colour_is_named_by_a_comment():
+    guest = open_template(DEMO / "guest-strap.avlet").template
+    field = ColourField(id="tint", label="Tint", default="brand", may_be="house palette")
+    asked = replace(guest, card=replace(guest.card, sections=(*guest.card.sections, Section("More", (field,)))))
+    assert read_mark(asked, Mark(0, 0, "Bo", "tint: Brand", "red", ""))[0]["tint"] == "brand"
+    assert "tint" not in read_mark(asked, Mark(0, 0, "Bo", "tint: Nobody", "red", ""))[0]
 
 
 @pytest.mark.parametrize(

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication, QMessageBox
 from avlet.desktop.build.part_commands import PARTS_MIME
 from avlet.document.cards.wires import Formula, Straight, Wire
 from avlet.document.editing.pieces import Copied, clashes, copied_bytes, inserted, joined, piece_of, read_copied
+from avlet.document.fields.base import Condition
 from avlet.document.parts import EchoPart, Matte, Place, SpacePart, TextPart
 from avlet.document.template import Frame, Template
 from avlet.errors import DocumentError
@@ -183,6 +184,17 @@ def test_any_choice_of_parts_of_any_template_goes_anywhere(data):
     assert len({p.id for p in template.parts}) == len(template.parts)
     assert template.parts[: len(into.parts)] == into.parts and template.wires[: len(into.wires)] == into.wires
     Scene(template, one.book).pose(20)
+
+
+def test_a_field_that_is_shown_if_another_says_so_follows_its_own_copy():
+    shown = replace(STRAP.template.card.field("role"), shown_if=Condition("role-line", (True,)))
+    sections = tuple(replace(s, fields=tuple(shown if f.id == "role" else f for f in s.fields)) for s in STRAP.template.card.sections)
+    one = hold(replace(STRAP.template, card=replace(STRAP.template.card, sections=sections)))
+    role = one.part("role").id
+    assert {"role", "role-line"} <= {f.id for f in piece(one, [role]).template.card.fields}, "what decides comes along"
+    empty = Template(frame=one.frame)
+    twice = hold(inserted(inserted(empty, one).template, one).template)
+    assert [twice.card.field(i).shown_if.field for i in ("role", "role-2")] == ["role-line", "role-line-2"]
 
 
 # Houses

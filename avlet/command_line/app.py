@@ -30,6 +30,7 @@ def group(name: str, about: str) -> typer.Typer:
 
 credits_app = group("credits", "Lists of credits: proofread one, and tell how fast it rolls.")
 cut_app = group("cut", "Cuts: render one, and put titles on it.")
+house_app = group("house", "The house: colours, gradients and text styles that templates share.")
 library_app = group("library", "The library: what is in it, its versions, and going back to one.")
 roster_app = group("roster", "One template, a table, many films.")
 

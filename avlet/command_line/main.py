@@ -27,7 +27,8 @@ _TYPER_INTERRUPTED = 130
 VERBS = {
     "info": "measures", "measure": "measures", "counts": "measures", "still": "pictures", "frames": "pictures", "render": "pictures",
     "card": "cards", "set": "cards", "handover": "packages", "check": "packages", "library": "libraries", "credits": "lists",
-    "insert": "inserting", "proof": "proofs", "roster": "rosters", "cut": "cuts", "batch": "batch", "install": "installing",
+    "insert": "inserting", "house": "houses",
+    "proof": "proofs", "roster": "rosters", "cut": "cuts", "batch": "batch", "install": "installing",
 }  # fmt: skip
 """The file of each verb, or of what verbs are about, in the order in which help has them."""
 _TEMPLATES, _CUTS = ".avlet", ".otio"

@@ -202,8 +202,28 @@ class VersionsListed(Told, frozen=True, kw_only=True):
     versions: tuple[KeptVersion, ...]
 
 
+class TookHouse(msgspec.Struct, frozen=True, kw_only=True):
+    """One template that took on a house: what changed, in sentences; what breaks now that held before, and all that is found new."""
+
+    path: str
+    template: str
+    changed: tuple[str, ...]
+    breaks: tuple[str, ...]
+    found: tuple[str, ...]
+
+
+class TakenHouse(Told, frozen=True, kw_only=True):
+    """A house that was taken on; ``template`` is whose it is."""
+
+    template: str
+    holds: bool
+    took: tuple[TookHouse, ...]
+    dry_run: bool
+
+
 ALL = (
-    Written, HandedOver, Checked, ListChecked, ListSpeeds, RosterChecked, RosterRendered, LibraryProved, LibraryListed, VersionsListed,
+    Written, TakenHouse, HandedOver, Checked, ListChecked, ListSpeeds, RosterChecked, RosterRendered, LibraryProved, LibraryListed,
+    VersionsListed,
 )  # fmt: skip
 
 

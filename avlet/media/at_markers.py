@@ -70,10 +70,7 @@ def read_mark(
             said.append(f"“{name}” is no field of {template.name}.")
             continue
         try:
-            answer = field.checked(read_typed(template, field, value, NO_FILES, languages))
-            if fault := field.fault(answer, template.palette):
-                raise AnswerError(fault)
-            answers[field.id] = answer
+            answers[field.id] = field.checked(read_typed(template, field, value, NO_FILES, languages), template.palette)
         except AnswerError as error:
             said.append(str(error))
     return answers, said

@@ -1,8 +1,11 @@
 """What the Card bench shows when no field is chosen: the house palette, gradients, text styles, and wires that begin at no field."""
 
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from pathlib import Path
+
+from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QInputDialog, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from avlet.desktop.card.wire_editor import WireEditor
+from avlet.desktop.dialogs.tick_dialog import TickDialog, Ticked
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
@@ -10,10 +13,13 @@ from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.document.cards.wires import Straight, Wire
 from avlet.document.editing import sharing
+from avlet.document.editing.house_taking import side_by_side, with_house_of
 from avlet.document.house import PALETTE, HouseColour, HouseGradient, TextStyle, styles_named
 from avlet.document.looks.paints import Linear
 from avlet.document.parts import TypesetPart
+from avlet.errors import AvletError
 from avlet.numbers.exact import in_figures
+from avlet.storage.package import open_template
 
 
 class HousePanel(QWidget):
@@ -29,6 +35,10 @@ class HousePanel(QWidget):
         title.setProperty("role", "title")
         self.column.addWidget(title)
         self._hint("Colours, gradients and text styles that parts share: change one, and all follow. Click a field to change the field.")
+        take = QPushButton("Take on the house of…")
+        take.setToolTip("Colours, gradients and text styles of another template, by name, side by side with those here")
+        take.clicked.connect(self.take_on)
+        self.column.addWidget(take)
         self._heading("Palette", "+ colour", self.add_colour)
         for colour in session.template.palette:
             self._colour(colour)
@@ -45,6 +55,30 @@ class HousePanel(QWidget):
             self.column.addWidget(heading)
             for wire in others:
                 self.column.addWidget(WireEditor(session, wire.target, from_source=True))
+
+    def take_on(self) -> None:
+        """Choose another template, and what of its house is taken on."""
+        name, _ = QFileDialog.getOpenFileName(lasting(self), "Take on the house of", "", "Templates (*.avlet template.json)")
+        if name:
+            path = Path(name)
+            self.take_on_from(path.parent if path.name == "template.json" else path)
+
+    def take_on_from(self, path: Path) -> None:
+        """Show the house of a template beside the one here, and take on what is ticked."""
+        try:
+            other = open_template(path).template
+        except AvletError as error:
+            self.session.refused.emit(str(error))
+            return
+        rows = list(side_by_side(self.session.template, other))
+        if not rows:
+            self.session.refused.emit(f"{other.name} has no house: no colour, gradient or text style of its own.")
+            return
+        heading = f"What is taken on of the house of {other.name}. What is only here stays."
+        ticks = [Ticked(row.key, row.words, "", row.differs, row.differs) for row in rows]
+        dialog = TickDialog("Take on a house", heading, ticks, "Take on", lasting(self))
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            self.session.edit(f"Take on the house of {other.name}", lambda t: with_house_of(t, other, set(dialog.taken)))
 
     def _hint(self, words: str) -> None:
         hint = QLabel(words)

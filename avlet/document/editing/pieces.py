@@ -289,17 +289,11 @@ def _sections(own: tuple[Section, ...], more: tuple[Section, ...]) -> tuple[Sect
 
 
 def _free_ids(ids: Iterable[str], taken: set[str]) -> dict[str, str]:
-    """A free id for each, also as formulas write them."""
+    """A free id for each."""
     made: dict[str, str] = {}
-    formulas = {underscored(one) for one in taken}
     for one in ids:
-        new = free_id(one, taken)
-        while underscored(new) in formulas:
-            taken.add(new)
-            new = free_id(one, taken)
-        made[one] = new
-        taken.add(new)
-        formulas.add(underscored(new))
+        made[one] = free_id(one, taken)
+        taken.add(made[one])
     return made
 
 
