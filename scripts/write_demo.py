@@ -18,7 +18,7 @@ from avlet.document.house import HouseColour
 from avlet.document.looks.forms import SlantedBar
 from avlet.document.looks.paints import Linear, Shadow, Solid, Stop
 from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, Room, RulePart, ShapePart, TextPart
-from avlet.document.starts import cut_out, framed_title, side_rule, slanted_tag
+from avlet.document.starts.single import cut_out, framed_title, side_rule, slanted_tag
 from avlet.document.template import Frame, MotionBlur, Template
 from avlet.document.time.eases import READY_EASES
 from avlet.document.time.moves import Move, Sway, Tie

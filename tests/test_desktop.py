@@ -30,7 +30,7 @@ from avlet.document.cut import Title, put_title
 from avlet.document.editing import edits
 from avlet.document.metadata import get_at
 from avlet.document.parts import Matte, Room
-from avlet.document.starts import blank
+from avlet.document.starts import STARTS, blank
 from avlet.document.template import Frame
 from avlet.document.time.moves import StaysToTheEnd
 from avlet.media.timeline import read_cut
@@ -488,7 +488,7 @@ def test_from_an_empty_frame_to_a_lower_third_with_keys(window, qtbot):
 def test_a_new_template_starts_in_its_frame_from_a_starting_point(window, qtbot):
     dialog = StartDialog(window)
     qtbot.addWidget(dialog)
-    assert dialog.starts.count() == 8
+    assert dialog.starts.count() == len(STARTS) == 14
     dialog.size_box.setCurrentText("1080 × 1920")
     dialog.rate.setCurrentIndex(0)
     dialog.starts.setCurrentRow(4)

@@ -27,6 +27,7 @@ from avlet.document.looks.forms import (
 from avlet.document.looks.paints import Glow, Linear, Outline, Radial, Shadow, Solid, Stop, Sweep
 from avlet.document.parts import Fit, Matte, Place, RulePart, ShapePart, TextPart
 from avlet.document.template import Frame, Template
+from avlet.document.time.eases import READY_EASES
 from avlet.document.time.moves import READY_MOVES, Move
 from avlet.geometry import Box
 from avlet.paint.forms import rule_path, shape_path, slanted_corners
@@ -408,3 +409,19 @@ def test_a_mattes_picture_minds_no_paint_of_its_source():
     plain = made()
     for look in ({"fill": Linear()}, {"blur": 30.0}, {"outline": Outline(20)}, {"glow": Glow(), "shadows": (Shadow(),)}):
         assert np.array_equal(plain, made(**look))
+
+
+@pytest.mark.parametrize("place", [(0.0, 0.0), (40.0, 980.0), (1500.0, 900.0)])
+@pytest.mark.parametrize("angle", [13.0, 100.0, -160.0])
+def test_a_wipe_along_an_angle_opens_all_of_a_small_part_wherever_it_lies(book, place, angle):
+    """Half open it shows half of the part's area, and what it shows lies on the near side of one straight edge."""
+    move = Move(opened=0, opens_from="an angle", opens_angle=angle, opens_soft=0, frames=20, ease=READY_EASES["even"])
+    part = ShapePart(id="bar", name="Bar", width=300.0, height=60.0, corner=0.0, fill=Solid("#FFFFFF"), across=Place(gap=place[0]),
+                     down=Place(gap=place[1]), way_in=(move,))  # fmt: skip
+    scene = Scene(Template(parts=(part,), length=100, way_in=20, way_out=20), book)
+    half, whole = (scene.picture(frame)[..., 3] > 127 for frame in (10, 50))
+    assert half.sum() / whole.sum() == pytest.approx(0.5, abs=0.03) and not (half & ~whole).any()
+    rows, columns = np.nonzero(whole)
+    along = columns * math.cos(math.radians(angle)) + rows * math.sin(math.radians(angle))
+    shown = half[rows, columns]
+    assert along[shown].max() <= along[~shown].min() + 1.5

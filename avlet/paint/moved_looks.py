@@ -63,9 +63,9 @@ def _open_area(wipe: Wipe, box: Box, opened: float) -> skia.Path:
         path.addRect(skia.Rect.MakeXYWH(*opened_box(box, wipe, opened)))
         return path
     (dx, dy), start, length = _along(wipe, box)
-    far = math.hypot(box.w, box.h) * 2
-    front = start + length * opened
-    corners = [(start - far, -far), (front, -far), (front, far), (start - far, far)]
+    sides = [y * dx - x * dy for x in (box.x, box.right) for y in (box.y, box.bottom)]  # how far across that direction its corners lie
+    low, high, front = min(sides), max(sides), start + length * opened
+    corners = [(start, low), (front, low), (front, high), (start, high)]
     path.addPoly([skia.Point(s * dx - t * dy, s * dy + t * dx) for s, t in corners], True)
     return path
 

@@ -1,18 +1,25 @@
 """The small picture of a template that stands for it in a library."""
 
+import contextlib
+import hashlib
 import io
 import logging
 import math
 
+import msgspec
 import numpy as np
 import skia
 
+from avlet import __version__
 from avlet.document.template import Frame, Template
+from avlet.errors import StorageError
 from avlet.geometry import Box
 from avlet.motion.counting import counters_of
 from avlet.paint.painter import Pixels, canvas_over, new_pixels
 from avlet.paint.scene import Scene
 from avlet.paint.views import shown_box, view_round
+from avlet.places import cache_folder
+from avlet.storage.atomic import write_whole
 from avlet.text.fonts import FontBook
 
 _log = logging.getLogger(__name__)
@@ -51,6 +58,19 @@ def draw_place(pixels: Pixels, view: Box, frame: Frame) -> None:
     paint.setStyle(skia.Paint.kStroke_Style)
     canvas.drawRect(skia.Rect.MakeXYWH(0, 0, wide, high), paint)
     surface.flushAndSubmit()
+
+
+def kept_thumbnail_png(template: Template, book: FontBook) -> bytes:
+    """The same, kept by what it is made of, so that it is painted once."""
+    mark = hashlib.blake2b(b"%s %s" % (__version__.encode(), msgspec.json.encode(template)), digest_size=16).hexdigest()
+    kept = cache_folder() / "tiles" / f"{mark}.png"
+    with contextlib.suppress(OSError):
+        return kept.read_bytes()
+    made = thumbnail_png(template, book)
+    with contextlib.suppress(OSError, StorageError):
+        kept.parent.mkdir(parents=True, exist_ok=True)
+        write_whole(kept, made)
+    return made
 
 
 def thumbnail_png(template: Template, book: FontBook) -> bytes:

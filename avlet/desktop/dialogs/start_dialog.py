@@ -12,7 +12,7 @@ from avlet.document.starts import STARTS
 from avlet.document.template import Frame, Template
 from avlet.limits import MOST_SIDE
 from avlet.numbers.timecode import rate_words
-from avlet.storage.thumbnail import thumbnail_png
+from avlet.storage.thumbnail import kept_thumbnail_png
 from avlet.text.fonts import bundled_fonts
 
 _OWN = "own size"
@@ -93,7 +93,7 @@ class StartDialog(QDialog):
         for name, start in STARTS.items():
             item = QListWidgetItem(name)
             picture = QPixmap()
-            picture.loadFromData(thumbnail_png(start(self.frame_), bundled_fonts()))
+            picture.loadFromData(kept_thumbnail_png(start(self.frame_), bundled_fonts()))
             scaled = picture.scaled(_PICTURE * 2, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
             item.setIcon(QIcon(scaled))
             item.setSizeHint(QSize(_PICTURE.width() + 14, _PICTURE.height() + 32))

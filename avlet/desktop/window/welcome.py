@@ -1,16 +1,17 @@
 """The first page: what to begin with. The demo, the starting points, and what was open last."""
 
+from collections.abc import Callable, Mapping
 from pathlib import Path
 
-from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QPixmap
+from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QIcon, QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from avlet.desktop.widgets.flow import flowing
-from avlet.document.starts import STARTS
-from avlet.document.template import Frame
+from avlet.document.starts import FAMILIES, STARTS
+from avlet.document.template import Frame, Template
 from avlet.storage.recent import recent_files
-from avlet.storage.thumbnail import thumbnail_png
+from avlet.storage.thumbnail import GROUND, kept_thumbnail_png
 from avlet.text.fonts import bundled_fonts
 
 _PICTURE = QSize(216, 122)
@@ -57,17 +58,57 @@ class WelcomePage(QWidget):
         frame.clicked.connect(self.other_frame_wanted)
         row.addWidget(frame)
         column.addLayout(row)
-        self.starts = flowing()
-        column.addWidget(self.starts)
-        self._shown = False
+        self.flows: list[QWidget] = []
+        self._waiting: list[tuple[QToolButton, Callable[[Frame], Template]]] = []
+        self._paint = QTimer(self)
+        self._paint.setInterval(0)
+        self._paint.timeout.connect(self._paint_next)
+        singles = {name: start for name, start in STARTS.items() if not any(name.startswith(f"{family} ") for family in FAMILIES)}
+        self._row(column, singles)
+        for family in FAMILIES:
+            label = QLabel(f"{family}, a family: one look for one programme")
+            label.setProperty("role", "heading")
+            column.addWidget(label)
+            self._row(column, {name: start for name, start in STARTS.items() if name.startswith(f"{family} ")})
         column.addWidget(self._lower())
         column.addStretch(1)
 
     def resizeEvent(self, event: object) -> None:
         """The starts take the height that their rows need, and no more."""
-        flow = self.starts.layout()
-        assert flow is not None
-        self.starts.setFixedHeight(max(1, flow.heightForWidth(self.width() - 2 * SIDE)))
+        for row in self.flows:
+            flow = row.layout()
+            assert flow is not None
+            row.setFixedHeight(max(1, flow.heightForWidth(self.width() - 2 * SIDE)))
+
+    def _row(self, column: QVBoxLayout, starts: Mapping[str, Callable[[Frame], Template]]) -> None:
+        """Buttons for some starts. Their pictures come one after another, so that the page is there at once."""
+        flow = flowing()
+        layout = flow.layout()
+        assert layout is not None
+        for name, start in starts.items():
+            button = QToolButton()
+            button.setObjectName(f"start {name}")
+            button.setText(name)
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+            button.setIconSize(_PICTURE)
+            blank = QPixmap(_PICTURE)
+            blank.fill(QColor(*GROUND))
+            button.setIcon(QIcon(blank))
+            button.clicked.connect(lambda _=False, n=name: self.start_wanted.emit(n))
+            layout.addWidget(button)
+            self._waiting.append((button, start))
+        self.flows.append(flow)
+        column.addWidget(flow)
+
+    def _paint_next(self) -> None:
+        """The picture of the next start that has none yet."""
+        if not self._waiting:
+            self._paint.stop()
+            return
+        button, start = self._waiting.pop(0)
+        picture = QPixmap()
+        picture.loadFromData(kept_thumbnail_png(start(Frame()), bundled_fonts()))
+        button.setIcon(QIcon(picture))
 
     def _lower(self) -> QWidget:
         """The demo, and what was open last."""
@@ -98,21 +139,8 @@ class WelcomePage(QWidget):
 
     def refresh(self) -> None:
         """Draw the starting points once, and list what was open last."""
-        layout = self.starts.layout()
-        assert layout is not None
-        if not self._shown:
-            self._shown = True
-            for name, start in STARTS.items():
-                button = QToolButton()
-                button.setObjectName(f"start {name}")
-                button.setText(name)
-                button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
-                picture = QPixmap()
-                picture.loadFromData(thumbnail_png(start(Frame()), bundled_fonts()))
-                button.setIcon(QIcon(picture))
-                button.setIconSize(_PICTURE)
-                button.clicked.connect(lambda _=False, n=name: self.start_wanted.emit(n))
-                layout.addWidget(button)
+        if self._waiting:
+            self._paint.start()
         self.resizeEvent(None)
         while self.recent.count():
             item = self.recent.takeAt(0)

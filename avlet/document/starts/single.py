@@ -1,6 +1,4 @@
-"""Starting points: built templates for any frame, to be changed rather than filled in."""
-
-from collections.abc import Callable
+"""Starts that stand by themselves, each with an idea of its own."""
 
 import msgspec
 
@@ -8,13 +6,11 @@ from avlet.document.cards.card import Card, Sample, Section
 from avlet.document.cards.wires import Wire
 from avlet.document.editing.converting import scaled_part
 from avlet.document.faults.checking import check
-from avlet.document.fields import TextField
 from avlet.document.fields.credits import CreditsField, answer_of
 from avlet.document.lists.blocks import Blocks, Heading, Names, Role, multiplied
 from avlet.document.looks.forms import SlantedBar
 from avlet.document.looks.paints import Outline, Solid
 from avlet.document.parts import (
-    AnyPart,
     CreditsPart,
     Fit,
     GroupPart,
@@ -23,99 +19,21 @@ from avlet.document.parts import (
     PictureFile,
     PicturePart,
     Place,
-    Room,
     RulePart,
     ShapePart,
-    TextPart,
 )
+from avlet.document.starts.answers import LINES, PEOPLE, PLACES, ROLES, SAMPLES, TITLES
+from avlet.document.starts.builder import SOFT, Start, frames_of
 from avlet.document.template import Frame, Template
 from avlet.document.time.eases import READY_EASES
 from avlet.document.time.moves import READY_MOVES, Move, StaysToTheEnd
 
 replace = msgspec.structs.replace
 
-SOFT = READY_EASES["quick, then soft"]
-SAMPLES = (("shortest", "Shortest"), ("typical", "Typical"), ("longest", "Longest"), ("two-lines", "Two lines"))
-"""The samples that a new template begins with."""
-
-PEOPLE = {
-    "shortest": "Bo Li",
-    "typical": "Odalys Brandt",
-    "longest": "Ioana Crețu-Whitlock",
-    "two-lines": "Teodor Våge and\nNkechi Arundel",
-}
-ROLES = {
-    "shortest": "Ringer", "typical": "Marsh ecologist", "longest": "Head of volunteer programmes, northern reaches",
-    "two-lines": "Sluice keeper,\nboat builder",
-}  # fmt: skip
-TITLES = {
-    "shortest": "Ebb",
-    "typical": "The Long Tide",
-    "longest": "Where the River Lets Go",
-    "two-lines": "The Keepers of\nthe North Sluice",
-}
-LINES = {
-    "shortest": "Six", "typical": "Episode one", "longest": "Saltmarsh Stories · Episode twenty-three", "two-lines": "Episode\nnine",
-}  # fmt: skip
-PLACES = {
-    "shortest": "Ise",
-    "typical": "Farrow Estuary",
-    "longest": "Northern Reaches, Upper Sluice",
-    "two-lines": "Farrow Estuary,\nlow water",
-}
-"""Made-up answers, so that samples say something from the first moment."""
-
-
-def blank(frame: Frame | None = None, name: str = "Untitled") -> Template:
-    """An empty frame with the four samples that are always seen."""
-    shape = frame or Frame()
-    return Template(name=name, frame=shape, length=_frames(shape, 5), way_in=_frames(shape, 1), way_out=_frames(shape, 1),
-                    samples=tuple(Sample(i, n) for i, n in SAMPLES))  # fmt: skip
-
-
-def _frames(frame: Frame, seconds: float) -> int:
-    return max(1, round(seconds * frame.fps))
-
-
-HINTS = {"role": "What they do, in a few words", "line": "May be left empty", "place": "Where this is"}
-
-
-class _Start:
-    """Builds one template in px of a frame; numbers are given for 1080 lines (or for 1080 across, upright)."""
-
-    def __init__(self, name: str, category: str, frame: Frame) -> None:
-        self.base = blank(frame, name)
-        self.category = category
-        self.unit = min(frame.width / 1920 * 1.25, frame.height / 1080, frame.width / 1080)
-        self.parts: list[AnyPart] = []
-        self.fields: list[tuple[TextField, str, dict[str, str]]] = []
-
-    def px(self, value: float) -> float:
-        return round(value * self.unit, 2)
-
-    def fit(self, *around: str, sides: float = 50, ends: float = 25) -> Fit:
-        return Fit(around, left=self.px(sides), right=self.px(sides), top=self.px(ends), bottom=self.px(ends))
-
-    def room(self, share: float = 0.72) -> Room:
-        """Words wrap before they leave the frame, and then shrink."""
-        return Room(width=round(self.base.frame.width * share), remedies=("wrap", "shrink"), smallest_size=50, balanced=True)
-
-    def words(self, part_id: str, name: str, words: dict[str, str], **look: object) -> None:
-        values = {"text": words["typical"], "room": self.room(), "leading": 112.0, **look}
-        self.parts.append(TextPart(id=part_id, name=name, **values))  # type: ignore[arg-type]
-        field = TextField(id=part_id, label=name, default=words["typical"], several_lines=True, hint=HINTS.get(part_id, "One or two lines"))
-        self.fields.append((field, f"{part_id}/text", words))
-
-    def template(self, note: str) -> Template:
-        samples = tuple(Sample(i, n, {f.id: words[i] for f, _, words in self.fields}) for i, n in SAMPLES)
-        card = Card(note, (Section("Words", tuple(f for f, _, _ in self.fields)),))
-        wires = tuple(Wire(f.id, target) for f, target, _ in self.fields)
-        return check(replace(self.base, category=self.category, parts=tuple(self.parts), card=card, wires=wires, samples=samples))
-
 
 def lower_third(frame: Frame) -> Template:
     """Two bars, each round its line, that open while the words rise out of them."""
-    s = _Start("Lower third", "Lower thirds", frame)
+    s = Start("Lower third", "Lower thirds", frame)
     unfold, rise = (
         Move(scale_x=0, hinge_x=0, frames=20, ease=SOFT),
         Move(travel="out of the matte", by="line", overlap=60, start=5, ease=SOFT),
@@ -134,7 +52,7 @@ def lower_third(frame: Frame) -> Template:
 
 def centred_title(frame: Frame) -> Template:
     """A title in the middle whose letters fade and rise in one by one, with a line above."""
-    s = _Start("Centred title", "Titles", frame)
+    s = Start("Centred title", "Titles", frame)
     middle = Place("frame", "middle", "middle")
     letters = Move(y=s.px(46), opacity=0, by="character", overlap=75, frames=24, ease=READY_EASES["soft end"])
     s.words("line", "Line above", LINES, family="Fira Sans Condensed", style="Medium", size=s.px(46), tracking=120, align="middle",
@@ -146,7 +64,7 @@ def centred_title(frame: Frame) -> Template:
 
 def cut_out(frame: Frame) -> Template:
     """A light bar out of which the words are cut; the picture shows through them."""
-    s = _Start("Cut-out title", "Titles", frame)
+    s = Start("Cut-out title", "Titles", frame)
     s.words("words", "Words", TITLES, family="Fira Sans", style="ExtraBold", size=s.px(150), case="capitals", align="middle", opacity=0.0,
             across=Place("frame", "middle", "middle"), down=Place("frame", "middle", "middle"), leading=100.0)  # fmt: skip
     fit = Fit(("words",), "capitals", s.px(70), s.px(70), s.px(48), s.px(48))
@@ -159,7 +77,7 @@ def cut_out(frame: Frame) -> Template:
 
 def side_rule(frame: Frame) -> Template:
     """A rule grows at the side, and the words come out from behind it."""
-    s = _Start("Side rule", "Lower thirds", frame)
+    s = Start("Side rule", "Lower thirds", frame)
     out = Move(travel="out of the matte", side="left", by="line", overlap=70, frames=20, start=10, ease=SOFT)
     s.parts += [
         ShapePart(id="window", name="Window", shown=False, across=None, down=None, fill=Solid("#FFFFFF"),
@@ -184,7 +102,7 @@ MARK = (
 
 def slanted_tag(frame: Frame) -> Template:
     """A slanted bar with a mark, for a place or a date, in the upper corner."""
-    s = _Start("Place tag", "Tags", frame)
+    s = Start("Place tag", "Tags", frame)
     slide = Move(x=s.px(-140), opacity=0, frames=18, ease=SOFT)
     s.parts += [
         ShapePart(id="under", name="Under bar", form=SlantedBar(s.px(34)), corner=s.px(4), fill=Solid("#F4B23E"), across=None, down=None,
@@ -207,7 +125,7 @@ def slanted_tag(frame: Frame) -> Template:
 
 def framed_title(frame: Frame) -> Template:
     """An outline draws itself round a title that sizes it."""
-    s = _Start("Framed title", "Titles", frame)
+    s = Start("Framed title", "Titles", frame)
     middle = Place("frame", "middle", "middle")
     line = Outline(s.px(5), "middle", "miter", Solid("#F4E9D2"))
     fit = Fit(("title",), "capitals", s.px(90), s.px(90), s.px(70), s.px(70))
@@ -222,7 +140,7 @@ def framed_title(frame: Frame) -> Template:
 
 def rolling_credits(frame: Frame) -> Template:
     """Roles and names that meet in the middle and roll through the frame; samples from one line to too long ones."""
-    s = _Start("Rolling credits", "Credits", frame)
+    s = Start("Rolling credits", "Credits", frame)
     middle = Place(mine="middle", theirs="middle")
     usual = (
         Heading(text="On the water"), Role(role=ROLES["typical"], names=(PEOPLE["typical"],)),
@@ -240,13 +158,11 @@ def rolling_credits(frame: Frame) -> Template:
     samples = tuple(Sample(i, n, {"list": answer_of(lists[i])}) for i, n in SAMPLES)
     return check(replace(
         s.base, category=s.category, parts=(part,), card=Card("", (Section("Credits", (field,)),)), samples=samples,
-        wires=(Wire("list", "credits/blocks"),), length=_frames(frame, 12), way_in=0, way_out=0,
+        wires=(Wire("list", "credits/blocks"),), length=frames_of(frame, 12), way_in=0, way_out=0,
     ))  # fmt: skip
 
 
-STARTS: dict[str, Callable[[Frame], Template]] = {
-    "Empty frame": blank, "Two-line lower third": lower_third, "Centred title": centred_title,
-    "Word cut out of a bar": cut_out, "Side rule and words": side_rule, "Tag with a picture": slanted_tag, "Framed title": framed_title,
-    "Rolling credits": rolling_credits,
+SINGLE = {
+    "Two-line lower third": lower_third, "Centred title": centred_title, "Word cut out of a bar": cut_out, "Side rule and words": side_rule,
+    "Tag with a picture": slanted_tag, "Framed title": framed_title, "Rolling credits": rolling_credits,
 }  # fmt: skip
-"""Every starting point by its plain name."""
