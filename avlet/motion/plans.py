@@ -137,7 +137,7 @@ def _shift(move: Move, rest: RestPart, unit: Unit, layout: Rest) -> Floats:
     if not move.goes_out:
         return np.tile([float(move.x), float(move.y)], (count, 1))
     window = _way_out_of(move, rest, layout)
-    edges = unit_edges(rest, unit) + (rest.reach + SOFT_REACH * move.blur) * OUTWARD
+    edges = rest.body.waiting_edges(unit, rest.box) + (rest.reach + SOFT_REACH * move.blur) * OUTWARD
     return out_of(window, _displaced(move, edges, hinges(rest, unit, move)), move.side)
 
 

@@ -263,6 +263,24 @@ class Figures:
         return dataclasses.replace(setting, glyphs=glyphs, x=x, ink=ink, ink_box=joint_ink(ink))
 
     @functools.cached_property
+    def rise(self) -> tuple[float, float]:
+        """From where to where numbers reach, whichever is shown, their signs included, in px down from the corner."""
+        inks = [self.placed(numeral.written).ink for numeral in map(self.numeral, self._widest_forms)]
+        own = np.flatnonzero(self.rest.accent == 0)
+        if len(own):
+            baseline = float(self.rest.y[own[0]])
+            inks.append(np.array([figure.ink for figure in self._ten]) + np.array([0.0, baseline, 0.0, baseline]))
+        ink = np.concatenate([self.rest.ink, *inks])
+        if np.isnan(ink).all():
+            return 0.0, self.rest.line_box.h
+        return float(np.nanmin(ink[:, 1])), float(np.nanmax(ink[:, 3]))
+
+    @property
+    def slot(self) -> float:
+        """px that each figure takes at most."""
+        return self._slot_width
+
+    @functools.cached_property
     def extent(self) -> tuple[float, float]:
         """From where to where its numbers reach at most, in px from its left."""
         shifts = [(self.shift(numeral), numeral.width) for numeral in map(self.numeral, self._widest_forms)]

@@ -65,12 +65,12 @@ class WelcomePage(QWidget):
         self._paint.timeout.connect(self._paint_next)
         singles = {name: start for name, start in STARTS.items() if not any(name.startswith(f"{family} ") for family in FAMILIES)}
         self._row(column, singles)
+        column.addWidget(self._lower())
         for family in FAMILIES:
             label = QLabel(f"{family}, a family: one look for one programme")
             label.setProperty("role", "heading")
             column.addWidget(label)
             self._row(column, {name: start for name, start in STARTS.items() if name.startswith(f"{family} ")})
-        column.addWidget(self._lower())
         column.addStretch(1)
 
     def resizeEvent(self, event: object) -> None:

@@ -83,15 +83,17 @@ class Start:
 
     def house(self, **colours: str) -> None:
         """Colours of the house, by names with underscores for blanks."""
-        self.palette = tuple(HouseColour(name, name.replace("_", " ").capitalize(), colour) for name, colour in colours.items())
+        self.palette = tuple(
+            HouseColour(name.replace("_", "-"), name.replace("_", " ").capitalize(), colour) for name, colour in colours.items()
+        )
 
     def fill(self, entry: str) -> Solid:
         """A fill in a colour of the house; :meth:`follow` lets it follow that."""
-        return Solid(next(colour.colour for colour in self.palette if colour.id == entry))
+        return Solid(next(colour.colour for colour in self.palette if colour.id == entry.replace("_", "-")))
 
     def follow(self, entry: str, *targets: str, formula: str = "") -> None:
         """Let colours follow one of the house."""
-        self.wires += [Wire(f"{PALETTE}/{entry}", target, *([Formula(formula)] if formula else [])) for target in targets]
+        self.wires += [Wire(f"{PALETTE}/{entry.replace('_', '-')}", target, *([Formula(formula)] if formula else [])) for target in targets]
 
     def template(self, note: str, seconds: float = 5.0, way_in: float = 1.0, way_out: float = 1.0) -> Template:
         """All of it as a template, with the four samples."""

@@ -2,22 +2,18 @@
 
 import msgspec
 
-from avlet.document.cards.card import Card, Sample, Section
 from avlet.document.cards.wires import Formula, Wire
-from avlet.document.editing.converting import scaled_part
-from avlet.document.faults.checking import check
-from avlet.document.fields.credits import CreditsField, answer_of
-from avlet.document.lists.blocks import Blocks, Heading, Names, Role, multiplied
 from avlet.document.looks.forms import SlantedBar
-from avlet.document.parts import BlockStyle, CounterPart, CreditsPart, Fit, Matte, PatternPart, Place, ShapePart
+from avlet.document.parts import BlockStyle, CounterPart, Fit, Matte, PatternPart, Place, ShapePart
 from avlet.document.parts.counter import Counting
 from avlet.document.parts.typeset import Accent
-from avlet.document.starts.answers import EPISODES, LINES, PEOPLE, PLACES, ROLES, SAMPLES, THANKS, WHAT_IS_COUNTED, WHERE_NEXT
-from avlet.document.starts.builder import Making, Start, frames_of
+from avlet.document.starts.answers import EPISODES, LINES, PEOPLE, PLACES, ROLES, THANKS, WHAT_IS_COUNTED, WHERE_NEXT
+from avlet.document.starts.builder import Making, Start
+from avlet.document.starts.rolls import rolled
 from avlet.document.template import Frame, Template
 from avlet.document.time.eases import READY_EASES
 from avlet.document.time.keys import RunsWith
-from avlet.document.time.moves import Move, StaysToTheEnd
+from avlet.document.time.moves import Move
 
 replace = msgspec.structs.replace
 MARIGOLD, INK, PAPER = "#F4B23E", "#171A1C", "#FFFFFF"
@@ -210,39 +206,8 @@ def sign_off(frame: Frame) -> Template:
 def rolling(frame: Frame) -> Template:
     """An end roll: roles in marigold, names in white capitals, headings on their own."""
     s = _start("credits", "Credits", frame, "credits", "roll", "list")
-    middle = Place(mine="middle", theirs="middle")
-    usual = (
-        Heading(text="On the water"), Role(role=ROLES["typical"], names=(PEOPLE["typical"],)),
-        Role(role="Boat builders", names=("Nkechi Arundel", "Bo Li")), Heading(text="With thanks to"),
-        Names(names=("Wren Saltby", "Íris Þórdal", "Ulf Curlew", "Maren Fenn"), columns=2),
-    )  # fmt: skip
-    lists: dict[str, Blocks] = {
-        "shortest": (Names(names=(PEOPLE["shortest"],)),), "typical": usual,
-        "longest": (*usual, Role(role=ROLES["longest"], names=(PEOPLE["longest"],))),
-        "two-lines": (Heading(text="The Keepers of\nthe North Sluice"), *usual[1:]),
-    }  # fmt: skip
-    condensed = BlockStyle(family="Fira Sans Condensed", style="Bold", size=40.0, tracking=30.0, case="capitals")
-    part = CreditsPart(
-        id="credits", name="Credits", blocks=usual, across=middle, down=middle, fill=s.fill("paper"), way_out=StaysToTheEnd(),
-        name_style=condensed, role_style=replace(condensed, style="SemiBold", fill=s.fill("marigold")),
-        heading_style=replace(condensed, size=56.0, fill=s.fill("marigold")), words_style=replace(condensed, style="Medium",
-        case="as typed"),
-    )  # fmt: skip
-    scaled = replace(scaled_part(part, s.unit), width=round(min(s.px(1300), frame.width * 0.86), 2))
-    veil = ShapePart(id="veil", name="Veil", corner=0, fill=s.fill("ink"), opacity=72.0, across=None, down=None, fit=Fit(("frame",),
-                     "line box", 0, 0, 0, 0),
-                     way_in=(Move(opacity=0, frames=s.frames(20)),))  # fmt: skip
-    s.follow("ink", "veil/fill.colour")
-    field = CreditsField(id="list", label="List", default=multiplied(usual, s.unit), hint="Type it, paste it, or open a list file")
-    samples = tuple(Sample(i, n, {"list": answer_of(lists[i])}) for i, n in SAMPLES)
-    s.follow("marigold", "credits/role_style.fill.colour", "credits/heading_style.fill.colour")
-    s.follow("paper", "credits/fill.colour")
-    return check(replace(
-        s.base, category=s.category, keywords=s.keywords, parts=(veil, scaled), palette=s.palette, length=frames_of(frame, 12), way_in=0,
-        way_out=0,
-        card=Card("An end roll from a list.", (Section("Credits", (field,)),)), samples=samples, wires=(Wire("list", "credits/blocks"),
-        *s.wires),
-    ))  # fmt: skip
+    names = BlockStyle(family="Fira Sans Condensed", style="Bold", size=40.0, tracking=30.0, case="capitals")
+    return rolled(s, "ink", 72.0, "paper", "marigold", names, replace(names, style="SemiBold"), replace(names, size=56.0))
 
 
 SIGNAL: dict[str, Making] = {"name": name, "title": title, "place": place, "count": count, "credits": rolling, "sign-off": sign_off}

@@ -156,6 +156,10 @@ class Body:
         edges: Floats = units.unit_ink(unit) + corner
         return np.clip(edges, corner, [box.right, box.bottom] * 2) if self.clips else edges
 
+    def waiting_edges(self, unit: Unit, box: Box) -> Floats:
+        """The same of all that it may show while it waits: what comes just out of something has to be out of it with that."""
+        return self.unit_edges(unit, box)
+
     def measure(self, what: str) -> float:
         """How many lines, words or letters it has; its slots' width and its last number, for what counts."""
         unit: dict[str, Unit] = {"lines": "line", "words": "word", "letters": "character"}
