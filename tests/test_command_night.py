@@ -18,6 +18,7 @@ from avlet.command_line.helping import commands, subject_and_options
 from avlet.document.cut import Cut, PictureClip, Title, put_title, remove_title, replace, set_answers
 from avlet.document.template import Frame
 from avlet.errors import AnswerError
+from avlet.limits import MOST_CUT_FRAMES, MOST_FRAMES
 from avlet.media.timeline import read_cut, write_cut
 from avlet.roster.delivery import read_delivery
 from avlet.storage.package import open_template
@@ -235,6 +236,23 @@ def test_a_title_is_put_on_a_cut_and_all_else_stays(avlet, tmp_path):
     assert status == 0 and "There is no room at frame 110" in err and len(read_cut(out).titles) == 2
     assert avlet(*words, "--no-overwrite")[0] == 2
     assert [t.length for t in read_cut(out).titles if t.start == 100] == [125]
+
+
+def test_a_title_is_put_within_the_longest_cut_and_timecode_counts_from_its_beginning(avlet, tmp_path):
+    reel, out = tmp_path / "reel.otio", tmp_path / "out.otio"
+    write_cut(Cut("Reel", start_time=90_000), reel)  # 01:00:00:00 at 25
+    assert avlet("cut", "add", reel, STRAP, "--at", "999999999", "--length", "25", "-o", out)[0] == 0
+    assert [t.end for t in read_cut(out).titles] == [MOST_CUT_FRAMES]
+    for length in ("0", str(MOST_FRAMES + 1)):
+        status, _, err = avlet("cut", "add", reel, STRAP, "--at", "0", "--length", length)
+        assert status == 2 and f"from 1 to {MOST_FRAMES:,} frames" in err
+    assert avlet("cut", "add", reel, STRAP, "--at", "01:00:05:00", "-o", out)[0] == 0
+    assert [t.start for t in read_cut(out).titles] == [125]
+    assert avlet("cut", "add", reel, STRAP, "--at", "5 s", "-o", out)[0] == 0
+    assert [t.start for t in read_cut(out).titles] == [125]
+    status, _, err = avlet("cut", "add", reel, STRAP, "--at", "00:59:00:00", "-o", out)
+    assert status == 2 and "lies before the beginning of the cut, which is 01:00:00:00" in err
+    assert read_cut(reel).titles == (), "what was refused wrote nothing"
 
 
 # Libraries

@@ -24,18 +24,22 @@ from avlet.document.cut import (
     numbered,
     put_title,
     remove_picture,
+    replace,
     split_picture,
     split_title,
     trim_picture,
+    trim_title,
+    trim_with_later,
 )  # fmt: skip
 from avlet.document.editing.edits import set_property
 from avlet.document.editing.history import History
 from avlet.document.template import Frame
 from avlet.errors import RenderError, StorageError
+from avlet.limits import MOST_CUT_FRAMES
 from avlet.media.cut_film import paint_cut, paint_picture, render_cut
 from avlet.media.footage import Footage, footage_at
 from avlet.media.render import StoppedError
-from avlet.media.timeline import read_cut, write_cut
+from avlet.media.timeline import cut_bytes, read_cut, write_cut
 from avlet.paint.painter import new_pixels
 from avlet.roster.cut_render import CutRender, open_titles
 from avlet.storage.handing_over import hand_over
@@ -240,3 +244,31 @@ def test_the_demo_cut_paints_without_anything_missing():
     for title in cut.titles:
         assert paint_cut(cut, title.start + title.length // 2, pixels, work.scene_of) == []
     assert all(t.version == 1 for t in cut.titles)
+
+
+def test_a_title_ends_within_the_longest_cut_whatever_moves_it(tmp_path):
+    cut = put_title(Cut(), Title("a", "a.avlet", 10**12, 100))
+    cut = put_title(cut, Title("b", "a.avlet", 0, 100))
+    assert cut.title("a").end == MOST_CUT_FRAMES
+    early = replace(cut, titles=tuple(replace(t, start=0) if t.id == "a" else replace(t, start=200) for t in cut.titles))
+    assert move_titles(early, ["a", "b"], 10**12).title("b").end == MOST_CUT_FRAMES
+    assert trim_title(early, "b", 200, 10**12).title("b").end == MOST_CUT_FRAMES
+    later = trim_with_later(early, "a", 10**12)
+    assert (later.title("b").end, later.title("b").start - later.title("a").end) == (MOST_CUT_FRAMES, 100)
+    write_cut(cut, tmp_path / "long.otio")
+    assert read_cut(tmp_path / "long.otio").titles == numbered(cut).titles
+
+
+def test_a_cut_that_could_not_be_read_again_is_not_written(tmp_path):
+    path = tmp_path / "long.otio"
+    long = Cut(titles=(Title("a", "a.avlet", MOST_CUT_FRAMES - 5, 6),))
+    with pytest.raises(StorageError, match="“a” ends at frame 20,000,001; a cut has at most 20,000,000"):
+        write_cut(long, path)
+    assert not path.exists()
+    made = otio.adapters.read_from_string(
+        cut_bytes(replace(long, titles=(replace(long.titles[0], start=MOST_CUT_FRAMES - 6),)), path).decode(), "otio_json"
+    )
+    made.tracks[-1].insert(0, otio.schema.Gap(source_range=otio.opentime.TimeRange(duration=otio.opentime.RationalTime(1, 25))))
+    otio.adapters.write_to_file(made, str(path))
+    with pytest.raises(StorageError, match="20,000,001 frames"):
+        read_cut(path)

@@ -17,9 +17,10 @@ from avlet.desktop.desk.placing import chosen_box, place_words
 from avlet.desktop.desk.sound_output import NO_DEVICE
 from avlet.document.cut import PictureClip, replace
 from avlet.document.editing import keying
+from avlet.limits import MOST_CUT_FRAMES
 from avlet.media.sound import HERTZ, sample_of
 from avlet.media.theirs import theirs_of
-from avlet.media.timeline import read_cut
+from avlet.media.timeline import read_cut, write_cut
 
 LEFT, ALT, SHIFT = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
 
@@ -202,6 +203,20 @@ def test_timecode_counts_from_where_the_timeline_begins(window, qtbot, tmp_path)
     type_into(qtbot, desk.time, "00:59:00:00")
     qtbot.keyClick(desk.time, Qt.Key.Key_Return)
     assert desk.session.frame == 48 and "lies before the beginning, which is 01:00:00:00" in said[-1]
+    for words, frame in (("60", 60), ("1 s", 24), ("00:03", 24), ("01:00:00:03", 3)):
+        type_into(qtbot, desk.time, words)
+        qtbot.keyClick(desk.time, Qt.Key.Key_Return)
+        assert desk.session.frame == frame, f"{words}: frames and seconds count from the first frame"
+
+
+def test_no_typed_time_leads_beyond_the_longest_cut(desk, qtbot, window, tmp_path):
+    said = []
+    desk.session.refused.connect(said.append)
+    type_into(qtbot, desk.times.begin, "999999999")
+    qtbot.keyClick(desk.times.begin, Qt.Key.Key_Return)
+    assert desk.session.title.end == MOST_CUT_FRAMES and "There is no room at frame 999999999" in said[-1]
+    write_cut(desk.session.cut, tmp_path / "long.otio")
+    assert max(t.end for t in read_cut(tmp_path / "long.otio").titles) == MOST_CUT_FRAMES
 
 
 def test_i_and_o_trim_at_the_playhead(desk, press):

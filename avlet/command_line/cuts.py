@@ -138,7 +138,10 @@ def add(
     from avlet.command_line.told import Written, Wrote
     from avlet.document.cut import Title, frames_in_title, place_title, put_title
     from avlet.document.editing.naming import free_id
+    from avlet.limits import MOST_FRAMES
     from avlet.media.timeline import read_cut, write_cut
+    from avlet.numbers.lengths import is_timecode
+    from avlet.numbers.timecode import timecode
     from avlet.places import library_folder
     from avlet.storage.handing_over import versions_of
 
@@ -146,10 +149,13 @@ def add(
     rate, given = cut.frame.fps, answers_given(one.template, answers, files)
     if len(given) > 1:
         raise AnswerError(f"{len(given)} sets of answers were given; one title takes one.")
-    begin = frames_typed(at, rate) or 0
-    frames = frames_typed(length, rate) or frames_in_title(one.template.length, one.template.frame.fps, rate)
-    if frames < 1:
-        raise AnswerError("A title has at least 1 frame.")
+    begin = (frames_typed(at, rate) or 0) - (cut.start_time if is_timecode(at) else 0)
+    if begin < 0:
+        raise AnswerError(f"--at {at} lies before the beginning of the cut, which is {timecode(cut.start_time, rate)}.")
+    typed = frames_typed(length, rate)
+    frames = frames_in_title(one.template.length, one.template.frame.fps, rate) if typed is None else typed
+    if not 1 <= frames <= MOST_FRAMES:
+        raise AnswerError(f"A title has from 1 to {MOST_FRAMES:,} frames.")
     version = next((v.number for v in versions_of(template) if v.present), 0)
     title_id = free_id("title", {t.id for t in cut.titles})
     wanted = Title(title_id, template.name, begin, frames, given[0][1], version, track=track - 1, reframed=reframe)

@@ -10,6 +10,7 @@ import msgspec
 
 from avlet.document.editing.naming import free_id
 from avlet.document.template import Frame
+from avlet.limits import MOST_CUT_FRAMES
 
 replace = msgspec.structs.replace
 TRACKS = 2
@@ -166,10 +167,13 @@ def _with(cut: Cut, titles: Iterable[Title]) -> Cut:
 
 
 def put_title(cut: Cut, title: Title) -> Cut:
-    """Add a title, or move it, pushed into the nearest gap of its track that holds it so that titles never overlap."""
+    """Add a title, or move it, pushed into the nearest gap of its track that holds it so that titles never overlap.
+
+    It ends within the longest cut that there is, as all that moves or lengthens a title here sees to.
+    """
     rest = [t for t in cut.titles if t.id != title.id]
     others = sorted((t for t in rest if t.track == title.track), key=lambda t: t.start)
-    start = _nearest_free(others, max(0, title.start), title.length)
+    start = _nearest_free(others, max(0, min(title.start, MOST_CUT_FRAMES - title.length)), title.length)
     return _with(cut, [*rest, replace(title, start=start)])
 
 
@@ -199,6 +203,7 @@ def move_titles(cut: Cut, title_ids: Iterable[str], step: int) -> Cut:
     """Titles moved together by ``step`` frames, or as far towards that as the other titles leave room; their distances stay."""
     moving = set(title_ids)
     for title in (t for t in cut.titles if t.id in moving):
+        step = min(step, MOST_CUT_FRAMES - title.end)
         others = [t for t in cut.titles if t.id not in moving and t.track == title.track]
         ahead = min((t.start for t in others if t.start >= title.end), default=None)
         if ahead is not None:
@@ -215,7 +220,7 @@ def trim_title(cut: Cut, title_id: str, start: int, end: int) -> Cut:
     track = [t for t in cut.titles if t.track == title.track]
     before = max((t.end for t in track if t.end <= title.start), default=0)
     after = min((t.start for t in track if t.start >= title.end), default=None)
-    room = after if after is not None else max(end, title.end)
+    room = after if after is not None else max(min(end, MOST_CUT_FRAMES), title.end)
     start = max(before, min(start, end - 1, room - 1))
     end = max(start + 1, min(end, room))
     new = replace(title, start=start, length=end - start)
@@ -227,7 +232,8 @@ def trim_with_later(cut: Cut, title_id: str, end: int) -> Cut:
     title = cut.title(title_id)
     if title is None:
         return cut
-    by = max(title.start + 1, end) - title.end
+    last = max(t.end for t in cut.titles if t.track == title.track)
+    by = min(max(title.start + 1, end) - title.end, max(0, MOST_CUT_FRAMES - last))
     later = {t.id for t in cut.titles if t.track == title.track and t.start >= title.end}
     moved = (
         replace(t, start=t.start + by) if t.id in later else replace(t, length=t.length + by) if t.id == title_id else t for t in cut.titles

@@ -47,8 +47,16 @@ def write_rendered(cut: Cut, films: Mapping[str, Path], path: Path) -> None:
 
 
 def cut_bytes(cut: Cut, path: Path, films: Mapping[str, Path] | None = None) -> bytes:
-    """A cut as the file at ``path`` holds it; with ``films`` it points at those of its titles, by id."""
+    """A cut as the file at ``path`` holds it; with ``films`` it points at those of its titles, by id.
+
+    Raises ``StorageError`` for one too long to be read again.
+    """
     cut = numbered(cut)
+    late = next((title for title in cut.titles if title.end > MOST_CUT_FRAMES), None)
+    if late is not None:
+        raise StorageError(
+            f"The title “{late.id}” ends at frame {late.end:,}; a cut has at most {MOST_CUT_FRAMES:,}. Move it to the front."
+        )
     rate, notes = float(cut.frame.fps), {"width": cut.frame.width, "height": cut.frame.height, "rate": cut.frame.rate}
     timeline = otio.adapters.read_from_string(cut.foreign, "otio_json") if cut.foreign else _own(cut, notes)
     for number in range(TRACKS):
@@ -181,7 +189,7 @@ def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
             kind, parameters = _generator(item)
             if kind == TITLE_GENERATOR and length:
                 titles.append(_title(item.name, parameters, at, length, titles, path, min(words_tracks, TRACKS - 1)))
-            at += length
+            at = _held(at + length)
         words_tracks += len(titles) > found or is_own(track, _is_title, of_avlet)
     rest = without_titles(timeline, _is_title)
     pictures = tuple(_shown(one, frame.fps, path) for one in shown_pictures(rest, lambda time: _frames(time, frame.fps)))
@@ -271,7 +279,11 @@ def _frame(notes: dict[str, Any], timeline: otio.schema.Timeline, path: Path) ->
 
 
 def _frames(time: otio.opentime.RationalTime, rate: Fraction) -> int:
-    frames = max(0, round(time.to_seconds() * rate))
+    return _held(max(0, round(time.to_seconds() * rate)))
+
+
+def _held(frames: int) -> int:
+    """Frames as they are; raises ``ValueError`` for more than a cut has."""
     if frames > MOST_CUT_FRAMES:
         raise ValueError(f"it lasts {frames:,} frames; a cut has at most {MOST_CUT_FRAMES:,}")
     return frames
