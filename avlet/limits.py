@@ -59,6 +59,8 @@ MOST_DRAWN_DEPTH = 200
 
 MOST_FRAMES = 1_000_000
 """Frames of a title."""
+MOST_MARKS = 200
+"""Marks of a title."""
 MOST_BLOCKS = 50_000
 """Blocks of a list of credits."""
 MOST_LINES = 100_000

@@ -249,7 +249,7 @@ def test_a_cut_is_rendered_from_the_command_line(avlet, tmp_path):
         "cut", "render", tmp_path / "short.otio", "-o", tmp_path / "out", "--library", DEMO, "--codec", "qtrle", "--height", "36"
     )
     assert status == 0
-    assert [Path(line).name for line in out.split()] == ["01-odalys-brandt.mov", "short.mp4", "short.otio"]
+    assert [Path(line).name for line in out.split()] == ["T0001-name-strap.mov", "short.mp4", "short.otio"]
     status, _, said = avlet("cut", "knit", tmp_path / "short.otio", "-o", tmp_path / "out")
     assert (status, "knit" in said) == (2, True)
 

@@ -12,7 +12,9 @@ from hypothesis import strategies as st
 from avlet.document.cut import Cut, PictureClip
 from avlet.document.template import Frame
 from avlet.media.cut_film import render_cut
-from avlet.media.sound import HERTZ, Sound, SoundClip, mixed, peaks_of, sample_of, sound_clips
+from avlet.media.samples import HERTZ
+from avlet.media.sound import SoundClip, mixed, peaks_of, sample_of, sound_clips
+from avlet.media.sound_file import Sound
 from avlet.media.timeline import read_cut
 
 RATES = ("24000/1001", "25/1", "60/1")
@@ -117,7 +119,7 @@ def test_a_waveform_has_the_loudest_of_each_hundredth_and_is_kept_by_content(tmp
     assert len(peaks) >= 100 and np.flatnonzero(peaks > 10).tolist() == [48] and peaks[48] == round(255 * 0.9**0.5)
     copy = tmp_path / "copy.mov"
     copy.write_bytes(path.read_bytes())
-    monkeypatch.setattr("avlet.media.sound.Sound", lambda path: pytest.fail("the same content is not decoded twice"))
+    monkeypatch.setattr("avlet.media.sound_file.Sound", lambda path: pytest.fail("the same content is not decoded twice"))
     assert np.array_equal(peaks_of(copy), peaks)
 
 

@@ -85,7 +85,7 @@ def three_titles(window, qtbot, path, tmp_path) -> None:
         settle()
     assert [desk.view.label_of(t) for t in cut.cut.titles] == ["Bo Li", "Odalys Brandt", "Teodor Vage"]
     films = render_titles(window, qtbot, tmp_path / "films")
-    assert [f.name for f in films] == ["01-bo-li.mov", "02-odalys-brandt.mov", "03-teodor-vage.mov"]
+    assert [f.name for f in films] == ["T0001-first-strap.mov", "T0002-first-strap.mov", "T0003-first-strap.mov"]
     with av.open(str(films[0])) as container:
         frame = next(container.decode(video=0))
         assert (frame.width, frame.height) == (1920, 1080)

@@ -18,7 +18,8 @@ from avlet.desktop.desk.sound_output import NO_DEVICE
 from avlet.document.cut import PictureClip, replace
 from avlet.document.editing import keying
 from avlet.limits import MOST_CUT_FRAMES
-from avlet.media.sound import HERTZ, sample_of
+from avlet.media.samples import HERTZ
+from avlet.media.sound import sample_of
 from avlet.media.theirs import theirs_of
 from avlet.media.timeline import read_cut, write_cut
 
@@ -269,7 +270,7 @@ def test_i_and_o_set_moves_and_keys_on_the_time_bench(window, qtbot, press):
     session.refused.connect(said.append)
     ruler.choose(())
     press(Qt.Key.Key_I)
-    assert "Choose moves or keys" in said[-1]
+    assert "Choose moves, keys or a mark" in said[-1]
 
 
 def test_j_k_l_play_back_stop_and_play_on(desk, qtbot, press):

@@ -109,9 +109,10 @@ def place_typed(words: str) -> tuple[float, float]:
 def scale_typed(scale: float) -> float:
     """How large a title is shown, in per cent; raises ``AnswerError`` beyond what is possible."""
     from avlet.document.cut import LEAST_SCALE, MOST_SCALE
+    from avlet.numbers.exact import in_figures
 
     if not LEAST_SCALE <= scale <= MOST_SCALE:
-        raise AnswerError(f"--scale is from {LEAST_SCALE:g} to {MOST_SCALE:g} per cent.")
+        raise AnswerError(f"--scale is from {in_figures(LEAST_SCALE)} to {in_figures(MOST_SCALE)} per cent.")
     return scale
 
 

@@ -13,7 +13,7 @@ from avlet.document.metadata import Value, piece, prop
 from avlet.document.parts import AnyPart
 from avlet.document.proofing import Proofing
 from avlet.geometry import Axis
-from avlet.limits import MOST_FRAMES, MOST_SIDE
+from avlet.limits import MOST_FRAMES, MOST_MARKS, MOST_SIDE
 
 TEMPLATE = "template"
 """Stands before the slash where a wire leads to a property of the template itself; no part may have it as its id."""
@@ -98,7 +98,7 @@ class Template(Value, frozen=True, kw_only=True, dict=True):
     plays_out: Annotated[bool, prop("Way out plays", group="time", keyed=False)] = True
     motion_blur: Annotated[MotionBlur, piece("motion blur", "time")] = MotionBlur()
     drop_frame: bool = True
-    marks: Annotated[tuple[Mark, ...], msgspec.Meta(max_length=200)] = ()
+    marks: Annotated[tuple[Mark, ...], msgspec.Meta(max_length=MOST_MARKS)] = ()
     parts: tuple[AnyPart, ...] = ()
     card: Card = Card()
     wires: tuple[Wire, ...] = ()

@@ -10,28 +10,24 @@ import hashlib
 from collections.abc import Callable, Sequence
 from fractions import Fraction
 from pathlib import Path
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
-import av
 import numpy as np
 from numpy.typing import NDArray
 
 from avlet.document.cut import Cut
 from avlet.errors import StorageError
 from avlet.media.footage import STILLS
+from avlet.media.samples import HERTZ, Samples
 from avlet.media.theirs import theirs_of
 from avlet.places import cache_folder
 from avlet.storage.atomic import write_whole
 
-HERTZ = 48_000
+if TYPE_CHECKING:
+    from avlet.media.sound_file import Sound
+
 PEAKS_A_SECOND = 100
-_AHEAD, _BEHIND = 5 * HERTZ, HERTZ
-"""Samples ahead up to which decoding on is quicker than seeking; samples behind that are kept."""
-_EARLIER = Fraction(1, 5)
-"""Seconds before what is wanted to which it is sought, so that a decoder has settled."""
 _MOST_SECONDS = 6 * 3600
-Samples = NDArray[np.float32]
-"""Shape (samples, 2), left and right, -1 … 1."""
 
 
 class SoundClip(NamedTuple):
@@ -62,81 +58,11 @@ def sound_clips(cut: Cut) -> tuple[SoundClip, ...]:
     )
 
 
-class SilentError(StorageError):
-    """A film without sound, which is nothing to be told."""
-
-
-class Sound:
-    """The sound of one film or sound file. Raises ``StorageError`` where it cannot be read."""
-
-    def __init__(self, path: Path) -> None:
-        self.path = path
-        try:
-            self._container = av.open(str(path))
-            if not self._container.streams.audio:
-                raise SilentError(f"“{path.name}” has no sound in it.")
-            self._stream = self._container.streams.audio[0]
-            first = self._container.streams.video[0] if self._container.streams.video else self._stream
-            self._zero = float((first.start_time or 0) * (first.time_base or 0))
-            self._from = 0
-            self._kept = np.zeros((0, 2), np.float32)
-            self._begin(0.0)
-        except (OSError, ValueError, av.FFmpegError) as error:
-            raise self._unreadable(error) from None
-
-    def _unreadable(self, error: Exception) -> StorageError:
-        return StorageError(f"The sound of “{self.path.name}” cannot be read: {getattr(error, 'strerror', None) or error}.")
-
-    def _begin(self, seconds: float) -> None:
-        """Decode from a second on, or from a little before it."""
-        if seconds > 0:
-            self._container.seek(int((self._zero + seconds) * av.time_base))
-        self._frames = self._container.decode(self._stream)
-        self._resampler = av.AudioResampler(format="fltp", layout="stereo", rate=HERTZ)
-        self._kept, self._placed = np.zeros((0, 2), np.float32), False
-
-    @property
-    def seconds(self) -> float:
-        """How long it lasts, as far as its file says; 0 where it does not."""
-        length = self._stream.duration * self._stream.time_base if self._stream.duration and self._stream.time_base else None
-        return float(length or (self._container.duration or 0) / av.time_base)
-
-    def read(self, start: int, count: int) -> Samples:
-        """``count`` samples from one on; silence before its beginning and behind its end."""
-        try:
-            return self._read(start, count)
-        except (OSError, ValueError, av.FFmpegError) as error:
-            raise self._unreadable(error) from None
-
-    def _read(self, start: int, count: int) -> Samples:
-        if self._placed and not self._from <= start <= self._from + len(self._kept) + _AHEAD:
-            self._begin(max(0.0, float(Fraction(start, HERTZ) - _EARLIER)))
-        while not self._placed or self._from + len(self._kept) < start + count:
-            if not self._more():
-                break
-        if start - _BEHIND > self._from:
-            gone = min(len(self._kept), start - _BEHIND - self._from)
-            self._kept, self._from = self._kept[gone:], self._from + gone
-        made = np.zeros((count, 2), np.float32)
-        first, last = max(start, self._from), min(start + count, self._from + len(self._kept))
-        if last > first:
-            made[first - start : last - start] = self._kept[first - self._from : last - self._from]
-        return made
-
-    def _more(self) -> bool:
-        """Decode one more piece; whether there was one."""
-        frame = next(self._frames, None)
-        if frame is not None and not self._placed and frame.time is not None:
-            self._from, self._placed = round((frame.time - self._zero) * HERTZ), True
-        pieces = [piece.to_ndarray().T for piece in self._resampler.resample(frame)] if self._placed else []
-        if pieces:
-            self._kept = np.concatenate([self._kept, *pieces]).astype(np.float32, copy=False)
-        return frame is not None
-
-
 @functools.lru_cache(maxsize=16)
-def sound_of(path: Path) -> Sound | str:
+def sound_of(path: Path) -> "Sound | str":
     """A sound, opened once; or why it cannot be heard, empty for what is silent."""
+    from avlet.media.sound_file import SilentError, Sound
+
     try:
         return Sound(path)
     except SilentError:
@@ -163,7 +89,7 @@ def mixed(clips: Sequence[SoundClip], start: int, count: int, said: dict[str, No
     return np.clip(total, -1, 1, out=total)
 
 
-def _played(sound: Sound, clip: SoundClip, after: int, count: int) -> Samples:
+def _played(sound: "Sound", clip: SoundClip, after: int, count: int) -> Samples:
     """What a clip plays from so many samples after its beginning on."""
     into = round(clip.into * HERTZ)
     if clip.speed == 1.0:
@@ -194,6 +120,8 @@ def peaks_of(path: Path, going: Callable[[], bool] = lambda: True) -> NDArray[np
 
     ``going`` says between two pieces whether to go on; what was stopped is not kept and comes back empty.
     """
+    from avlet.media.sound_file import Sound
+
     try:
         kept = cache_folder() / "waveforms" / f"{content_mark(path)}.u8"
         if kept.is_file():

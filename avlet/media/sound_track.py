@@ -6,7 +6,8 @@ from fractions import Fraction
 import av
 import numpy as np
 
-from avlet.media.sound import HERTZ, SoundClip, mixed
+from avlet.media.samples import HERTZ
+from avlet.media.sound import SoundClip, mixed
 
 _BITS_A_SECOND = 192_000
 

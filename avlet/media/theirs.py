@@ -12,7 +12,6 @@ from pathlib import Path
 from typing import Any, NamedTuple
 from urllib.parse import unquote, urlparse
 
-import av
 import opentimelineio as otio
 
 from avlet.document.cut import Cut
@@ -157,6 +156,8 @@ def files_in(timeline: Any, folder: Path) -> tuple[Path, ...]:
 @functools.lru_cache(maxsize=8)
 def probed_size(files: tuple[Path, ...]) -> tuple[int, int] | None:
     """The width and height, in px, that most of some films have; None where none of them can be opened."""
+    import av
+
     counts: Counter[tuple[int, int]] = Counter()
     for path, often in list(Counter(files).items())[:_MOST_PROBED]:
         try:

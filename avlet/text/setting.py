@@ -11,6 +11,7 @@ from avlet.document.metadata import facts_of
 from avlet.document.parts import AnyPart, Change, CreditsPart, PictureFile, TextBox, TextPart, TypesetPart
 from avlet.document.time.moves import Unit
 from avlet.geometry import Box
+from avlet.numbers.exact import in_figures
 from avlet.text.equal_room import in_equal_room, widest_letter
 from avlet.text.fonts import Face, FontBook
 from avlet.text.marking import StyledLine, styled_lines
@@ -234,8 +235,8 @@ def _substitutes(part: TextPart, book: FontBook, face: Face, exact: bool) -> tup
 
 def _drawn_words(part: TextPart, face: Face, book: FontBook) -> str:
     """How letters are slanted and made heavier than their face has them; empty where they are not."""
-    done = [f"slanted by {part.slant:g}°"] if part.slant else []
-    done += [f"{part.weight:g} px heavier"] if part.weight else []
+    done = [f"slanted by {in_figures(part.slant)}°"] if part.slant else []
+    done += [f"{in_figures(part.weight)} px heavier"] if part.weight else []
     if not done:
         return ""
     slanted = [style for style in book.styles(part.family) if book.find(part.family, style)[0].italic]

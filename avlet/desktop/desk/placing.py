@@ -15,6 +15,7 @@ from avlet.geometry import Box
 from avlet.layout.areas import frame_area
 from avlet.layout.snapping import Caught, snap
 from avlet.media.placing import anchor_of, placed, rest_box
+from avlet.numbers.exact import in_figures
 from avlet.paint.scene import Scene
 
 if TYPE_CHECKING:
@@ -161,11 +162,11 @@ def place_words(title: Title) -> str:
     """Where a title was put, in words: *180 px right, 40 up · 90 %*; empty where its template has it."""
     said = []
     if title.x:
-        said.append(f"{abs(title.x):g} px {'right' if title.x > 0 else 'left'}")
+        said.append(f"{in_figures(abs(title.x))} px {'right' if title.x > 0 else 'left'}")
     if title.y:
-        said.append(f"{abs(title.y):g}{'' if said else ' px'} {'down' if title.y > 0 else 'up'}")
+        said.append(f"{in_figures(abs(title.y))}{'' if said else ' px'} {'down' if title.y > 0 else 'up'}")
     words = ", ".join(said)
-    return " · ".join(filter(None, (words, f"{title.scale:g} %" if title.scale != 100 else "")))
+    return " · ".join(filter(None, (words, f"{in_figures(title.scale)} %" if title.scale != 100 else "")))
 
 
 def paint_placing(painter: QPainter, picture: "DeskPicture", caught: tuple[Caught, ...]) -> None:

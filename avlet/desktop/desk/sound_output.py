@@ -5,7 +5,8 @@ from typing import Any, Protocol
 
 from PyQt6.QtCore import QByteArray, QIODevice, QObject
 
-from avlet.media.sound import HERTZ, SoundClip, mixed
+from avlet.media.samples import HERTZ
+from avlet.media.sound import SoundClip, mixed
 
 NO_DEVICE = "There is no sound device here: the film plays without its sound, which is in the film that is rendered."
 _BYTES = 8

@@ -9,8 +9,10 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from avlet.desktop.desk.cut_rows import Row
 from avlet.desktop.desk.cut_shown import LARGE, LEFT, NAMED, CutShown
 from avlet.desktop.widgets.theme import SMALL, TEXT, font
-from avlet.media.sound import HERTZ, PEAKS_A_SECOND, SoundClip, sound_clips
+from avlet.media.samples import HERTZ
+from avlet.media.sound import PEAKS_A_SECOND, SoundClip, sound_clips
 from avlet.media.theirs import Mark, TheirClip, theirs_of
+from avlet.numbers.exact import in_figures
 
 _LEAST_WORDS = 14
 """px: a marker's words are left out where there is less room."""
@@ -64,7 +66,7 @@ def _paint_their_clip(painter: QPainter, view: CutShown, row: Row, clip: TheirCl
     if area.width() >= LARGE and row.height >= NAMED:
         painter.setPen(QColor("#DDE4E7"))
         painter.setFont(font(SMALL))
-        speed = f" ({clip.speed:g}×)" if clip.speed != 1.0 else ""
+        speed = f" ({in_figures(clip.speed)}×)" if clip.speed != 1.0 else ""
         room = area.adjusted(7, 0, -4, 0)
         words = painter.fontMetrics().elidedText(clip.name + speed, Qt.TextElideMode.ElideRight, int(room.width()))
         painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, words)

@@ -1,4 +1,4 @@
-"""Moves and keys that begin or end at the playhead."""
+"""Moves, keys and marks that begin or end at the playhead."""
 
 from typing import TYPE_CHECKING
 
@@ -12,12 +12,18 @@ if TYPE_CHECKING:
 
 
 def begin_here(ruler: "Ruler") -> None:
-    """Let the chosen moves begin at the playhead, their ends staying; of chosen keys the first comes here, the others with it."""
+    """Let the chosen moves begin at the playhead, their ends staying; of chosen keys the first comes here, the others with it.
+
+    A chosen mark comes here whole.
+    """
     _here(ruler, True)
 
 
 def end_here(ruler: "Ruler") -> None:
-    """Let the chosen moves end at the playhead, their beginnings staying; of chosen keys the last comes here, the others with it."""
+    """Let the chosen moves end at the playhead, their beginnings staying; of chosen keys the last comes here, the others with it.
+
+    A chosen mark comes here whole.
+    """
     _here(ruler, False)
 
 
@@ -28,8 +34,8 @@ def _here(ruler: "Ruler", begins: bool) -> None:
         session.edit("Begins here" if begins else "Ends here", lambda t: _trimmed(ruler, t, bars, frame, begins))
     elif ruler.keys:
         session.edit("Keys begin here" if begins else "Keys end here", lambda t: _keys(ruler, t, frame, begins))
-    else:
-        session.refused.emit("Choose moves or keys on the ruler first: they begin or end at the playhead then.")
+    elif not ruler.marks.bring_here():
+        session.refused.emit("Choose moves, keys or a mark on the ruler first: they begin or end at the playhead then.")
 
 
 def _trimmed(ruler: "Ruler", template: Template, bars: list[Bar], frame: float, begins: bool) -> Template:

@@ -7,11 +7,12 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QApplication, QSizePolicy, QWidget
 
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.time.mark_hands import MarkHands
 from avlet.desktop.time.ruler_picture import HEAD, NAMES, RIGHT, KeyAt, RulerPicture, bar_area, offer_areas, page_edges
 from avlet.desktop.widgets.theme import MUTED
 from avlet.document.editing import edits, keying, timing
 from avlet.document.editing.timing import MoveAt, move_at
-from avlet.document.template import Template
+from avlet.document.template import Mark, Template
 from avlet.document.time.keys import Key
 from avlet.motion.folded_time import FoldedTime
 from avlet.motion.rolling import Offer
@@ -38,6 +39,7 @@ class Ruler(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Ruler: way in, hold, way out, and every move")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        self.marks = MarkHands(self)
         self._held: tuple[str, Any] | None = None
         self._pressed = QPointF()
         self._start: Template = session.template
@@ -77,6 +79,7 @@ class Ruler(QWidget):
         self.keys = tuple(
             k for k in self.keys if (p := template.part(k[0])) and (keyed := keying.keyed_of(p, k[1])) and k[2] < len(keyed.keys)
         )
+        self.marks.follow()
         rows = self.rows
         self.setMinimumHeight(round(HEAD + (rows[-1].top + rows[-1].height if rows else 60) + 8))
         self.update()
@@ -91,6 +94,7 @@ class Ruler(QWidget):
 
     def choose(self, chosen: tuple[MoveAt, ...], keys: tuple[KeyAt, ...] = ()) -> None:
         """Choose moves or keys."""
+        self.marks.chosen = None
         if (chosen, keys) != (self.chosen, self.keys):
             self.chosen, self.keys = chosen, keys
             self.chosen_changed.emit()
@@ -105,7 +109,7 @@ class Ruler(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         time, rows = self.time, self.rows
-        picture = RulerPicture(painter, self.session, time, float(self.width()), self.chosen, self.keys)
+        picture = RulerPicture(painter, self.session, time, float(self.width()), self.chosen, self.keys, self.marks.chosen)
         for row in rows:
             picture.row(row)
         picture.ties(rows)
@@ -190,8 +194,11 @@ class Ruler(QWidget):
         self._pressed, self._start, self._gesture = point, self.session.template, self._gesture + 1
         self._start_rows, self._start_time = self.rows, self.time
         key, found, edge = self.key_at(point), self.bar_at(point), self._span_edge(point)
-        page, offer = self.page_at(point), self.offer_at(point)
-        if edge:
+        page, offer, mark = self.page_at(point), self.offer_at(point), self.marks.at(point)
+        if mark is not None:
+            self.marks.press(mark)
+            self._held = ("mark", mark)
+        elif edge:
             self._held = ("span", edge)
         elif page is not None:
             self.session.select(page[0].part.id)
@@ -253,6 +260,9 @@ class Ruler(QWidget):
             if kind == "bar":
                 bar, held = what
                 self._drag_bar(bar, held, point)
+            elif kind == "mark":
+                moved = self._moved(point, what.frame)
+                self.marks.drag(what.frame + moved + self._snapped([what.frame + moved], what), ("mark", self._gesture))
             else:
                 self._drag_keys(point)
 
@@ -292,7 +302,9 @@ class Ruler(QWidget):
         return self.session.edit("Paste keys", lambda t: keying.pasted_keys(t, part, keys))
 
     def remove_chosen(self) -> None:
-        """Remove the chosen keys, or else the chosen moves."""
+        """Remove the chosen mark, else the chosen keys, else the chosen moves."""
+        if self.marks.remove():
+            return
         if self.keys:
             self.remove_keys()
             return
@@ -326,10 +338,13 @@ class Ruler(QWidget):
             or self.page_at(point)
             or (found is not None and found[1] != "body" and not found[0].mirrored)
             or self.key_at(point)
+            or self.marks.at(point)
         )
         self.setCursor(Qt.CursorShape.SizeHorCursor if edge else Qt.CursorShape.ArrowCursor)
         words = ""
-        if found is not None:
+        if (mark := self.marks.at(point)) is not None:
+            words = f"{mark.name}: frame {mark.frame}\nDrag to move; I or O brings it to the playhead, Del takes it away"
+        elif found is not None:
             bar = found[0]
             words = f"{self.session.template.name_of(bar.at.part)}: frame {in_figures(bar.start)} to {in_figures(bar.end)}"
             words += "\nmirrors the way in" if bar.mirrored else "\nDrag to move, drag an end to stretch; Ctrl chooses several"
@@ -364,11 +379,11 @@ class Ruler(QWidget):
             f"{row.part.name}: page {number + 1}", ("page", self._gesture),
         )  # fmt: skip
 
-    def _snapped(self, frames: list[float]) -> float:
-        """How much further to move so that one of ``frames`` catches on an edge; 0 when none is near."""
+    def _snapped(self, frames: list[float], held: Mark | None = None) -> float:
+        """How much further to move so that one of ``frames`` catches on an edge or a mark that is not held; 0 when none is near."""
         time = self.time
         places = edges(self.rows, time.spans, frozenset(self.chosen))
-        places += [float(self.session.frame), *(float(mark.frame) for mark in self.session.template.marks)]
+        places += [float(self.session.frame), *(float(mark.frame) for mark in self._start.marks if mark != held)]
         near = min(((abs(p - f) * time.scale, p - f, p) for p in places for f in frames), default=(1e9, 0.0, 0.0))
         caught = near[0] <= _SNAP
         self._caught = near[2] if caught else None

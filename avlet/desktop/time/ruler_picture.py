@@ -8,12 +8,15 @@ from avlet.desktop.widgets.icons import pixmap
 from avlet.desktop.widgets.theme import BASE, MARIGOLD, MUTED, SMALL, TEXT, font
 from avlet.document.editing.timing import MoveAt, move_at
 from avlet.document.parts import CreditsPart
+from avlet.document.template import Mark
 from avlet.motion.folded_time import FoldedTime
 from avlet.motion.rolling import Offer
 from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Lane, Row, RunLane
 from avlet.numbers.exact import about
 
 NAMES, HEAD, RIGHT = 150, 52, 16
+MARK_HIGH = 16
+"""How high the flags of marks are, at the top."""
 KeyAt = tuple[str, str, int]
 """A key: its part, its property's path, its number."""
 
@@ -39,10 +42,11 @@ class RulerPicture:
     """Draws one state of the ruler with a painter."""
 
     def __init__(
-        self, painter: QPainter, session: Session, time: FoldedTime, width: float, chosen: tuple[MoveAt, ...], keys: tuple[KeyAt, ...]
-    ) -> None:
+        self, painter: QPainter, session: Session, time: FoldedTime, width: float, chosen: tuple[MoveAt, ...], keys: tuple[KeyAt, ...],
+        mark: Mark | None,
+    ) -> None:  # fmt: skip
         self.painter, self.session, self.time, self.width = painter, session, time, width
-        self.chosen, self.keys = chosen, keys
+        self.chosen, self.keys, self.mark = chosen, keys, mark
 
     def spans(self) -> None:
         painter, time = self.painter, self.time
@@ -66,8 +70,11 @@ class RulerPicture:
         self._hold()
         for mark in template.marks:
             x = time.x_of(mark.frame)
+            if mark == self.mark:
+                area = QRectF(x - 1, 1, painter.fontMetrics().horizontalAdvance(mark.name) + 8, MARK_HIGH - 1)
+                painter.fillRect(area, QColor("#4A5258"))
             painter.setPen(QPen(QColor("#FFFFFF"), 1))
-            painter.drawLine(QPointF(x, 12), QPointF(x, 44))
+            painter.drawLine(QPointF(x, MARK_HIGH - 4), QPointF(x, 44))
             painter.drawText(QPointF(x + 3, 14), mark.name)
 
     def _hold(self) -> None:

@@ -12,6 +12,7 @@ from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
 from avlet.document.editing import edits
+from avlet.document.editing.marks import move_mark, put_mark, remove_mark
 from avlet.document.metadata import Property, get_at, type_at
 from avlet.document.template import TEMPLATE, Mark
 from avlet.numbers.timecode import DROP_RATES
@@ -104,6 +105,7 @@ class TimeFacts(QWidget):
         for number, mark in enumerate(self.session.template.marks):
             say = Sentence(self.session, "time").words(f"{mark.name} at frame {mark.frame}")
             say.button("go there", partial(self.session.go_to, mark.frame), f"go to mark {number}")
+            say.button("bring it here", partial(self._bring, number), f"bring mark {number}", "Bring this mark to the playhead (I or O)")
             self.column.addWidget(say.button("×", partial(self._without, number), f"remove mark {number}", "Take this mark away").widget)
         say = Sentence(self.session, "time")
         self.column.addWidget(say.button("mark this frame…", self.add_mark, "add mark").widget)
@@ -113,7 +115,10 @@ class TimeFacts(QWidget):
         name, sure = QInputDialog.getText(lasting(self), "Mark", "Name of the mark:", QLineEdit.EchoMode.Normal, "")
         if sure and name.strip():
             mark = Mark(self.session.frame, name.strip()[:100])
-            self.session.edit("Mark", lambda t: edits.replace(t, marks=tuple(sorted((*t.marks, mark), key=lambda m: m.frame))))
+            self.session.edit("Mark", lambda t: put_mark(t, mark))
 
     def _without(self, number: int) -> None:
-        self.session.edit("Remove a mark", lambda t: edits.replace(t, marks=t.marks[:number] + t.marks[number + 1 :]))
+        self.session.edit("Remove a mark", lambda t: remove_mark(t, number))
+
+    def _bring(self, number: int) -> None:
+        self.session.edit("Bring a mark here", lambda t: move_mark(t, number, self.session.frame))

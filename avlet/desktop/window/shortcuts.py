@@ -163,10 +163,10 @@ class Shortcuts(QObject):
         says = ((BUILD, "Credits, from a list"), (DESK, "Play on; again, faster"), (TIME, "Play on; again, faster"))
         yield Command("L", on, says, plain=True)
         begin = self._by_bench({BUILD: lambda: add_lamp(session), DESK: self._begin_title, TIME: self._begin_moves})
-        says = ((BUILD, "A lamp in the selected space"), (DESK, "The title begins here"), (TIME, "Moves or keys begin here"))
+        says = ((BUILD, "A lamp in the selected space"), (DESK, "The title begins here"), (TIME, "Moves, keys or a mark begin here"))
         yield Command("I", begin, says, plain=True)
         end = self._by_bench({DESK: self._end_title, TIME: self._end_moves})
-        yield Command("O", end, ((DESK, "The title ends here"), (TIME, "Moves or keys end here")), plain=True)
+        yield Command("O", end, ((DESK, "The title ends here"), (TIME, "Moves, keys or a mark end here")), plain=True)
 
     def _by_bench(self, actions: dict[str, Callable[[], object]]) -> Callable[[], object]:
         """What a key does on the bench in front; nothing on those that are not named."""

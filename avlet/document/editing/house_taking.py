@@ -10,6 +10,7 @@ from avlet.document.faults.checking import check
 from avlet.document.house import HouseColour, HouseGradient, TextStyle
 from avlet.document.targets import house_entries
 from avlet.document.template import Template
+from avlet.numbers.exact import in_figures
 
 replace = msgspec.structs.replace
 Kind = Literal["colour", "gradient", "text style"]
@@ -50,7 +51,7 @@ def entry_words(entry: HouseColour | HouseGradient | TextStyle) -> str:
         return entry.colour
     if isinstance(entry, HouseGradient):
         return ", ".join(stop.colour for stop in entry.stops)
-    return f"{entry.family} {entry.style} {entry.size:g}"
+    return f"{entry.family} {entry.style} {in_figures(entry.size)}"
 
 
 def _value(entry: Any) -> dict[str, Any]:

@@ -20,7 +20,7 @@ LENT: dict[str, tuple[str, ...]] = {
     "Turn and scale": ("turn", "scale_x", "scale_y", "anchor_x", "anchor_y"),
     "Setting of the words": (
         "family", "style", "size", "tracking", "leading", "paragraph", "baseline", "case", "small_capitals", "align", "text_style",
-        "features",
+        "features", "equal_room", "slant", "weight",
     ),
     "Ends and dashes": ("caps", "dash", "dash_gap"),
     "Way in": ("way_in",), "Hold": ("sways",), "Way out": ("way_out",), "Keys": ("keys",),

@@ -14,6 +14,7 @@ from avlet.document.template import Frame, Template
 from avlet.document.time.eases import READY_EASES
 from avlet.document.time.keys import RunsWith
 from avlet.document.time.moves import Move
+from avlet.numbers.exact import in_figures
 
 replace = msgspec.structs.replace
 MARIGOLD, INK, PAPER = "#F4B23E", "#171A1C", "#FFFFFF"
@@ -49,7 +50,7 @@ def _bar(s: Start, part_id: str, name: str, colour: str, around: str, sides: flo
     """A slanted bar round capitals. The higher it is the more it leans, and the more room it leaves at its sides, as much as that takes."""
     fit = Fit((around,), "capitals", s.px(sides), s.px(sides), s.px(ends), s.px(ends))
     s.follow(colour, f"{part_id}/fill.colour")
-    lean = f"{s.px(sides - ends * _TAN):g} + (value + {s.px(2 * ends):g}) * {_TAN / 2}"
+    lean = f"{in_figures(s.px(sides - ends * _TAN))} + (value + {in_figures(s.px(2 * ends))}) * {_TAN / 2}"
     s.wires += [Wire(f"{around}/rest.height", f"{part_id}/fit.{side}", Formula(lean)) for side in ("left", "right")]
     look = {"form": _LEAN, "corner": 0.0, "fill": s.fill(colour), "way_in": _opens(s, start)}
     return ShapePart(id=part_id, name=name, fit=fit, across=None, down=None, **look)  # type: ignore[arg-type]
@@ -57,7 +58,7 @@ def _bar(s: Start, part_id: str, name: str, colour: str, around: str, sides: flo
 
 def _goes_on(s: Start, text: str, bar: str, sides: float, ends: float) -> None:
     """Place a text so that the left end of its bar goes on with the slant of the bar above, however many lines both have."""
-    room = f"{s.px(sides - ends * _TAN):g} + (value + {s.px(2 * ends):g}) * {_TAN / 2}"
+    room = f"{in_figures(s.px(sides - ends * _TAN))} + (value + {in_figures(s.px(2 * ends))}) * {_TAN / 2}"
     s.wires.append(Wire(f"{text}/rest.height", f"{text}/across.gap", Formula(f"{room} - {bar.replace('-', '_')}.height * {_TAN}")))
 
 
