@@ -61,8 +61,8 @@ def render(
                       kind, height, not titles, each) for cut in cuts]  # fmt: skip
     if dry_run:
         for job in jobs:
-            for path in job.paths:
-                each(path, True)
+            for path, new in job.planned():
+                each(path, new)
         facts(Written(verb="cut render", cut=read.name, wrote=tuple(wrote), dry_run=True))
         return
     said: dict[str, None] = {}

@@ -33,6 +33,14 @@ Told = Callable[[int, str], bool]
 """Called with the frames done in all and what is being written; says whether to go on."""
 
 
+def title_mark(cut: Cut, title: Title, opened: Opened, source: str, suffix: str, codec: str) -> str:
+    """What the film of a title follows from, as one name: its template's ``source``, answers, length, place, and how it is coded."""
+    frames = frames_in_title(title.whole, cut.frame.fps, opened.template.frame.fps)
+    answers = carried_over(opened.template, title.answers, {}).answers
+    place = (title.x, title.y, title.scale, title.reframed, cut.frame.width, cut.frame.height)
+    return _digest(source, answers, frames, place, suffix, codec)
+
+
 def open_titles(cut: Cut, folders: Sequence[Path]) -> dict[str, Opened | str]:
     """Each title's template at its version, or why there is none, by the title's id."""
     found: dict[str, Opened | str] = {}
@@ -46,9 +54,10 @@ def open_titles(cut: Cut, folders: Sequence[Path]) -> dict[str, Opened | str]:
 
 @dataclass(frozen=True)
 class Done:
-    """What was written or was there, what is to be said, and which files of this cut nothing on it wants any more."""
+    """What was written or was there, what of it is ``new``, what is to be said, and which files of this cut no title wants any more."""
 
     written: tuple[Path, ...]
+    new: tuple[Path, ...]
     said: tuple[str, ...]
     kept: int = 0
     renamed: int = 0
@@ -77,6 +86,7 @@ class CutRender:
         self._scenes: dict[str, Scene | str] = {}
         self._sources: dict[tuple[str, int], str] = {}
         self._superseded: tuple[Delivered, ...] = ()
+        self._new: list[Path] = []
         self.finished: list[Path] = []
         """What is whole already, also when it is stopped before its end."""
 
@@ -119,16 +129,25 @@ class CutRender:
         key = title.template, title.version
         if key not in self._sources:
             self._sources[key] = Source.of(opened.template, opened.book).mark
-        frames = frames_in_title(title.whole, self.cut.frame.fps, opened.template.frame.fps)
-        answers = carried_over(opened.template, title.answers, {}).answers
-        place = (title.x, title.y, title.scale, title.reframed, self.cut.frame.width, self.cut.frame.height)
-        return _digest(self._sources[key], answers, frames, place, self.suffix, self.codec)
+        form = film_format(Path(f"film{self.suffix}"), self.codec, None) if self.suffix else None
+        return title_mark(self.cut, title, opened, self._sources[key], self.suffix, form.name if form is not None else "")
 
     def _film_mark(self, marks: Mapping[str, str]) -> str:
         """What the film to approve follows from: its pictures, and where which title lies on them."""
         titles = [(t.start, t.length, t.track, marks.get(t.id)) for t in self.cut.titles]
         files = [_stamp(Path(clip.file)) for clip in self.cut.pictures if clip.file]
         return _digest(versions(), self.cut.frame, self.cut.pictures, files, titles, self.height)
+
+    def planned(self) -> list[tuple[Path, bool]]:
+        """All that will be there, and whether it is going to be made; what stands on the folder's list already is not."""
+        source, delivered = source_of("cut", self.name, self.folder), read_delivery(self.folder)
+        known = [one for one in (*delivered.others, *delivered.superseded, *delivered.files) if delivered.owners[one.file] == source]
+        marks = {title.id: self._mark(title, opened) for title, opened, _, _ in self._made()}
+        wanted = [(path, marks[title.id]) for title, _, _, path in self._made()]
+        if self.film:
+            wanted.append((self.folder / f"{self.name}.mp4", self._film_mark(marks)))
+        there = {one.made_of for one in known if still_there(self.folder, one)}
+        return [*((path, mark not in there) for path, mark in wanted), (self.folder / f"{self.name}.otio", True)]
 
     def run(self, told: Told) -> Done:
         """Write what is not there yet. Raises ``RenderError``, ``StorageError``, or ``StoppedError`` when it is told to stop."""
@@ -144,6 +163,7 @@ class CutRender:
         self.folder.mkdir(parents=True, exist_ok=True)
         renamed = moved_to_their_names(self.folder, before, {path.name: marks[title.id] for title, _, _, path in wanted})
         self.finished.clear()
+        self._new.clear()
         run = _Run(self.folder, before, ledger, self._finish)
         done, films, whole_run = 0, {}, False
         try:
@@ -182,7 +202,7 @@ class CutRender:
         superseded = tuple(one.file for one in ledger.superseded)
         if superseded:
             said.append(f"No title wants {', '.join(superseded)} any more.")
-        return Done(tuple(self.finished), tuple(dict.fromkeys(said)), run.kept, renamed, superseded)
+        return Done(tuple(self.finished), tuple(self._new), tuple(dict.fromkeys(said)), run.kept, renamed, superseded)
 
     def prune(self) -> tuple[str, ...]:
         """Take away what the last run found that no title wants any more; the names of what is gone."""
@@ -190,6 +210,7 @@ class CutRender:
 
     def _finish(self, path: Path, new: bool) -> None:
         self.finished.append(path)
+        self._new += [path] * new
         self.each(path, new)
 
 

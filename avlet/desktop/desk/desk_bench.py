@@ -10,6 +10,7 @@ from avlet.desktop.desk.cut_shape import ShapeButton
 from avlet.desktop.desk.cut_view import CutView
 from avlet.desktop.desk.desk_commands import DeskCommands
 from avlet.desktop.desk.desk_picture import DeskPicture
+from avlet.desktop.desk.film_note import FilmNote
 from avlet.desktop.desk.library_view import LibraryView
 from avlet.desktop.desk.sound_output import SoundOutput
 from avlet.desktop.desk.title_times import TitlePlace, TitleTimes
@@ -94,6 +95,8 @@ class DeskBench(QWidget):
         layout.addWidget(self.times)
         self.place = TitlePlace(self.session)
         layout.addWidget(self.place)
+        self.film = FilmNote(self.session)
+        layout.addWidget(self.film)
         self.news = QLabel()
         self.news.setWordWrap(True)
         self.news.setProperty("role", "rose")

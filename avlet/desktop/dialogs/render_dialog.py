@@ -24,7 +24,7 @@ from avlet.errors import AvletError
 from avlet.media.drawing import Drawing
 from avlet.media.films import FILMS
 from avlet.media.render import StoppedError, render
-from avlet.roster.cut_render import CutRender
+from avlet.roster.cut_render import CutRender, Done
 
 KINDS: dict[str, tuple[str, str | None]] = {
     **{f"{film.words[0].upper()}{film.words[1:]} ({film.suffix})": (film.suffix, film.name) for film in FILMS if not film.over},
@@ -47,6 +47,7 @@ class RenderThread(Runner):
     progressed = pyqtSignal(int, int, str)
     failed = pyqtSignal(str)
     done = pyqtSignal(list)
+    whole_done = pyqtSignal(object)
 
     def __init__(self, jobs: list[Job], folder: Path, kind: str, whole: CutRender | None = None) -> None:
         super().__init__()
@@ -94,7 +95,7 @@ class RenderThread(Runner):
         except AvletError as error:
             self.failed.emit(f"{error} {_finished(whole)}".rstrip())
         else:
-            self.done.emit([*map(str, done.written), *(f"⚠ {words}" for words in done.said)])
+            self.whole_done.emit(done)
 
 
 def _finished(whole: CutRender) -> str:
@@ -104,9 +105,13 @@ def _finished(whole: CutRender) -> str:
 
 
 class RenderDialog(QDialog):
-    """Asks for kind and folder, then shows how far it is. ``began`` tells the folder that is rendered into."""
+    """Asks for kind and folder, then shows how far it is. ``began`` tells the folder that is rendered into, ``ended`` that it is over.
+
+    Films of this cut that no title wants any more are named, and taken away by a press.
+    """
 
     began = pyqtSignal(str)
+    ended = pyqtSignal()
 
     def __init__(self, jobs: list[Job], folder: Path, parent: QWidget | None = None, whole: CutRender | None = None) -> None:
         super().__init__(parent)
@@ -147,7 +152,14 @@ class RenderDialog(QDialog):
         self.words.setWordWrap(True)
         self.words.setProperty("role", "muted")
         layout.addWidget(self.words)
+        layout.addLayout(self._buttons())
+
+    def _buttons(self) -> QHBoxLayout:
         buttons = QHBoxLayout()
+        self.sweep = QPushButton()
+        self.sweep.hide()
+        self.sweep.clicked.connect(self._sweep)
+        buttons.addWidget(self.sweep)
         buttons.addStretch(1)
         self.close_button = QPushButton("Close")
         self.close_button.clicked.connect(self.reject)
@@ -157,11 +169,12 @@ class RenderDialog(QDialog):
         self.start_button.clicked.connect(self.start)
         buttons.addWidget(self.close_button)
         buttons.addWidget(self.start_button)
-        layout.addLayout(buttons)
+        return buttons
 
     def start(self) -> None:
         """Begin; the window stays usable."""
         self.start_button.setEnabled(False)
+        self.sweep.hide()
         self.close_button.setText("Stop")
         self.bar.show()
         self.bar.setRange(0, 0)
@@ -171,6 +184,7 @@ class RenderDialog(QDialog):
         thread.progressed.connect(self._progressed)
         thread.failed.connect(self._failed)
         thread.done.connect(self._done)
+        thread.whole_done.connect(self._whole_done)
         thread.finished.connect(self._ended)
         self.thread_ = thread
         self.began.emit(str(self.folder.folder))
@@ -187,14 +201,32 @@ class RenderDialog(QDialog):
     def _done(self, written: list[str]) -> None:
         self.bar.setRange(0, 1)
         self.bar.setValue(1)
-        said = [words for words in written if words.startswith("⚠")]
-        names = [Path(p).name for p in written if not p.startswith("⚠")]
-        self.words.setText(" ".join([*said, "Wrote"]) + " " + ", ".join(names) + f" into {self.folder.line.text()}.")
+        self.words.setText(f"Wrote {', '.join(Path(path).name for path in written)} into {self.folder.line.text()}.")
+
+    def _whole_done(self, done: Done) -> None:
+        self.bar.setRange(0, 1)
+        self.bar.setValue(1)
+        said = [f"⚠ {words}" for words in done.said]
+        said.append(f"Wrote {', '.join(path.name for path in done.new)} into {self.folder.line.text()}.")
+        if done.kept:
+            said.append(f"{done.kept} {'file was' if done.kept == 1 else 'files were'} there already.")
+        self.words.setText(" ".join(said))
+        self.sweep.setVisible(bool(done.superseded))
+        self.sweep.setText(f"Take away {len(done.superseded)} film{'s' * (len(done.superseded) > 1)} that no title wants")
+        self.sweep.setToolTip(", ".join(done.superseded))
+
+    def _sweep(self) -> None:
+        """Take away what the last run named."""
+        assert self.whole is not None
+        gone = self.whole.prune()
+        self.sweep.hide()
+        self.words.setText(f"Took away {', '.join(gone)}." if gone else "Nothing was taken away: those files are not as they were made.")
 
     def _ended(self) -> None:
         if self.thread_ is None:
             return
         self.thread_ = None
+        self.ended.emit()
         self.start_button.setEnabled(True)
         self.close_button.setText("Close")
 

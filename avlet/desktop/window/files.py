@@ -406,6 +406,7 @@ class Files:
             into = Path(session.settings.renders) if session.settings.renders else platformdirs.user_videos_path() / "avlet"
             self.dialog = RenderDialog(jobs, into, self.window, whole)
             self.dialog.began.connect(lambda folder: session.keep_settings(replace_settings(session.settings, renders=folder)))
+            self.dialog.ended.connect(self.window.desk.film.refresh)
             self.dialog.open()
 
     @property
