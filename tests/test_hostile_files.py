@@ -8,14 +8,20 @@ import os
 import random
 import zipfile
 
+import numpy as np
+import opentimelineio as otio
 import pytest
 from conftest import DEMO
 from test_fuzz import owner, places
 
+from avlet.document.cut import change_titles, in_frame, numbered, place_title, replace
 from avlet.document.parts import TextPart
 from avlet.document.template import Template
 from avlet.errors import FontError, StorageError
-from avlet.media.timeline import read_cut
+from avlet.limits import MOST_CUT_FRAMES
+from avlet.media.sound import mixed, sound_clips
+from avlet.media.theirs import theirs_of
+from avlet.media.timeline import cut_bytes, read_cut, with_their_pictures, write_cut
 from avlet.paint.outlines import check_outlines
 from avlet.paint.scene import Scene
 from avlet.storage.archive import read_files, read_one
@@ -200,8 +206,12 @@ STRANGE = [
 
 @pytest.mark.parametrize("seed", range(3))
 def test_damaged_cuts_are_said(tmp_path, seed):
-    base = json.loads((DEMO / "the-long-tide.otio").read_text())
-    there, chance, path, good = list(places(base))[1:], random.Random(seed), tmp_path / "a.otio", 0
+    cut = place_title(read_cut(DEMO / "the-long-tide.otio"), "odalys", 180, -40, 90)
+    mark = {"name": "m", "number": 1, "frame": 3, "length": 4, "answers": {"name": "A"}}
+    cut = replace(change_titles(cut, ["teodor"], reframed=True, marked=mark, aside={"a": 1}), start_time=90_000)
+    path, good = tmp_path / "a.otio", 0
+    base = json.loads(cut_bytes(cut, path))
+    there, chance = list(places(base))[1:], random.Random(seed)
     for _ in range(250):
         document = copy.deepcopy(base)
         with contextlib.suppress(LookupError, TypeError):
@@ -215,9 +225,107 @@ def test_damaged_cuts_are_said(tmp_path, seed):
         try:
             cut = read_cut(path)
             good += all(is_file_name(t.template) for t in cut.titles)
+            write_cut(cut, path)
+            assert read_cut(path).titles == numbered(cut).titles, "what could be read is kept as it was read"
         except StorageError as error:
             assert str(error)
     assert good
+
+
+def stranger(path):
+    """A timeline of another program: two tracks, a dissolve, a slow clip, sound, markers."""
+
+    def span(start, frames):
+        return otio.opentime.TimeRange(otio.opentime.RationalTime(start, 24), otio.opentime.RationalTime(frames, 24))
+
+    timeline = otio.schema.Timeline("Theirs", global_start_time=otio.opentime.RationalTime(86_400, 24))
+    for kind in ("Video", "Video", "Audio"):
+        track = otio.schema.Track(kind=kind)
+        for number in range(3):
+            media = otio.schema.ExternalReference(f"{number}.mov", span(0, 200))
+            clip = otio.schema.Clip(f"shot {number}", media, span(number, 100), effects=[otio.schema.LinearTimeWarp(time_scalar=0.5)])
+            clip.markers.append(otio.schema.Marker(name="here", marked_range=span(20, 5)))
+            track.append(clip)
+            if number == 1:
+                track.append(
+                    otio.schema.Transition(in_offset=otio.opentime.RationalTime(6, 24), out_offset=otio.opentime.RationalTime(6, 24))
+                )
+        timeline.tracks.append(track)
+    timeline.tracks.markers.append(otio.schema.Marker(name="all", marked_range=span(30, 1)))
+    otio.adapters.write_to_file(timeline, str(path))
+    return json.loads(path.read_text())
+
+
+@pytest.mark.parametrize("seed", [*range(3), *(pytest.param(n, marks=pytest.mark.soak) for n in range(3, 23))])
+def test_a_damaged_timeline_of_another_program_is_said_or_shown(tmp_path, seed):
+    path, chance, good = tmp_path / "a.otio", random.Random(seed), 0
+    base = stranger(path)
+    there = list(places(base))[1:]
+    for _ in range(250):
+        document = copy.deepcopy(base)
+        with contextlib.suppress(LookupError, TypeError):
+            place = chance.choice(there)
+            owner(document, place)[place[-1]] = chance.choice(STRANGE)
+        path.write_text(json.dumps(document))
+        try:
+            cut = read_cut(path)
+        except StorageError as error:
+            assert str(error)
+            continue
+        good += 1
+        theirs = theirs_of(cut)
+        sounding = [clip for clip in sound_clips(cut) if clip.end > 24_000 > clip.begin]
+        assert np.abs(mixed(sounding, 24_000, 480)).max() <= 1
+        assert all(0 <= m.frame <= MOST_CUT_FRAMES for m in theirs.marks)
+        with contextlib.suppress(StorageError):
+            with_their_pictures(in_frame(cut, replace(cut.frame, rate="120/1")))
+    assert good > 20
+
+
+@pytest.mark.parametrize(("kind", "change"), [
+    ("Audio", lambda clip: clip.update(source_range=None, media_references={"DEFAULT_MEDIA": {"OTIO_SCHEMA": "MissingReference.1"}})),
+    ("Audio", lambda clip: clip["source_range"]["start_time"].update(value=1e308)),
+    ("Audio", lambda clip: clip["source_range"]["duration"].update(value=1e308)),
+    ("Audio", lambda clip: clip["source_range"]["start_time"].update(rate=0.0)),
+    ("Audio", lambda clip: clip["effects"][0].update(time_scalar=1e308)),
+    ("Audio", lambda clip: clip["media_references"]["DEFAULT_MEDIA"].update(target_url="http://[")),
+    ("Audio", lambda clip: clip["media_references"]["DEFAULT_MEDIA"].update(target_url="file:///a%00b")),
+    ("Video", lambda clip: clip["effects"][0].update(time_scalar=-1e308)),
+    ("Video", lambda clip: clip["markers"][0]["marked_range"]["start_time"].update(value=1e308)),
+    ("Video", lambda clip: clip["markers"][0]["marked_range"]["duration"].update(value=-1e308, rate=0.0)),
+])  # fmt: skip
+def test_what_a_timeline_says_that_cannot_be_is_shown_as_far_as_it_can_be(tmp_path, kind, change):
+    path = tmp_path / "a.otio"
+    document = stranger(path)
+    track = next(t for t in document["tracks"]["children"] if t["kind"] == kind)
+    change(track["children"][0])
+    path.write_text(json.dumps(document))
+    cut = read_cut(path)
+    theirs = theirs_of(cut)
+    assert len(theirs.tracks) == 3 and all(0 <= c.begin <= c.begin + c.length <= MOST_CUT_FRAMES for t in theirs.tracks for c in t.clips)
+    assert all(abs(c.speed) <= 100 for t in theirs.tracks for c in t.clips)
+    assert np.isfinite(mixed(sound_clips(cut), 0, 480)).all()
+
+
+def test_a_rate_at_which_a_timeline_is_too_long_is_refused_in_words(tmp_path):
+    path = tmp_path / "a.otio"
+    document = stranger(path)
+    document["tracks"]["children"][0]["children"][0]["source_range"]["duration"]["value"] = MOST_CUT_FRAMES - 1_000
+    path.write_text(json.dumps(document))
+    cut = read_cut(path)
+    with pytest.raises(StorageError, match=r"cannot be shown at 120/1: it lasts .* a cut has at most 20,000,000"):
+        with_their_pictures(in_frame(cut, replace(cut.frame, rate="120/1")))
+
+
+def test_an_answer_is_kept_whole_whatever_characters_are_in_it(tmp_path):
+    words = "a\0b\x01\x1f\x7f\u2028\ufeff😀ü"
+    given = {"name": words, "list": [{"x": words}], words: 1}
+    cut = read_cut(DEMO / "the-long-tide.otio")
+    title = replace(cut.titles[0], answers=given, marked={"name": words, "number": 1, "frame": 2, "length": 3, "answers": {"name": words}})
+    write_cut(replace(cut, titles=(title,)), tmp_path / "a.otio")
+    whole, (read,) = words.replace("\0", ""), read_cut(tmp_path / "a.otio").titles
+    assert read.answers == {"name": whole, "list": [{"x": whole}], whole: 1}
+    assert (read.marked["name"], read.marked["answers"]) == (whole, {"name": whole})
 
 
 def test_a_cut_names_no_package_outside_the_library_and_nests_not_too_deeply(tmp_path):

@@ -295,6 +295,20 @@ def test_j_k_l_play_back_stop_and_play_on(desk, qtbot, press):
 # Size and rate
 
 
+def test_a_rate_that_would_make_a_timeline_too_long_is_refused_on_the_desk(window, qtbot, tmp_path):
+    timeline = timeline_with([(48, "A")])
+    timeline.tracks[0][0].source_range = otio.opentime.TimeRange(
+        otio.opentime.RationalTime(0, 24), otio.opentime.RationalTime(MOST_CUT_FRAMES - 100, 24)
+    )
+    otio.adapters.write_to_file(timeline, str(tmp_path / "long.otio"))
+    window.files.open_path(tmp_path / "long.otio")
+    window.show_desk()
+    said, before = [], window.cut_session.cut
+    window.cut_session.refused.connect(said.append)
+    window.desk.shape.take_rate("120/1")
+    assert window.cut_session.cut is before and "cannot be shown at 120/1" in said[-1]
+
+
 def test_another_size_and_rate_keep_all_seconds_and_are_one_step_back(desk, qtbot):
     session = desk.session
     before, seconds = session.cut, session.title.start / 25

@@ -15,8 +15,12 @@ from urllib.parse import unquote, urlparse
 import opentimelineio as otio
 
 from avlet.document.cut import Cut
+from avlet.limits import MOST_CUT_FRAMES
 
 _MOST_PROBED = 24
+_MOST_SECONDS, _FASTEST = 1e6, 100.0
+"""How far into a film a clip may begin, and how many times faster than it was taken it may play."""
+_UNSAID = (ValueError, TypeError, NotImplementedError, otio.exceptions.OTIOError)
 """Films that are looked into for the size of a cut."""
 _VIDEO, _AUDIO = otio.schema.TrackKind.Video, otio.schema.TrackKind.Audio
 
@@ -73,7 +77,8 @@ def _theirs(foreign: str, rate: Fraction, folder: Path) -> Theirs:
     timeline = otio.adapters.read_from_string(foreign, "otio_json")
 
     def frames(time: Any) -> int:
-        return round(time.value * float(rate) / time.rate)
+        at = time.value * float(rate) / time.rate if time.rate > 0 else 0.0
+        return round(max(-MOST_CUT_FRAMES, min(MOST_CUT_FRAMES, at)))
 
     counts: Counter[bool] = Counter()
     tracks = []
@@ -93,19 +98,29 @@ def _clips(track: Any, frames: Callable[[Any], int], folder: Path) -> Iterator[T
         if isinstance(item, otio.schema.Transition):
             dissolve = frames(item.in_offset + item.out_offset) if before is not None else 0
             continue
-        begin, end = frames(time), frames(time + item.duration())
-        time = time + item.duration()
+        end_time = time + _duration(item)
+        begin, end, time = frames(time), frames(end_time), end_time
         before = item if not isinstance(item, otio.schema.Gap) else None
         if before is not None and end > begin:
             source = getattr(item, "source_range", None)
-            into = Fraction(source.start_time.to_seconds()).limit_denominator(10**9) if source is not None else Fraction(0)
+            seconds = source.start_time.to_seconds() if source is not None else 0.0
+            into = Fraction(max(-_MOST_SECONDS, min(_MOST_SECONDS, seconds))).limit_denominator(10**9)
             yield TheirClip(begin, end - begin, item.name or "", file_of(item, folder), into, _speed(item), min(dissolve, end - begin))
         dissolve = 0
 
 
+def _duration(item: Any) -> Any:
+    """How long an item lasts, as far as it says; it takes no time where it does not."""
+    try:
+        return item.duration()
+    except _UNSAID:
+        return otio.opentime.RationalTime(0, 1)
+
+
 def _speed(item: Any) -> float:
+    """How much faster than it was taken a clip plays, within what can be played."""
     speeds = [effect.time_scalar for effect in getattr(item, "effects", ()) if isinstance(effect, otio.schema.LinearTimeWarp)]
-    return float(speeds[0]) if speeds else 1.0
+    return max(-_FASTEST, min(_FASTEST, float(speeds[0]))) if speeds else 1.0
 
 
 def file_of(item: Any, folder: Path) -> Path | None:
@@ -113,7 +128,10 @@ def file_of(item: Any, folder: Path) -> Path | None:
     reference = getattr(item, "media_reference", None)
     if not isinstance(reference, otio.schema.ExternalReference) or not reference.target_url:
         return None
-    address = urlparse(reference.target_url)
+    try:
+        address = urlparse(reference.target_url)
+    except ValueError:
+        return None
     if address.scheme not in ("", "file"):
         return None
     return folder / unquote(address.path)
@@ -140,7 +158,7 @@ def _marks(timeline: Any, frames: Callable[[Any], int]) -> Iterator[Mark]:
                 start = span.start_time
                 if begin is not None and start >= begin and begin.value > 0:
                     start = start - begin  # some programs count from the timecode that the timeline begins with
-            except (ValueError, TypeError, otio.exceptions.OTIOError):
+            except _UNSAID:
                 continue
             if (frame := frames(start)) >= 0:
                 words = str(getattr(marker, "comment", "") or "")

@@ -106,6 +106,7 @@ def _words(title: Title, film: Path | None, path: Path, rate: float) -> otio.sch
     if title.marked:
         parameters["marker"] = dict(title.marked)
     parameters |= {name: value for name, (usual, _, _) in _PLACE.items() if (value := getattr(title, name)) != usual}
+    parameters = _plain(parameters)
     if film is None:
         reference = otio.schema.GeneratorReference(name=title.template, generator_kind=TITLE_GENERATOR, parameters=parameters)
         return _clip(title.id, reference, title.length, rate, title.before)
@@ -146,7 +147,7 @@ def cut_from(data: Callable[[], bytes], path: Path) -> Cut:
         raise StorageError(f"“{brief(path.name)}” is not a timeline or is damaged ({reason}). Open a copy or an older version.") from None
 
 
-_DAMAGED = (OSError, ValueError, TypeError, LookupError, ArithmeticError, AttributeError, RecursionError, otio.exceptions.OTIOError)
+_DAMAGED = (OSError, ValueError, TypeError, LookupError, ArithmeticError, AttributeError, RuntimeError, otio.exceptions.OTIOError)
 
 
 def _refuse_hostile(value: Any) -> None:
@@ -188,7 +189,7 @@ def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
             length = _frames(item.duration(), frame.fps)
             kind, parameters = _generator(item)
             if kind == TITLE_GENERATOR and length:
-                titles.append(_title(item.name, parameters, at, length, titles, path, min(words_tracks, TRACKS - 1)))
+                titles.append(_title(_plain(item.name), parameters, at, length, titles, path, min(words_tracks, TRACKS - 1)))
             at = _held(at + length)
         words_tracks += len(titles) > found or is_own(track, _is_title, of_avlet)
     rest = without_titles(timeline, _is_title)
@@ -203,7 +204,17 @@ def _cut_of(timeline: otio.schema.Timeline, path: Path) -> Cut:
 
 
 def with_their_pictures(cut: Cut) -> Cut:
-    """A cut from elsewhere at its own rate: what is shown of its pictures, worked out anew from its timeline."""
+    """A cut from elsewhere at its own rate: what is shown of its pictures, worked out anew from its timeline.
+
+    Raises ``StorageError`` for more frames than a cut has.
+    """
+    try:
+        return _shown_anew(cut)
+    except _DAMAGED as error:
+        raise StorageError(f"“{brief(cut.name)}” cannot be shown at {cut.frame.rate}: {brief(error)}.") from None
+
+
+def _shown_anew(cut: Cut) -> Cut:
     timeline = otio.adapters.read_from_string(cut.foreign, "otio_json")
     rate, path = cut.frame.fps, Path(cut.home) / cut.name
     shown = shown_pictures(timeline, lambda time: _frames(time, rate))
@@ -304,9 +315,11 @@ def _generator(item: Any) -> tuple[str, dict[str, Any]]:
 
 
 def _plain(value: Any) -> Any:
-    """OpenTimelineIO's own containers as Python's."""
+    """OpenTimelineIO's own containers as Python's, and words without the character at which it ends them."""
+    if isinstance(value, str):
+        return value.replace("\0", "")
     if hasattr(value, "items"):
-        return {str(k): _plain(v) for k, v in value.items()}
-    if not isinstance(value, str) and hasattr(value, "__iter__"):
+        return {_plain(str(k)): _plain(v) for k, v in value.items()}
+    if hasattr(value, "__iter__"):
         return [_plain(v) for v in value]
     return value

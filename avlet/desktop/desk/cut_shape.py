@@ -97,8 +97,11 @@ class ShapeButton(QPushButton):
         before = self.session.cut
         if cut.frame == before.frame:
             return
-        if cut.foreign:
-            cut = with_their_pictures(cut)
+        try:
+            cut = with_their_pictures(cut) if cut.foreign else cut
+        except AvletError as error:
+            self.session.refused.emit(str(error))
+            return
         at = self.session.frame * cut.frame.fps / before.frame.fps
         self.session.reshape(cut)
         self.session.go_to(round(at))
