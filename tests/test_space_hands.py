@@ -205,6 +205,41 @@ def test_a_lamp_by_a_key_lights_and_is_dragged_on_the_stage(session, window, qtb
     assert "at most 4" in window.message.text() and sum(isinstance(p, LampPart) for p in session.template.parts) == 4
 
 
+@pytest.mark.parametrize(("start", "axis", "way"), [("the left", 1, 1), ("the right", 1, -1), ("above", 0, 1), ("below", 0, -1)])
+def test_a_lamp_is_carried_past_in_the_hold(session, window, start, axis, way):
+    """Where it is brightest goes from one side to the other while the title holds, and stands still before that."""
+    press(window, Qt.Key.Key_I)
+    lamp, spans = session.part, session.scene().spans
+    for name in ("sky", "sun"):
+        session.write({f"scene/{name}.strength": 0.0})
+    dark = session.template
+    choose(window, "add sway", f"is carried past from {start}")
+
+    def brightest(frame):
+        shown = session.scene().picture(frame, 480, 270)[:, :, :3].astype(float).sum(2)
+        weights = (shown - shown.min()).sum(1 - axis)
+        return float(weights @ np.arange(len(weights)) / max(weights.sum(), 1e-9))
+
+    frames = np.linspace(spans.way_in, session.length() - spans.way_out, 5).round().astype(int)
+    seen = [brightest(int(f)) * way for f in frames]
+    assert np.all(np.diff(seen) > 2), seen
+    half = (session.template.frame.width if axis else session.template.frame.height) * 0.4
+    place, was = ("across", lamp.across) if axis else ("down", lamp.down)
+    assert getattr(session.template.part("lamp"), place).gap == pytest.approx(was.gap - way * half, abs=1), "through where it stood"
+    assert "drifts" in words(window) and "stands still;" not in words(window)
+    window.undo()
+    assert session.template == dark, "one step back"
+
+
+def test_only_lamps_are_carried_past(session, window):
+    session.select("word")
+    chip = control(window, "add sway")
+    QTest.mouseClick(chip, LEFT)
+    (menu,) = [m for m in chip.findChildren(QMenu) if m.isVisible()]
+    assert menu.actions() and not [a for a in menu.actions() if "carried past" in a.text()]
+    menu.close()
+
+
 def test_lamps_and_members_are_dragged_in_the_views(session, window, qtbot):
     press(window, Qt.Key.Key_I)
     depths = window.build.depths

@@ -9,10 +9,11 @@ from avlet.desktop.recipe.place_sentences import others
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.document.editing import edits
+from avlet.document.editing.carrying import From, carried_past
 from avlet.document.editing.edits import need_part
 from avlet.document.editing.grouping import stands_in
 from avlet.document.editing.timing import MoveAt, Where, moves_at, need_move, put_move
-from avlet.document.parts import AnyPart, PaintedPart, members_of
+from avlet.document.parts import AnyPart, LampPart, PaintedPart, members_of
 from avlet.document.template import Template
 from avlet.document.time.eases import READY_EASES, backwards, name_of_ease
 from avlet.document.time.moves import (
@@ -248,8 +249,13 @@ def sway_sentences(session: Session, part: AnyPart) -> list[QWidget]:
     if not part.sways:
         say.words("stands still;")
     choices: list[Choice] = list(READY_SWAYS.items())
+    if isinstance(part, LampPart):
+        choices += [(f"is carried past from {start}", start) for start in get_args(From)]
 
-    def add(sway: Sway) -> None:
+    def add(sway: Sway | From) -> None:
+        if not isinstance(sway, Sway):
+            session.edit(f"{part.name}: carried past", lambda t: carried_past(t, part.id, sway))
+            return
         session.change(f"{part.id}/sways", lambda sways: (*sways, sway), f"{part.name}: while it holds")
 
     return [*said, say.choice("let it move" if not part.sways else "one more", choices, add, "add sway").widget]
