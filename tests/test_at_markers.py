@@ -207,6 +207,15 @@ def test_the_rows_of_a_table_go_to_the_markers_in_order(tmp_path):
     assert result.marks[2].said == ("The table has no row for it.",)
 
 
+@pytest.mark.parametrize(("heads", "taken"), [
+    (["Name", "Role"], True), (["ROLE", ""], True), (["name", "bar colour"], True), (["Name", "Ringer"], False), (["", ""], False), ([], False),
+])  # fmt: skip
+def test_heads_that_name_fields_are_no_row(tmp_path, heads, taken):
+    result = made(cut_with(tmp_path, [(100, "1"), (400, "2")]), rows=[heads, ["Bo Li", "Ringer"]])
+    assert (result.cut.titles[0].answers.get("name") == "Bo Li") is taken
+    assert not made(cut_with(tmp_path, [(100, "1")]), rows=[]).cut.titles[0].answers
+
+
 def test_a_title_that_was_taken_off_comes_again_and_another_template_is_another_title(tmp_path):
     cut = made(cut_with(tmp_path, [(100, "A")])).cut
     assert [one.done for one in made(remove_title(cut, cut.titles[0].id)).marks] == ["new"]

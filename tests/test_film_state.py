@@ -1,5 +1,7 @@
 """The film of a title on the card of the desk, what a second run makes, and sweeping what no title wants any more."""
 
+import dataclasses
+import os
 from datetime import datetime, timedelta
 from pathlib import Path
 
@@ -60,6 +62,27 @@ def test_the_film_of_a_title_is_known_and_known_to_be_older_than_it(tmp_path):
     assert state_of(changed, "b", tmp_path) is None
 
 
+def test_a_film_of_an_earlier_version_of_the_template_is_older(tmp_path):
+    rendering(TWO, tmp_path).run(lambda *_: True)
+    watch, title = FilmWatch(), TWO.title("a")
+    opened = open_titles(TWO, [DEMO])["a"]
+    assert watch.state(TWO, title, opened, tmp_path).shows
+    other = dataclasses.replace(opened, template=replace(opened.template, way_in=opened.template.way_in - 1))
+    assert not watch.state(TWO, title, other, tmp_path).shows
+
+
+def test_of_two_films_the_one_that_shows_the_title_counts(tmp_path):
+    job = rendering(TWO, tmp_path)
+    job.run(lambda *_: True)
+    other = CutRender(set_answers(TWO, "a", {"name": "X"}), job.opened, tmp_path, "short", suffix=".webm", codec="webm", film=False)
+    other.run(lambda *_: True)
+    state = state_of(TWO, "a", tmp_path)
+    assert (state.path.name, state.shows) == ("T0001-name-strap.mov", True), "though the other one is newer"
+    os.utime(tmp_path / "T0001-name-strap.mov", (1_000_000_000, 1_000_000_000))
+    assert state_of(TWO, "a", tmp_path).shows
+    assert state_of(set_answers(TWO, "a", {"name": "Y"}), "a", tmp_path).path.suffix == ".webm", "of those that do not, the newer one"
+
+
 def test_a_film_of_another_cut_is_none_of_this_one(tmp_path):
     rendering(TWO, tmp_path).run(lambda *_: True)
     assert state_of(replace(TWO, name="Other"), "a", tmp_path) is None
@@ -83,6 +106,8 @@ def test_a_dry_run_tells_what_a_run_will_make(tmp_path):
 
     assert told(TWO) == {"T0001-name-strap.mov": True, "T0002-name-strap.mov": True, "short.mp4": True, "short.otio": True}
     assert told(TWO) == {"T0001-name-strap.mov": False, "T0002-name-strap.mov": False, "short.mp4": False, "short.otio": True}
+    (tmp_path / "T0001-name-strap.mov").unlink()
+    assert told(TWO)["T0001-name-strap.mov"], "what is on the list and gone is made again"
     assert told(set_answers(TWO, "b", {"name": "X"})) == {
         "T0001-name-strap.mov": False, "T0002-name-strap.mov": True, "short.mp4": True, "short.otio": True,
     }  # fmt: skip
@@ -128,6 +153,7 @@ def test_the_card_says_when_the_film_was_made_and_that_it_is_older(window, desk,
     assert dialog.words.text().startswith("Wrote T0001-name-strap.mov, T0002-name-strap.mov, short.otio into ")
     dialog.reject()
     assert desk.film.isVisible() and desk.film.text() == f"Film made {desk.film.state.made:%H:%M}"
+    qtbot.wait(400)  # what showing it began is over
     type_into(qtbot, next(iter(desk.card.inputs.values())), "Bo Lu")
     qtbot.waitUntil(lambda: "older than the title" in desk.film.text(), timeout=5_000)
     session.select("b")
@@ -153,6 +179,11 @@ def test_films_that_no_title_wants_are_taken_away_by_a_press(window, desk, qtbot
     (tmp_path / "T0009-other.mov").write_bytes(b"not ours")
     session.edit("Remove", lambda c: remove_title(c, "b"))
     dialog = render_all(window, qtbot, tmp_path)
+    seen = []
+    dialog.began.connect(lambda _: seen.append(dialog.sweep.isVisible()))
+    qtbot.mouseClick(dialog.start_button, LEFT)
+    qtbot.waitUntil(lambda: dialog.thread_ is None, timeout=60_000)
+    assert seen == [False], "nothing is swept while it is rendered again"
     assert dialog.sweep.isVisible() and dialog.sweep.text() == "Take away 1 film that no title wants"
     assert "No title wants T0002-name-strap.mov any more." in dialog.words.text() and (tmp_path / "T0002-name-strap.mov").exists()
     qtbot.mouseClick(dialog.sweep, LEFT)

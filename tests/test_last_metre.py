@@ -8,7 +8,7 @@ import opentimelineio as otio
 import pytest
 from hands import drag, move_held, settle, type_into
 from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
-from PyQt6.QtWidgets import QApplication, QDialog
+from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog
 from test_at_markers import timeline_with
 from test_cut_sound import write_clap
 
@@ -411,6 +411,32 @@ def test_markers_become_titles_by_the_dialog_and_one_undo_takes_them_back(strang
     assert len(session.selection) == 2
     session.undo()
     assert not session.cut.titles
+
+
+def test_titles_at_markers_are_filled_from_a_table_in_a_file(stranger, qtbot, tmp_path, monkeypatch):
+    table, broken = tmp_path / "people.csv", tmp_path / "broken.xlsx"
+    table.write_text("Name;Role\nAda Vik;Pilot\nBo Lu;Ringer\nCai;Cook\n")
+    broken.write_bytes(b"PK\3\4 no sheet")
+    told = []
+
+    def when_open():
+        dialog = QApplication.activeModalWidget()
+        dialog.template.setCurrentIndex(dialog.template.findData("name-strap.avlet"))
+        for file in (broken, table):
+            monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_, file=file: (str(file), ""))
+            qtbot.mouseClick(dialog.from_file, LEFT)
+            told.append((dialog.told.text(), dialog.words.currentText()))
+        qtbot.mouseClick(dialog.make, LEFT)
+
+    QTimer.singleShot(300, when_open)
+    qtbot.mouseClick(stranger.markers, LEFT)
+    assert "broken.xlsx" in told[0][0] and told[0][1].startswith("The marker’s name"), (
+        "what cannot be read is said, and nothing else changes"
+    )
+    assert told[1][1] == "The rows of “people.csv”, in order (4)"
+    assert [(t.answers["name"], t.answers["role"]) for t in stranger.session.cut.titles] == [
+        ("Ada Vik", "Pilot"), ("Bo Lu", "Ringer"), ("Cai", "Cook"),
+    ]  # fmt: skip
 
 
 class FakeSink:

@@ -74,6 +74,13 @@ def test_a_mark_is_dragged_in_one_step_and_catches_on_the_other(ruler, qtbot):
     assert [m.frame for m in session.template.marks] == [50, 50]
 
 
+def test_a_mark_does_not_catch_on_where_it_was(ruler, qtbot):
+    ruler.session.go_to(100)
+    scale = ruler.time.scale
+    drag(qtbot, ruler, flag(ruler, 30), QPoint(round(max(2, scale * 2)), 0))
+    assert ruler.session.template.marks[0].frame in (31, 32), "a small step is a step"
+
+
 def test_i_and_o_bring_the_chosen_mark_to_the_playhead_and_del_takes_it_away(ruler, qtbot, window):
     session = ruler.session
     for key, frame in ((Qt.Key.Key_I, 12), (Qt.Key.Key_O, 80)):

@@ -50,21 +50,21 @@ def read_mark(
     """The answers that a marker gives, and what of it does not fit.
 
     Its name goes into the first field for words, ``field: value`` in the lines of its comment into others, by label or id. ``cells``, a row
-    of a table, go into the fields for words in their order instead.
+    of a table, go into the fields for words in their order instead, before what the comment says of them.
     """
     answers: dict[str, Any] = {}
     said: list[str] = []
     words = [field for field in template.card.fields if isinstance(field, TextField)]
     typed: list[tuple[Field | None, str, str]] = []
-    if cells is not None:
-        typed += [(field, field.label, cell) for field, cell in zip(words, cells, strict=False) if cell.strip()]
-    elif words and mark.name.strip():
+    if cells is None and words and mark.name.strip():
         typed.append((words[0], words[0].label, mark.name.strip()))
     by_name = {name.casefold(): f for f in template.card.fields if f.asks for name in (f.id, f.label)}
     for line in mark.comment.splitlines():
         name, colon, value = line.partition(":")
         if colon and value.strip():
             typed.append((by_name.get(name.strip().casefold()), name.strip(), value.strip()))
+    if cells is not None:
+        typed += [(field, field.label, cell) for field, cell in zip(words, cells, strict=False) if cell.strip()]
     for field, name, value in typed:
         if field is None:
             said.append(f"“{name}” is no field of {template.name}.")
@@ -82,6 +82,7 @@ def titles_at(
 ) -> Marked:  # fmt: skip
     """A title of a template at each marker, in order; those that were made before are brought up to date."""
     known = {_key(title.marked): title for title in cut.titles if title.marked and title.template == file_name}
+    rows = None if rows is None else without_heads(rows, template)
     names: Counter[str] = Counter()
     found: list[AtMark] = []
     for number, mark in enumerate(marks):
@@ -103,6 +104,13 @@ def titles_at(
         cut, done = _brought_up(cut, title, told)
         found.append(AtMark(mark, title.id, done, tuple(said)))
     return Marked(cut, tuple(found), tuple(title.id for title in known.values()))
+
+
+def without_heads(rows: Sequence[Sequence[str]], template: Template) -> Sequence[Sequence[str]]:
+    """Rows of a table without the first one, where that names fields of a template."""
+    names = {name.casefold() for f in template.card.fields if f.asks for name in (f.id, f.label)}
+    first = [cell.strip().casefold() for cell in rows[0] if cell.strip()] if rows else []
+    return rows[1:] if first and names.issuperset(first) else rows
 
 
 def _key(marked: dict[str, Any]) -> tuple[Any, Any]:

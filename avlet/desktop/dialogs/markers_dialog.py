@@ -1,15 +1,18 @@
 """Titles at the markers of a timeline: which markers, of which template, how long; shown as a list before anything is done."""
 
 from collections.abc import Sequence
+from pathlib import Path
 
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
     QDialog,
     QDialogButtonBox,
+    QFileDialog,
     QFormLayout,
     QHeaderView,
     QLabel,
+    QPushButton,
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
@@ -20,12 +23,17 @@ from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.cut import Title
 from avlet.document.fields import words_of
+from avlet.document.metadata import brief
+from avlet.errors import AvletError
+from avlet.limits import MOST_PASTED
 from avlet.media.at_markers import Lasts, Marked, chosen_marks, titles_at
 from avlet.media.theirs import theirs_of
 from avlet.numbers.timecode import DROP_RATES, timecode
 from avlet.storage.library import Entry
 from avlet.storage.package import Opened
+from avlet.storage.table_files import table_in_file
 
+TABLES = "Tables (*.csv *.tsv *.txt *.xlsx *.ods)"
 _LASTS: tuple[tuple[Lasts, str], ...] = (
     ("template", "As its template does"), ("next", "Up to the next marker"), ("marker", "As long as the marker marks"),
 )  # fmt: skip
@@ -38,7 +46,7 @@ class MarkersDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle("Titles at markers")
         self.resize(720, 520)
-        self.session, self.rows = session, rows
+        self.session = session
         self.marks = theirs_of(session.cut).marks
         self.made: Marked | None = None
         self.template, self.colour, self.track, self.lasts, self.words = (QComboBox() for _ in range(5))
@@ -52,9 +60,11 @@ class MarkersDialog(QDialog):
             self.track.addItem(f"On {track}" if track else "On the timeline itself", track)
         for lasts, words in _LASTS:
             self.lasts.addItem(words, lasts)
-        self.words.addItem("The marker’s name, then “field: value” in its comment", False)
+        self.words.addItem("The marker’s name, then “field: value” in its comment", None)
         if rows:
-            self.words.addItem(f"The rows of the copied table, in order ({len(rows)})", True)
+            self.words.addItem(f"The rows of the copied table, in order ({len(rows)})", rows)
+        self.from_file = QPushButton("A table from a file…")
+        self.from_file.clicked.connect(self._choose_table)
         form = QFormLayout()
         for label, box in (
             ("Template", self.template), ("Markers", self.colour), ("", self.track), ("Each lasts", self.lasts), ("Its words", self.words),
@@ -62,6 +72,7 @@ class MarkersDialog(QDialog):
             box.setAccessibleName(label or "Where the markers are")
             box.currentIndexChanged.connect(self.refresh)
             form.addRow(label, box)
+        form.addRow("", self.from_file)
         self.list = QTableWidget(0, 4)
         self.list.setAccessibleName("What is made")
         self.list.setHorizontalHeaderLabels(["At", "Marker", "Words", "What is done"])
@@ -87,6 +98,24 @@ class MarkersDialog(QDialog):
         layout.addWidget(buttons)
         self.refresh()
 
+    def _choose_table(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "A table of answers", "", TABLES)
+        if name:
+            self.take_table(Path(name))
+
+    def take_table(self, path: Path) -> None:
+        """Fill the titles from the rows of a table in a file, column by column as the card has its fields."""
+        try:
+            table = table_in_file(path)
+        except AvletError as error:
+            self.told.setText(str(error))
+            return
+        rows = [list(row) for row in table.rows[:MOST_PASTED]]
+        self.words.addItem(f"The rows of “{brief(path.name)}”, in order ({len(rows)})", rows)
+        self.words.setCurrentIndex(self.words.count() - 1)
+        if len(table.rows) > MOST_PASTED:
+            self.told.setText(f"{self.told.text()} Only the first {MOST_PASTED} of {len(table.rows):,} rows are taken.")
+
     def _opened(self) -> tuple[str, Opened | str]:
         name = self.template.currentData()
         if name is None:
@@ -104,8 +133,7 @@ class MarkersDialog(QDialog):
             self.make.setEnabled(False)
             return
         version = opened.manifest.version if opened.manifest is not None else 0
-        rows = self.rows if self.words.currentData() else None
-        languages = (NumberBox.language, "en")
+        rows, languages = self.words.currentData(), (NumberBox.language, "en")
         self.made = titles_at(self.session.cut, marks, name, opened.template, version, self.lasts.currentData(), rows, languages)
         self.list.setRowCount(len(self.made.marks))
         cut = self.made.cut
