@@ -897,6 +897,7 @@ def render_dialog(window, qtbot, tmp_path, all_titles: bool) -> RenderDialog:
     session = window.cut_session
     for title in [t for t in session.cut.titles if t.id not in ("the-long-tide", "odalys")]:
         session.edit("Fewer", lambda c, i=title.id: edits.replace(c, titles=tuple(t for t in c.titles if t.id != i)))
+    session.edit("Small", lambda c: edits.replace(c, frame=edits.replace(c.frame, width=192, height=108)))
     window.files.render(all_titles)
     dialog = window.files.dialog
     qtbot.addWidget(dialog)
@@ -907,15 +908,12 @@ def render_dialog(window, qtbot, tmp_path, all_titles: bool) -> RenderDialog:
 
 def test_all_titles_are_rendered_with_progress(window, desk, qtbot, tmp_path):
     dialog = render_dialog(window, qtbot, tmp_path, True)
-    assert [job.name for job in dialog.jobs] == ["T0001-episode-title", "T0003-name-strap"]
-    dialog.whole = None  # the titles alone; the film and the timeline have a test of their own
-    dialog.jobs = [
-        job.__class__(job.name, job.drawing.__class__(**{**job.drawing.__dict__, "width": 192, "height": 108})) for job in dialog.jobs
-    ]
+    assert dialog.names == ["T0001-episode-title", "T0003-name-strap"]
+    dialog.film.setChecked(False)  # the film has a test of its own
     dialog.start()
     qtbot.waitUntil(lambda: dialog.words.text().startswith("Wrote"), timeout=60_000)
     folders = sorted(p.name for p in (tmp_path / "films").iterdir())
-    assert folders == ["T0001-episode-title", "T0003-name-strap"]
+    assert folders == ["T0001-episode-title", "T0003-name-strap", "delivery.csv", "delivery.json", "the-long-tide-first-cut.otio"]
     assert len(list((tmp_path / "films" / "T0003-name-strap").iterdir())) == 125
     assert len(list((tmp_path / "films" / "T0001-episode-title").iterdir())) == 144
 

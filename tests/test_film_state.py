@@ -12,7 +12,9 @@ from PyQt6.QtWidgets import QApplication
 
 from avlet.document.cut import Cut, PictureClip, Title, put_title, remove_title, replace, set_answers
 from avlet.document.template import Frame
+from avlet.media.render import StoppedError
 from avlet.roster.cut_render import CutRender, open_titles
+from avlet.roster.delivery import read_delivery
 from avlet.roster.film_state import FilmState, FilmWatch
 
 DEMO = Path(__file__).parents[1] / "demo"
@@ -86,6 +88,54 @@ def test_of_two_films_the_one_that_shows_the_title_counts(tmp_path):
 def test_a_film_of_another_cut_is_none_of_this_one(tmp_path):
     rendering(TWO, tmp_path).run(lambda *_: True)
     assert state_of(replace(TWO, name="Other"), "a", tmp_path) is None
+
+
+def test_one_title_alone_is_rendered_beside_the_others_and_on_their_list(tmp_path):
+    rendering(TWO, tmp_path, film=True).run(lambda *_: True)
+    before = {path.name: path.stat().st_mtime_ns for path in tmp_path.iterdir()}
+    changed = set_answers(set_answers(TWO, "a", {"name": "X"}), "b", {"name": "Y"})
+    job = rendering(changed, tmp_path, film=True)
+    job.only = frozenset({"b"})
+    assert job.total == job.scene_of(changed.title("b")).length
+    done = job.run(lambda *_: True)
+    assert [path.name for path in done.written] == ["T0002-name-strap.mov"] and done.superseded == ()
+    after = {path.name: path.stat().st_mtime_ns for path in tmp_path.iterdir()}
+    assert {name for name in after if after[name] != before[name]} == {"T0002-name-strap.mov", "delivery.json", "delivery.csv"}
+    assert state_of(changed, "b", tmp_path).shows and not state_of(changed, "a", tmp_path).shows
+    listed = read_delivery(tmp_path)
+    assert listed.complete and {one.file for one in listed.files} == {"T0001-name-strap.mov", "T0002-name-strap.mov", "short.mp4"}
+    assert [one.row for one in listed.files] == [1, 2, 3]
+    assert [path.name for path in rendering(changed, tmp_path, film=True).run(lambda *_: True).new] == [
+        "T0001-name-strap.mov", "short.mp4", "short.otio",
+    ]  # fmt: skip
+
+
+def test_one_title_alone_in_a_new_folder(tmp_path):
+    job = rendering(TWO, tmp_path / "new")
+    job.only = frozenset({"a"})
+    job.run(lambda *_: True)
+    assert sorted(p.name for p in (tmp_path / "new").iterdir()) == ["T0001-name-strap.mov", "delivery.csv", "delivery.json"]
+    assert not read_delivery(tmp_path / "new").complete, "the others are still to be made"
+
+
+def test_what_a_stopped_run_did_not_come_to_stays_on_the_list(tmp_path):
+    rendering(TWO, tmp_path).run(lambda *_: True)
+    changed = set_answers(TWO, "a", {"name": "X"})
+    with pytest.raises(StoppedError):
+        rendering(changed, tmp_path).run(lambda *_: False)
+    assert state_of(changed, "b", tmp_path).shows and not state_of(changed, "a", tmp_path).shows
+    assert [path.name for path in rendering(changed, tmp_path).run(lambda *_: True).new] == ["T0001-name-strap.mov", "short.otio"]
+
+
+def test_the_film_of_a_title_whose_template_is_not_to_be_had_is_not_given_up(tmp_path):
+    rendering(TWO, tmp_path).run(lambda *_: True)
+    lost = CutRender(
+        TWO, {"a": "It is not in the library.", "b": open_titles(TWO, [DEMO])["b"]}, tmp_path, "short", codec="qtrle", film=False
+    )
+    done = lost.run(lambda *_: True)
+    assert done.superseded == () and any("left out" in words for words in done.said)
+    assert lost.prune() == () and (tmp_path / "T0001-name-strap.mov").exists()
+    assert rendering(TWO, tmp_path).run(lambda *_: True).kept == 2, "it is known when the template is there again"
 
 
 def test_the_usual_film_and_its_name_are_one_film(tmp_path):
@@ -169,6 +219,23 @@ def test_the_card_says_when_the_film_was_made_and_that_it_is_older(window, desk,
     assert desk.film.text().startswith("Film made") and (tmp_path / "T0002-name-strap.mov").stat().st_mtime_ns == old
     session.select(None)
     assert desk.film.isHidden()
+
+
+def test_one_title_is_rendered_from_the_card_and_its_film_is_told(window, desk, qtbot, tmp_path):
+    window.files.render(all_titles=False)
+    dialog = window.files.dialog
+    assert dialog.names == ["T0001-name-strap"] and not dialog.film.isVisible()
+    dialog.folder.line.setText(str(tmp_path / "films"))
+    dialog.kind.setCurrentText("Run-length film with alpha (.mov)")
+    qtbot.mouseClick(dialog.start_button, LEFT)
+    qtbot.waitUntil(lambda: dialog.thread_ is None, timeout=60_000)
+    assert dialog.words.text().startswith("Wrote T0001-name-strap.mov into ")
+    dialog.reject()
+    assert desk.film.text().startswith("Film made")
+    window.cut_session.select("b")
+    assert desk.film.isHidden()
+    assert render_all(window, qtbot, tmp_path / "films").words.text().startswith("Wrote T0002-name-strap.mov, short.otio")
+    window.files.dialog.reject()
 
 
 def test_films_that_no_title_wants_are_taken_away_by_a_press(window, desk, qtbot, tmp_path):

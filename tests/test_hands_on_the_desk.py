@@ -101,9 +101,9 @@ def test_renders_remember_their_folder(desk, window, qtbot, tmp_path):
     dialog = window.files.dialog
     dialog.folder.line.setText(str(into))
     dialog.kind.setCurrentText("A folder of PNGs")
-    dialog.jobs = []
     qtbot.mouseClick(dialog.start_button, LEFT)
-    qtbot.waitUntil(lambda: dialog.thread_ is None)
+    dialog.thread_.stop()
+    qtbot.waitUntil(lambda: dialog.thread_ is None, timeout=30_000)
     dialog.reject()
     assert read_settings(window.state).renders == str(into)
     window.files.render(all_titles=True)

@@ -68,7 +68,8 @@ class Done:
 class CutRender:
     """All that is rendered of one cut into a folder. ``suffix`` and ``codec`` are the titles'; ``height`` the film's lines.
 
-    ``each`` is called with every file as it is there, and whether it is new.
+    ``each`` is called with every file as it is there, and whether it is new. With ``only``, ids of titles, just their films are made; all
+    else stays as it is, also on the folder's list.
     """
 
     cut: Cut
@@ -80,6 +81,7 @@ class CutRender:
     height: int = 720
     film: bool = True
     each: Callable[[Path, bool], None] = lambda path, new: None
+    only: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
         self.cut = numbered(self.cut)
@@ -93,8 +95,11 @@ class CutRender:
     @property
     def total(self) -> int:
         """Frames in all."""
-        alone = [scene for scene in map(self.scene_of, self.cut.titles) if isinstance(scene, Scene)]
-        return sum(scene.length for scene in alone) + (self.cut.length if self.film else 0)
+        alone = [scene for scene in map(self.scene_of, filter(self._asked, self.cut.titles)) if isinstance(scene, Scene)]
+        return sum(scene.length for scene in alone) + (self.cut.length if self.film and not self.only else 0)
+
+    def _asked(self, title: Title) -> bool:
+        return not self.only or title.id in self.only
 
     def scene_of(self, title: Title) -> Scene | str:
         """A title's scene, or why there is none."""
@@ -151,7 +156,9 @@ class CutRender:
 
     def run(self, told: Told) -> Done:
         """Write what is not there yet. Raises ``RenderError``, ``StorageError``, or ``StoppedError`` when it is told to stop."""
-        said = [f"{title.template} is left out: {words}" for title in self.cut.titles if (words := self._why_not(title))]
+        said = [
+            f"{title.template} is left out: {words}" for title in filter(self._asked, self.cut.titles) if (words := self._why_not(title))
+        ]
         refuse_as_output(self.folder)
         wanted = list(self._made())
         marks = {title.id: self._mark(title, opened) for title, opened, _, _ in wanted}
@@ -165,22 +172,10 @@ class CutRender:
         self.finished.clear()
         self._new.clear()
         run = _Run(self.folder, before, ledger, self._finish)
-        done, films, whole_run = 0, {}, False
+        whole_run = False
         try:
-            for title, _, scene, path in wanted:
-                drawing = title_drawing(title, scene, self.cut.frame)
-
-                def progress(frames: int, _: int, start: int = done, words: str = path.name) -> bool:
-                    return told(start + frames, words)
-
-                def make(drawing: Drawing = drawing, path: Path = path, progress: Progress = progress) -> None:
-                    render(drawing, path, self.codec, progress)
-
-                facts = _facts(path, self.codec, drawing.width, drawing.height, scene.length, scene.template.frame.rate)
-                run.have(path, marks[title.id], make, Delivered(**facts))
-                films[title.id] = path
-                done += scene.length
-            if self.film:
+            films, done = self._titles(run, wanted, marks, told)
+            if self.film and not self.only:
                 path, shape = self.folder / f"{self.name}.mp4", self.cut.frame
 
                 def whole(path: Path = path, start: int = done) -> None:
@@ -189,20 +184,47 @@ class CutRender:
                 width = round(shape.width * self.height / shape.height)
                 facts = _facts(path, None, width, self.height, self.cut.length, shape.rate)
                 run.have(path, self._film_mark(marks), whole, Delivered(**facts))
-            timeline = self.folder / f"{self.name}.otio"
-            write_rendered(self.cut, films, timeline)
-            self._finish(timeline, True)
-            whole_run = True
+            if not self.only:
+                timeline = self.folder / f"{self.name}.otio"
+                write_rendered(self.cut, films, timeline)
+                self._finish(timeline, True)
+            whole_run = not self.only or delivered.complete
         finally:
-            names = {path.name for path in self.paths}
+            left_out = {film_name(title) for title in self.cut.titles if self._why_not(title)}
+            for path in (*self.paths, *(self.folder / name for name in before if Path(name).stem in left_out)):
+                run.keep(path)  # what was not come to, or cannot be made now, is not given up
+            names = {one.file for one in ledger.files.values()} | {path.name for path in self.paths}
             ledger.superseded = tuple(one for one in before.values() if one.file not in names and still_there(self.folder, one))
-            with contextlib.suppress(StorageError):
-                ledger.write(complete=whole_run)
+            if ledger.files or known or whole_run:
+                with contextlib.suppress(StorageError):
+                    ledger.write(complete=whole_run)
         self._superseded = ledger.superseded
-        superseded = tuple(one.file for one in ledger.superseded)
+        superseded = () if self.only else tuple(one.file for one in ledger.superseded)
         if superseded:
             said.append(f"No title wants {', '.join(superseded)} any more.")
         return Done(tuple(self.finished), tuple(self._new), tuple(dict.fromkeys(said)), run.kept, renamed, superseded)
+
+    def _titles(
+        self, run: "_Run", wanted: Sequence[tuple[Title, Opened, Scene, Path]], marks: Mapping[str, str], told: Told
+    ) -> tuple[dict[str, Path], int]:
+        """Make the films of the titles; all of them by id, and the frames that were asked for."""
+        done, films = 0, {}
+        for title, _, scene, path in wanted:
+            if not self._asked(title):
+                continue
+            drawing = title_drawing(title, scene, self.cut.frame)
+
+            def progress(frames: int, _: int, start: int = done, words: str = path.name) -> bool:
+                return told(start + frames, words)
+
+            def make(drawing: Drawing = drawing, path: Path = path, progress: Progress = progress) -> None:
+                render(drawing, path, self.codec, progress)
+
+            facts = _facts(path, self.codec, drawing.width, drawing.height, scene.length, scene.template.frame.rate)
+            run.have(path, marks[title.id], make, Delivered(**facts))
+            films[title.id] = path
+            done += scene.length
+        return films, done
 
     def prune(self) -> tuple[str, ...]:
         """Take away what the last run found that no title wants any more; the names of what is gone."""
@@ -234,9 +256,17 @@ class _Run:
         self.finish(path, new)
         if path.is_file():
             size, sha256 = measured(path)
-            number = len(self.ledger.files)
-            told = msgspec.structs.replace(facts, row=number + 1, size=size, sha256=sha256, made_of=mark, source=self.ledger.source)
-            self.ledger.put(number, told)
+            self._put(msgspec.structs.replace(facts, size=size, sha256=sha256, made_of=mark, source=self.ledger.source))
+
+    def keep(self, path: Path) -> None:
+        """Leave a file as it is, and on the list if it is on that."""
+        there = self.before.get(path.name)
+        if there is not None and path.is_file() and all(one.file != path.name for one in self.ledger.files.values()):
+            self._put(there)
+
+    def _put(self, one: Delivered) -> None:
+        number = len(self.ledger.files)
+        self.ledger.put(number, msgspec.structs.replace(one, row=number + 1))
 
 
 def _facts(path: Path, codec: str | None, width: int, height: int, frames: int, rate: str) -> dict[str, Any]:

@@ -1,6 +1,5 @@
 """Rendering titles from the desk: what kind of film, where to, progress, stopping."""
 
-from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
@@ -21,9 +20,8 @@ from avlet.desktop.sessions.runner import Runner
 from avlet.desktop.widgets.buttons import FolderRow
 from avlet.desktop.widgets.forms import name_controls
 from avlet.errors import AvletError
-from avlet.media.drawing import Drawing
 from avlet.media.films import FILMS
-from avlet.media.render import StoppedError, render
+from avlet.media.render import StoppedError
 from avlet.roster.cut_render import CutRender, Done
 
 KINDS: dict[str, tuple[str, str | None]] = {
@@ -33,55 +31,19 @@ KINDS: dict[str, tuple[str, str | None]] = {
 """What a title may be rendered as, in words: the ending, and the film by its name."""
 
 
-@dataclass(frozen=True)
-class Job:
-    """One title to render: the name of its file, without an ending, and what is drawn."""
-
-    name: str
-    drawing: Drawing
-
-
 class RenderThread(Runner):
-    """Renders jobs one after another beside the window."""
+    """Renders a cut, or some titles of it, beside the window."""
 
     progressed = pyqtSignal(int, int, str)
     failed = pyqtSignal(str)
-    done = pyqtSignal(list)
-    whole_done = pyqtSignal(object)
+    done = pyqtSignal(object)
 
-    def __init__(self, jobs: list[Job], folder: Path, kind: str, whole: CutRender | None = None) -> None:
+    def __init__(self, whole: CutRender) -> None:
         super().__init__()
-        self.jobs, self.folder, self.whole = jobs, folder, whole
-        self.suffix, self.codec = KINDS[kind]
+        self.whole = whole
 
     def run(self) -> None:
-        if self.whole is not None:
-            self._run_whole(self.whole)
-            return
-        total = sum(job.drawing.length for job in self.jobs)
-        before = 0
-        written: list[str] = []
-        try:
-            for job in self.jobs:
-                path = self.folder / f"{job.name}{self.suffix}"
-
-                def progress(done: int, _: int, start: int = before, name: str = path.name) -> bool:
-                    self.progressed.emit(start + done, total, name)
-                    return not self.stopping
-
-                render(job.drawing, path, self.codec, progress)
-                written.append(str(path))
-                before += job.drawing.length
-        except StoppedError:
-            self.failed.emit(f"Stopped. {len(written)} of {len(self.jobs)} were written; nothing half-done was left.")
-        except AvletError as error:
-            self.failed.emit(str(error))
-        else:
-            self.done.emit(written)
-
-    def _run_whole(self, whole: CutRender) -> None:
-        """Titles, the film of the cut and the timeline."""
-        whole.folder, whole.suffix, whole.codec = self.folder, self.suffix, self.codec
+        whole = self.whole
         total = whole.total
 
         def told(done: int, words: str) -> bool:
@@ -95,7 +57,7 @@ class RenderThread(Runner):
         except AvletError as error:
             self.failed.emit(f"{error} {_finished(whole)}".rstrip())
         else:
-            self.whole_done.emit(done)
+            self.done.emit(done)
 
 
 def _finished(whole: CutRender) -> str:
@@ -113,16 +75,16 @@ class RenderDialog(QDialog):
     began = pyqtSignal(str)
     ended = pyqtSignal()
 
-    def __init__(self, jobs: list[Job], folder: Path, parent: QWidget | None = None, whole: CutRender | None = None) -> None:
+    def __init__(self, whole: CutRender, names: list[str], folder: Path, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.jobs, self.whole = jobs, whole
+        self.whole, self.names = whole, names
         self.thread_: RenderThread | None = None
         self.setWindowTitle("Render")
         self.setMinimumWidth(480)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 18, 20, 18)
         layout.setSpacing(12)
-        title = QLabel("Render one title" if len(jobs) == 1 else f"Render {len(jobs)} titles, each by itself")
+        title = QLabel("Render one title" if len(names) == 1 else f"Render {len(names)} titles, each by itself")
         title.setProperty("role", "title")
         layout.addWidget(title)
         form = QFormLayout()
@@ -137,7 +99,7 @@ class RenderDialog(QDialog):
         for lines in (540, 720, 1080):
             self.lines.addItem(f"{lines} lines", lines)
         self.lines.setCurrentIndex(1)
-        if whole is not None:
+        if not whole.only:
             row = QHBoxLayout()
             row.addWidget(self.film, 1)
             row.addWidget(self.lines)
@@ -148,7 +110,7 @@ class RenderDialog(QDialog):
         self.bar = QProgressBar()
         self.bar.hide()
         layout.addWidget(self.bar)
-        self.words = QLabel(", ".join(job.name for job in jobs[:6]) + ("…" if len(jobs) > 6 else ""))
+        self.words = QLabel(", ".join(names[:6]) + ("…" if len(names) > 6 else ""))
         self.words.setWordWrap(True)
         self.words.setProperty("role", "muted")
         layout.addWidget(self.words)
@@ -178,13 +140,13 @@ class RenderDialog(QDialog):
         self.close_button.setText("Stop")
         self.bar.show()
         self.bar.setRange(0, 0)
-        if self.whole is not None:
-            self.whole.film, self.whole.height = self.film.isChecked(), int(self.lines.currentData())
-        thread = RenderThread(self.jobs, self.folder.folder, self.kind.currentText(), self.whole)
+        whole = self.whole
+        whole.folder, (whole.suffix, whole.codec) = self.folder.folder, KINDS[self.kind.currentText()]
+        whole.film, whole.height = self.film.isChecked(), int(self.lines.currentData())
+        thread = RenderThread(whole)
         thread.progressed.connect(self._progressed)
         thread.failed.connect(self._failed)
         thread.done.connect(self._done)
-        thread.whole_done.connect(self._whole_done)
         thread.finished.connect(self._ended)
         self.thread_ = thread
         self.began.emit(str(self.folder.folder))
@@ -198,16 +160,12 @@ class RenderDialog(QDialog):
     def _failed(self, words: str) -> None:
         self.words.setText(words)
 
-    def _done(self, written: list[str]) -> None:
-        self.bar.setRange(0, 1)
-        self.bar.setValue(1)
-        self.words.setText(f"Wrote {', '.join(Path(path).name for path in written)} into {self.folder.line.text()}.")
-
-    def _whole_done(self, done: Done) -> None:
+    def _done(self, done: Done) -> None:
         self.bar.setRange(0, 1)
         self.bar.setValue(1)
         said = [f"⚠ {words}" for words in done.said]
-        said.append(f"Wrote {', '.join(path.name for path in done.new)} into {self.folder.line.text()}.")
+        if done.new:
+            said.append(f"Wrote {', '.join(path.name for path in done.new)} into {self.folder.line.text()}.")
         if done.kept:
             said.append(f"{done.kept} {'file was' if done.kept == 1 else 'files were'} there already.")
         self.words.setText(" ".join(said))
@@ -217,7 +175,6 @@ class RenderDialog(QDialog):
 
     def _sweep(self) -> None:
         """Take away what the last run named."""
-        assert self.whole is not None
         gone = self.whole.prune()
         self.sweep.hide()
         self.words.setText(f"Took away {', '.join(gone)}." if gone else "Nothing was taken away: those files are not as they were made.")

@@ -21,7 +21,7 @@ from avlet.errors import AvletError
 from avlet.media.foreign import theirs_words
 from avlet.media.plates import PLATES
 from avlet.media.timeline import cut_from, read_cut, write_cut
-from avlet.media.titles import film_name, title_drawing
+from avlet.media.titles import film_name
 from avlet.places import demo_library
 from avlet.roster.sheet import kept_sheet
 from avlet.storage.atomic import write_whole
@@ -34,7 +34,7 @@ from avlet.storage.settings import replace as replace_settings
 from avlet.text.system_fonts import machine_fonts
 
 if TYPE_CHECKING:
-    from avlet.desktop.dialogs.render_dialog import Job, RenderDialog
+    from avlet.desktop.dialogs.render_dialog import RenderDialog
 
 CUT_SUFFIX = ".otio"
 DEMO_TEMPLATE, DEMO_CUT = "name-strap.avlet", "the-long-tide.otio"
@@ -396,15 +396,14 @@ class Files:
 
         session = self.window.cut_session
         titles = session.cut.titles if all_titles else tuple(t for t in (session.title,) if t)
-        jobs = [job for job in map(self._job, titles) if job]
-        if jobs:
+        names = [film_name(title) for title in titles if self._can_be_rendered(title)]
+        if names:
             self.window.desk.leave()
-            whole = None
-            if all_titles:
-                opened = {title.id: session.template_of(title) for title in session.cut.titles}
-                whole = CutRender(session.cut, opened, Path(), slug(session.cut.name))
+            opened = {title.id: session.template_of(title) for title in session.cut.titles}
+            only = frozenset() if all_titles else frozenset(title.id for title in titles)
+            whole = CutRender(session.cut, opened, Path(), slug(session.cut.name), only=only)
             into = Path(session.settings.renders) if session.settings.renders else platformdirs.user_videos_path() / "avlet"
-            self.dialog = RenderDialog(jobs, into, self.window, whole)
+            self.dialog = RenderDialog(whole, names, into, self.window)
             self.dialog.began.connect(lambda folder: session.keep_settings(replace_settings(session.settings, renders=folder)))
             self.dialog.ended.connect(self.window.desk.film.refresh)
             self.dialog.open()
@@ -419,15 +418,13 @@ class Files:
         if self.dialog is not None:
             self.dialog.stop()
 
-    def _job(self, title: Title) -> "Job | None":
-        session = self.window.cut_session
-        opened, scene = session.template_of(title), session.scene_of(title)
-        if isinstance(opened, str) or isinstance(scene, str):
-            self.window.say(f"{title.template} is left out: {opened if isinstance(opened, str) else scene}")
-            return None
-        from avlet.desktop.dialogs.render_dialog import Job
-
-        return Job(film_name(title), title_drawing(title, scene, session.cut.frame))
+    def _can_be_rendered(self, title: Title) -> bool:
+        """Whether there can be a film of a title; says why not."""
+        opened, scene = self.window.cut_session.template_of(title), self.window.cut_session.scene_of(title)
+        why = next((one for one in (opened, scene) if isinstance(one, str)), "")
+        if why:
+            self.window.say(f"{title.template} is left out: {why}")
+        return not why
 
 
 def _kept_cut(data: bytes, path: Path | None) -> Cut:
