@@ -1,7 +1,7 @@
 """Marks of a template: as values, and in the hand on the ruler's head and in the list."""
 
 import pytest
-from hands import drag, settle
+from hands import drag, move_held, settle
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QPoint, QPointF, Qt
@@ -129,7 +129,7 @@ def test_a_mark_is_brought_here_from_the_list(ruler, qtbot, window):
 
 def test_the_flag_of_a_mark_says_what_is_done_to_it_and_shows_that_it_is_chosen(ruler, qtbot):
     plain = ruler.grab().toImage()
-    qtbot.mouseMove(ruler, flag(ruler, 50))
+    move_held(ruler, QPointF(flag(ruler, 50)))
     settle()
     assert "b: frame 50" in ruler.toolTip() and "I or O" in ruler.toolTip()
     qtbot.mouseClick(ruler, LEFT, pos=flag(ruler, 50))

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.cut import Title
 from avlet.document.fields import words_of
@@ -99,7 +100,7 @@ class MarkersDialog(QDialog):
         self.refresh()
 
     def _choose_table(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "A table of answers", "", TABLES)
+        name, _ = QFileDialog.getOpenFileName(lasting(self), "A table of answers", "", TABLES)
         if name:
             self.take_table(Path(name))
 
