@@ -1,5 +1,7 @@
 """Marks of a template: as values, and in the hand on the ruler's head and in the list."""
 
+import itertools
+
 import pytest
 from hands import drag, move_held, settle
 from hypothesis import given
@@ -7,6 +9,7 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtWidgets import QPushButton
 
+from avlet.desktop.time.ruler_picture import mark_flags
 from avlet.document.editing.edits import replace
 from avlet.document.editing.marks import move_mark, put_mark, remove_mark
 from avlet.document.template import Mark, Template
@@ -137,3 +140,14 @@ def test_the_flag_of_a_mark_says_what_is_done_to_it_and_shows_that_it_is_chosen(
     shown = ruler.grab().toImage()
     x = round(ruler.time.x_of(50)) + 2
     assert shown.pixelColor(x, 3) != plain.pixelColor(x, 3)
+
+
+def test_long_names_of_marks_keep_to_their_room(ruler, qtbot, window):
+    long = (Mark(20, "x" * 100), Mark(40, "ü" * 100), Mark(41, "b"))
+    ruler.session.edit("Marks", lambda t: replace(t, marks=long))
+    settle()
+    flags = mark_flags(ruler.time, long)
+    assert all(a.right() <= b.left() + 1 for (_, a, _), (_, b, _) in itertools.pairwise(flags) if b.left() - a.left() > 20)
+    assert max(area.width() for _, area, _ in flags) <= 170 and [m for m, _, _ in flags] == list(long)
+    assert ruler.marks.at(flags[0][1].center()) == long[0]
+    assert window.time.panel.widget().minimumSizeHint().width() <= window.time.panel.viewport().width()

@@ -2,11 +2,9 @@
 
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QPointF, QRectF
-from PyQt6.QtGui import QFontMetricsF
+from PyQt6.QtCore import QPointF
 
-from avlet.desktop.time.ruler_picture import MARK_HIGH
-from avlet.desktop.widgets.theme import SMALL, font
+from avlet.desktop.time.ruler_picture import mark_flags
 from avlet.document.editing.marks import move_mark, remove_mark
 from avlet.document.template import Mark, Template
 
@@ -24,12 +22,11 @@ class MarkHands:
 
     def at(self, point: QPointF) -> Mark | None:
         """The mark whose flag lies under a point, the last one where several do; the head of the playhead lies before them."""
-        time, metrics = self.ruler.time, QFontMetricsF(font(SMALL))
+        time = self.ruler.time
         if abs(point.x() - time.x_of(self.ruler.session.frame)) <= 5 and point.y() <= 12:
             return None
-        marks = self.ruler.session.template.marks
-        areas = ((mark, QRectF(time.x_of(mark.frame) - 4, 0, metrics.horizontalAdvance(mark.name) + 10, MARK_HIGH)) for mark in marks)
-        return next((mark for mark, area in reversed(list(areas)) if area.contains(point)), None)
+        flags = reversed(mark_flags(time, self.ruler.session.template.marks))
+        return next((mark for mark, area, _ in flags if area.adjusted(-3, -1, 2, 0).contains(point)), None)
 
     def follow(self) -> None:
         """Let go of a mark that is gone."""

@@ -1,7 +1,9 @@
 """How the folded ruler is drawn: spans, rows with their bars and keys, ties."""
 
+import math
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.icons import pixmap
@@ -17,6 +19,7 @@ from avlet.numbers.exact import about
 NAMES, HEAD, RIGHT = 150, 52, 16
 MARK_HIGH = 16
 """How high the flags of marks are, at the top."""
+_LONGEST_FLAG = 160.0
 KeyAt = tuple[str, str, int]
 """A key: its part, its property's path, its number."""
 
@@ -30,6 +33,17 @@ def bar_area(time: FoldedTime, row: Row, bar: Bar) -> QRectF:
 def page_edges(time: FoldedTime, row: Row) -> list[float]:
     """Where one page of credits ends and the next begins, on the ruler."""
     return [time.x_of(window.last + 1) for window in row.pages[:-1]]
+
+
+def mark_flags(time: FoldedTime, marks: tuple[Mark, ...]) -> list[tuple[Mark, QRectF, str]]:
+    """The flag of each mark on the ruler's head, with as much of its name as there is room for before the next one."""
+    metrics, lefts = QFontMetricsF(font(SMALL)), [time.x_of(mark.frame) for mark in marks]
+    flags = []
+    for mark, left, following in zip(marks, lefts, [*lefts, math.inf][1:], strict=True):
+        room = min(_LONGEST_FLAG, max(0.0, following - left - 8))
+        words = metrics.elidedText(mark.name, Qt.TextElideMode.ElideRight, room) if room > 0 else ""
+        flags.append((mark, QRectF(left - 1, 1, metrics.horizontalAdvance(words) + 8, MARK_HIGH - 1), words))
+    return flags
 
 
 def offer_areas(time: FoldedTime, row: Row) -> list[tuple[QRectF, Offer]]:
@@ -68,14 +82,13 @@ class RulerPicture:
             shown = metrics.elidedText(shown, Qt.TextElideMode.ElideRight, int(area.width()) - 10)
             painter.drawText(area.adjusted(8, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, shown)
         self._hold()
-        for mark in template.marks:
+        for mark, area, words in mark_flags(time, template.marks):
             x = time.x_of(mark.frame)
             if mark == self.mark:
-                area = QRectF(x - 1, 1, painter.fontMetrics().horizontalAdvance(mark.name) + 8, MARK_HIGH - 1)
                 painter.fillRect(area, QColor("#4A5258"))
             painter.setPen(QPen(QColor("#FFFFFF"), 1))
             painter.drawLine(QPointF(x, MARK_HIGH - 4), QPointF(x, 44))
-            painter.drawText(QPointF(x + 3, 14), mark.name)
+            painter.drawText(QPointF(x + 3, 14), words)
 
     def _hold(self) -> None:
         painter, time = self.painter, self.time

@@ -18,6 +18,8 @@ from avlet.document.template import TEMPLATE, Mark
 from avlet.numbers.timecode import DROP_RATES
 
 _LABEL = 100
+_NAMED = 24
+"""Letters of a mark's name that are said."""
 _PATHS = ("pace", "plays_in", "plays_out", "motion_blur.shutter", "motion_blur.phase")
 
 
@@ -103,7 +105,7 @@ class TimeFacts(QWidget):
     def _marks(self) -> None:
         self._heading("Marks")
         for number, mark in enumerate(self.session.template.marks):
-            say = Sentence(self.session, "time").words(f"{mark.name} at frame {mark.frame}")
+            say = Sentence(self.session, "time").words(f"{_short(mark.name)} at frame {mark.frame}")
             say.button("go there", partial(self.session.go_to, mark.frame), f"go to mark {number}")
             say.button("bring it here", partial(self._bring, number), f"bring mark {number}", "Bring this mark to the playhead (I or O)")
             self.column.addWidget(say.button("×", partial(self._without, number), f"remove mark {number}", "Take this mark away").widget)
@@ -122,3 +124,7 @@ class TimeFacts(QWidget):
 
     def _bring(self, number: int) -> None:
         self.session.edit("Bring a mark here", lambda t: move_mark(t, number, self.session.frame))
+
+
+def _short(name: str) -> str:
+    return name if len(name) <= _NAMED else f"{name[: _NAMED - 1]}…"

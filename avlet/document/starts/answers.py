@@ -28,8 +28,6 @@ PLACES = {
     "longest": "Northern Reaches, Upper Sluice",
     "two-lines": "Farrow Estuary,\nlow water",
 }
-"""Made-up answers, so that samples say something from the first moment."""
-
 EPISODES = {
     "shortest": "Ebb", "typical": "The Long Tide", "longest": "Where the River Lets Go of the Land",
     "two-lines": "The Keepers of\nthe North Sluice",
