@@ -10,7 +10,6 @@ from avlet.document.parts import Place, ShapePart
 from avlet.document.template import Frame, Template
 from avlet.document.time.eases import READY_EASES
 from avlet.document.time.moves import Mirrored, Move, OwnWayOut, StaysToTheEnd, Tie
-from avlet.errors import DocumentError
 from avlet.motion.ruler_rows import rows_of
 from avlet.paint.scene import Scene
 from avlet.review.describing import moves_of
@@ -108,8 +107,3 @@ def test_staggered_moves_follow_the_first_also_from_the_end():
     chosen = [MoveAt("tag", "way_in", 0), MoveAt("line", "way_in", 0)]
     second = timing.move_at(timing.staggered(template, chosen, 5), chosen[1])
     assert (second.start, second.counts_from) == (35, "the end")
-
-
-def test_a_way_out_cannot_count_from_the_end():
-    with pytest.raises(DocumentError, match="counts from its own beginning"):
-        titled(bar("tag", way_out=OwnWayOut((LATE,))))

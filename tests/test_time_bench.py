@@ -67,16 +67,16 @@ def chip(bench, name) -> Chip:
 # The ruler
 
 
-@given(st.integers(2, 600), st.integers(0, 80), st.integers(0, 80), st.booleans(), st.integers(0, 700))
-def test_folded_time_goes_there_and_back(length, way_in, way_out, folded, late):
+@given(st.integers(2, 600), st.integers(0, 80), st.integers(0, 80), st.booleans(), st.integers(0, 700), st.integers(0, 700))
+def test_folded_time_goes_there_and_back(length, way_in, way_out, folded, early, late):
     if way_in + way_out > length - 1:
         return
-    time = FoldedTime(Spans(length, way_in, way_out, way_in, way_out, 1.0), 100, 1000, folded, late)
+    time = FoldedTime(Spans(length, way_in, way_out, way_in, way_out, 1.0), 100, 1000, folded, early, late)
     for frame in (0, way_in / 2, way_in, (length - 1) / 2, length - 1 - way_out, length - 1):
         assert time.frame_at(time.x_of(frame)) == pytest.approx(frame, abs=1e-6)
     assert time.x_of(length - 1) == pytest.approx(1000)
     if time.is_folded:
-        assert time.fold_end - time.hold_begin == pytest.approx(FOLD) and time.x_of(way_in) == pytest.approx(time.hold_begin)
+        assert time.fold_end - time.fold_begin == pytest.approx(FOLD) and time.x_of(way_in) == pytest.approx(time.hold_begin)
         assert time.x_of(length - 1) - time.x_of(length - 1 - max(late, way_out)) == pytest.approx(max(late, way_out) * time.scale)
 
 
@@ -416,6 +416,41 @@ def test_a_way_out_of_its_own_has_bars_of_its_own(bench, qtbot):
     assert session.template.part("name").way_out.moves[0].start == 3
     settle()
     assert "way out" in " ".join(label.text() for label in bench.panel.findChildren(QLabel))
+
+
+def test_a_part_leaves_while_others_hold(bench, qtbot):
+    """Its own way out waits for another part to come, for the end, or is dragged before the template's way out."""
+    session, ruler = bench.session, bench.ruler
+    session.select("name")
+    settle()
+    choose(qtbot, chip(bench, "way out"), "goes its own way")
+    qtbot.mouseClick(ruler, LEFT, NONE, ruler.bar_area(ruler.time, *bar(bench, "name", "way_out.moves")).center().toPoint())
+    settle()
+    choose(qtbot, chip(bench, "way_out.moves tie"), "when Plate comes")
+    out = session.template.part("name").way_out.moves[0]
+    assert out.tie == Tie("plate", "after its start", 0, "its way in") and chip(bench, "way_out.moves tie").text().startswith(
+        "when Plate comes"
+    )
+    assert bar(bench, "name", "way_out.moves")[1].start == pytest.approx(bar(bench, "plate")[1].start)
+    ruler.grab()
+    choose(qtbot, chip(bench, "way_out.moves tie"), "when it has come")
+    assert bar(bench, "name", "way_out.moves")[1].start == pytest.approx(bar(bench, "name")[1].end)
+    where = ruler.bar_area(ruler.time, *bar(bench, "name", "way_out.moves"))
+    assert where.width() == pytest.approx(out.frames * ruler.time.scale, abs=1), "it is not folded away"
+    drag(qtbot, ruler, where.center().toPoint(), QPoint(round(4 * ruler.time.scale), 0))
+    assert session.template.part("name").way_out.moves[0].tie == Tie("name", "after its end", 4, "its way in")
+    settle()
+    choose(qtbot, chip(bench, "way_out.moves tie"), "some frames before the end")
+    assert session.template.part("name").way_out.moves[0].counts_from == "the end"
+    box = bench.panel.findChild(NumberBox, "name/way_out.moves.0.start")
+    type_into(qtbot, box, "50")
+    qtbot.keyClick(box, Qt.Key.Key_Return)
+    assert bar(bench, "name", "way_out.moves")[1].start == session.template.length - 1 - 50
+    settle()
+    choose(qtbot, chip(bench, "way_out.moves tie"), "the beginning of the way out")
+    drag(qtbot, ruler, ruler.bar_area(ruler.time, *bar(bench, "name", "way_out.moves")).center().toPoint(), QPoint(-30, 0))
+    early = session.template.part("name").way_out.moves[0]
+    assert early.counts_from == "the end" and early.start > session.template.way_out
 
 
 def test_keys_are_copied_pasted_aligned_and_stretched(keyed, qtbot):

@@ -12,29 +12,35 @@ FOLD = 96.0
 class FoldedTime:
     """Where moments, in frames from the first to the last, lie between ``left`` and ``right`` px.
 
-    A hold is folded only when that makes it narrower, and only up to ``arriving`` frames before the last, where something arrives
-    late.
+    A hold is folded only when that makes it narrower, and only between ``early`` frames and ``late`` frames before the last, where
+    something leaves early or arrives late.
     """
 
     spans: Spans
     left: float
     right: float
     folded: bool = True
-    arriving: float = 0.0
+    early: float = 0.0
+    late: float = 0.0
 
     @property
     def _tail(self) -> float:
         """Frames at the end that are never folded."""
-        return max(float(self.spans.way_out), min(self.arriving, self.last - self.spans.way_in))
+        return max(float(self.spans.way_out), min(self.late, self.last - self.spans.way_in))
+
+    @property
+    def _head(self) -> float:
+        """Frames at the beginning that are never folded."""
+        return max(float(self.spans.way_in), min(self.early, self.last - self._tail))
 
     @property
     def _ends(self) -> float:
-        return max(1.0, self.spans.way_in + self._tail)
+        return max(1.0, self._head + self._tail)
 
     @property
     def is_folded(self) -> bool:
         """Whether the hold is folded now."""
-        return self.folded and self._hold * self._even > FOLD and self.spans.way_in + self._tail > 0
+        return self.folded and self._hold * self._even > FOLD and self._head + self._tail > 0
 
     @property
     def last(self) -> int:
@@ -43,7 +49,7 @@ class FoldedTime:
 
     @property
     def _hold(self) -> float:
-        return max(0.0, self.last - self.spans.way_in - self._tail)
+        return max(0.0, self.last - self._head - self._tail)
 
     @property
     def _even(self) -> float:
@@ -63,9 +69,14 @@ class FoldedTime:
         return self.left + self.spans.way_in * self.scale
 
     @property
+    def fold_begin(self) -> float:
+        """Where what may be folded begins, in px."""
+        return self.left + self._head * self.scale
+
+    @property
     def fold_end(self) -> float:
         """Where what may be folded ends, in px."""
-        return self.hold_begin + self._hold * self._hold_scale
+        return self.fold_begin + self._hold * self._hold_scale
 
     @property
     def hold_end(self) -> float:
@@ -73,18 +84,16 @@ class FoldedTime:
 
     def x_of(self, frame: float) -> float:
         """Where a frame begins, in px."""
-        spans = self.spans
-        if frame <= spans.way_in:
+        if frame <= self._head:
             return self.left + frame * self.scale
         if frame <= self.last - self._tail:
-            return self.hold_begin + (frame - spans.way_in) * self._hold_scale
+            return self.fold_begin + (frame - self._head) * self._hold_scale
         return self.fold_end + (frame - self.last + self._tail) * self.scale
 
     def frame_at(self, x: float) -> float:
         """The frame, with its fraction, that lies at ``x`` px."""
-        spans = self.spans
-        if x <= self.hold_begin:
+        if x <= self.fold_begin:
             return (x - self.left) / max(self.scale, 1e-9)
         if x <= self.fold_end:
-            return spans.way_in + (x - self.hold_begin) / max(self._hold_scale, 1e-9)
+            return self._head + (x - self.fold_begin) / max(self._hold_scale, 1e-9)
         return self.last - self._tail + (x - self.fold_end) / max(self.scale, 1e-9)

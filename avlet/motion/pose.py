@@ -102,7 +102,7 @@ class Choreography:
         ends = [timing.ready for _, timing in every]
         later = [max(0, one.part.delayed) for one in self.rest.parts.values()]
         way_in = max(ends, default=0.0) + max(later, default=0)
-        out = [timing.leaves[1] for _, timing in every]
+        out = [s.end for _, timing in every for s in timing.way_out if not s.from_end]
         mirrored = [s.end for one, timing in every if isinstance(one.part.way_out, Mirrored) for s in timing.back]
         return math.ceil(way_in - 1e-6), math.ceil(max([*out, *mirrored], default=0.0) - 1e-6)
 

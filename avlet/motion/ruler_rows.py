@@ -19,6 +19,7 @@ from avlet.motion.pose import Choreography
 from avlet.motion.rolling import Offer, whole_lengths
 from avlet.motion.schedule import Schedule
 from avlet.motion.spans import Spans
+from avlet.motion.ties import out_moves
 
 LANE, KEY_LANE, PAD = 20, 16, 7
 _ROOM = 3
@@ -108,11 +109,25 @@ def rows_of(template: Template, choreography: Choreography) -> list[Row]:
     return rows
 
 
-def arriving_late(choreography: Choreography) -> float:
-    """How many frames before the last the first move begins whose start counts from the end, with a little room; 0 without any."""
-    last, pace = choreography.spans.length - 1, choreography.spans.pace
-    begins = [s.start / pace for timing in choreography.timings.values() for s in timing.way_in if s.from_end]
-    return min(last, last - min(begins) + _ROOM) if begins else 0.0
+def within_the_hold(choreography: Choreography) -> tuple[float, float]:
+    """What of the hold moves take that run within it: frames from the first on, and frames before the last, with a little room.
+
+    A way in counts from the end there, a way out from the end or from a way in. 0 where nothing does.
+    """
+    spans = choreography.spans
+    last, pace = spans.length - 1, spans.pace
+    leaves = last - spans.designed_out / pace
+    begins, ends = [], []
+    for part_id, timing in choreography.timings.items():
+        begins += [s.start / pace for s in timing.way_in if s.from_end]
+        for move, times in zip(out_moves(choreography.rest.parts[part_id].part), timing.way_out, strict=True):
+            if times.from_end and move.tie is None:
+                begins.append(leaves + times.start / pace)
+            elif times.from_end:
+                ends.append(leaves + times.end / pace)
+    head = min(last, max(ends) + _ROOM) if ends else 0.0
+    tail = min(last, last - min(begins) + _ROOM) if begins else 0.0
+    return max(0.0, head), max(0.0, tail)
 
 
 def _bars(part: AnyPart, choreography: Choreography, where: Where) -> list[Bar]:

@@ -15,7 +15,7 @@ class Schedule:
     """Begin of each unit's movement, shape (units,), and how long each takes; all in frames from the begin of the move's span.
 
     ``start`` is when the first begins, ``total`` how long all of them take; ``from_end`` whether the start follows the title's
-    last frame rather than its first.
+    last frame rather than its first; of a way out, whether it follows something else than that of the template.
     """
 
     begins: Floats

@@ -16,6 +16,8 @@ from avlet.motion.schedule import Schedule, schedule
 from avlet.motion.spans import Spans
 from avlet.numbers.exact import about
 
+_Spans = Mapping[str, tuple[float, float]]
+
 
 @dataclass(frozen=True, eq=False)
 class Timing:
@@ -65,6 +67,11 @@ def out_moves(part: AnyPart) -> tuple[Move, ...]:
     return part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
 
 
+def counts_apart(move: Move) -> bool:
+    """Whether a move of a way out does not go by the template's way out: it counts from the end, or from a way in."""
+    return move.counts_from == "the end" if move.tie is None else move.tie.to == "its way in"
+
+
 def timings(rest: Rest, spans: Spans) -> dict[str, Timing]:
     """When every part's moves run. Raises ``RelationError`` when ties run in a circle."""
     parts = {i: one.part for i, one in rest.parts.items()}
@@ -75,11 +82,14 @@ def timings(rest: Rest, spans: Spans) -> dict[str, Timing]:
         arriving[part_id] = _arriving(one, arriving, last)
     back = {i: _span(Timing(s, ()).back) for i, s in arriving.items() if isinstance(parts[i].way_out, Mirrored)}
     mirrored = {i: _mirror(span, spans.designed_out) for i, span in back.items()}
+    arrived = {
+        i: (begin - last + spans.designed_out, end - last + spans.designed_out) for i, s in arriving.items() for begin, end in [_span(s)]
+    }
     leaving: dict[str, tuple[Schedule, ...]] = {}
     for part_id in _ordered(parts, {i: out_moves(p) for i, p in parts.items()}):
         one = rest.parts[part_id]
         known = mirrored | {i: _span(s) for i, s in leaving.items() if i not in mirrored}
-        leaving[part_id] = _schedules(one, out_moves(one.part), known)
+        leaving[part_id] = _leaving(one, known, arrived, spans.designed_out)
     return {i: Timing(arriving[i], leaving[i]) for i in parts}
 
 
@@ -102,9 +112,17 @@ def _mirror(span: tuple[float, float], designed_out: float) -> tuple[float, floa
     return designed_out - span[1], designed_out - span[0]
 
 
-def _schedules(one: RestPart, moves: Sequence[Move], known: Mapping[str, tuple[float, float]]) -> tuple[Schedule, ...]:
-    """When the moves of a way out of its own run."""
-    return tuple(schedule(move, units_of(one, move), _start(one, move, known, -math.inf)) for move in moves)
+def _leaving(one: RestPart, known: _Spans, arrived: _Spans, designed_out: float) -> tuple[Schedule, ...]:
+    """When the moves of a way out of its own run, since the begin of the way out; before 0 they run while others hold.
+
+    ``arrived`` is when parts come, in the same time.
+    """
+    found = []
+    for move in out_moves(one.part):
+        apart = counts_apart(move)
+        start = designed_out - move.start if move.tie is None and apart else _start(one, move, arrived if apart else known, -math.inf)
+        found.append(dataclasses.replace(schedule(move, units_of(one, move), start), from_end=apart))
+    return tuple(found)
 
 
 def _start(one: RestPart, move: Move, known: Mapping[str, tuple[float, float]], first: float) -> float | None:
@@ -147,10 +165,16 @@ def hurried(rest: Rest, found: Mapping[str, Timing], spans: Spans) -> list[str]:
     said = []
     for part_id, timing in found.items():
         part = rest.parts[part_id].part
+        last = spans.since_begin(spans.length - 1)
+        apart = [s.start for s in timing.way_out if s.from_end]
+        if apart:
+            early = timing.arrives[1] - (last - spans.designed_out + min(apart))
+            if early > 1e-6:
+                said.append(f"{part.name} begins to leave before it has arrived. Let it leave {math.ceil(early - 1e-6)} frames later.")
+            continue
         ends = [s.end for s in timing.way_in if s.from_end]
         if not ends or not isinstance(part.way_out, Mirrored | OwnWayOut):
             continue
-        last = spans.since_begin(spans.length - 1)
         leaving = max((s.end for s in timing.back), default=0.0) if isinstance(part.way_out, Mirrored) else spans.designed_out
         late = max(ends) - (last - leaving)
         if late > 1e-6:
@@ -160,7 +184,7 @@ def hurried(rest: Rest, found: Mapping[str, Timing], spans: Spans) -> list[str]:
 
 def _ordered(parts: Mapping[str, AnyPart], moves: Mapping[str, Sequence[Move]]) -> list[str]:
     """The parts, each after those that its moves wait for."""
-    graph = {i: {m.tie.on for m in moves[i] if m.tie is not None and m.tie.on in parts} for i in parts}
+    graph = {i: {m.tie.on for m in moves[i] if m.tie is not None and m.tie.on in parts and m.tie.to == "the same way"} for i in parts}
     try:
         return list(TopologicalSorter(graph).static_order())
     except CycleError as error:

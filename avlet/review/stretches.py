@@ -29,7 +29,7 @@ def stretches_of(scene: Scene) -> tuple[range, ...]:
     end = MOST_FRAMES // 3
     wanted = [range(min(spans.way_in + 1, end)), range(max(0, length - spans.way_out - 1, length - end), length)]
     left = MOST_FRAMES - sum(map(len, wanted))
-    moving = sorted({*_by_keys(scene), *_by_counts(scene)}, key=len)
+    moving = sorted({*_by_keys(scene), *_by_counts(scene), *_by_moves(scene)}, key=len)
     for run in moving:
         if len(run) <= left:
             left -= len(run)
@@ -49,6 +49,16 @@ def _by_keys(scene: Scene) -> Iterator[range]:
             for (begin, before), (end, after) in itertools.pairwise(keys):
                 if before.value != after.value:
                     yield _within(scene, begin, end)
+
+
+def _by_moves(scene: Scene) -> Iterator[range]:
+    """Where parts come or go while others hold."""
+    spans = scene.spans
+    leaves = scene.length - 1 - spans.designed_out / spans.pace
+    for timing in scene.choreography.timings.values():
+        for begin, moves in ((0.0, timing.way_in), (leaves, timing.way_out)):
+            for one in (times for times in moves if times.from_end):
+                yield _within(scene, begin + one.start / spans.pace, begin + one.end / spans.pace)
 
 
 def _by_counts(scene: Scene) -> Iterator[range]:

@@ -41,6 +41,7 @@ _TURNED: dict[Order, Order] = {
     "first to last": "last to first", "last to first": "first to last", "middle out": "ends in", "ends in": "middle out",
 }  # fmt: skip
 _TIES: dict[Tied, str] = {"after its start": "{} starts", "after its end": "{} is done", "ending with it": "{} is done, ending with it"}
+_COMES: dict[Tied, str] = {"after its start": "{} comes", "after its end": "{} has come", "ending with it": "{} has come, ending with it"}
 _KEPT = ("frames", "start", "counts_from", "tie", "overlap", "order", "by", "pace", "step", "longest")
 """What stays when a move becomes another one."""
 _BEFORE_THE_END = "before the end"
@@ -194,23 +195,22 @@ def _units(say: Sentence, move: Move, changes: _MoveChanges) -> None:
 
 
 def _start(say: Sentence, session: Session, part: AnyPart, move: Move, changes: _MoveChanges) -> None:
-    """When a move begins: at the beginning or so long after it, or after what another part does."""
+    """When a move begins: at the beginning or so long after it, after what a part does, or so long before the end."""
     where, at, tie = changes.place.where, changes.place.path, move.tie
     if tie is None and move.counts_from == "the end":
-        _before_the_end(say, move, changes)
+        _before_the_end(say, changes)
         return
     late = (tie.frames if tie is not None else move.start) != 0
     beginning = "the beginning" if where == "way_in" else "the beginning of the way out"
     choices: list[Choice] = [(beginning if late else f"at {beginning}", None)]
     if not late:
         choices.append(("some frames later", _LATER))
-    if where == "way_in":
-        choices.append(("some frames before the end", _BEFORE_THE_END))
+    choices.append(("some frames before the end", _BEFORE_THE_END))
+    when = "" if late else "when "
     for other in reversed(session.template.parts):
         if other.id != part.id and (other.way_in or moves_at(other, "way_out.moves")):
-            choices += [
-                (_TIES[how].format(other.name) if late else f"when {_TIES[how].format(other.name)}", (other.id, how)) for how in _TIES
-            ]
+            choices += [(when + _TIES[how].format(other.name), (other.id, how, "the same way")) for how in _TIES]
+    choices += [(when + words, (on, how, "its way in")) for words, on, how in _comings(session, part) if where != "way_in"]
 
     def put(to: Any) -> None:
         present = need_move(session.template, changes.place)
@@ -220,9 +220,9 @@ def _start(say: Sentence, session: Session, part: AnyPart, move: Move, changes: 
             changes.write(**{"start" if present.tie is None else "tie.frames": to})
         else:
             frames = present.tie.frames if present.tie is not None else 0.0
-            changes.put(tie=None if to is None else Tie(to[0], to[1], frames))
+            changes.put(tie=None if to is None else Tie(to[0], to[1], frames, to[2]))
 
-    shown = beginning if tie is None else _TIES[tie.how].format(session.template.name_of(tie.on))
+    shown = beginning if tie is None else _tied_to(tie, session.template.name_of(tie.on) if tie.on != part.id else "it")
     say.words(", starting")
     if late:
         say.number(f"{at}.start" if tie is None else f"{at}.tie.frames").words("frames after").choice(shown, choices, put, f"{where} tie")
@@ -230,15 +230,28 @@ def _start(say: Sentence, session: Session, part: AnyPart, move: Move, changes: 
         say.choice(f"at {shown}" if tie is None else f"when {shown}", choices, put, f"{where} tie")
 
 
-def _before_the_end(say: Sentence, move: Move, changes: _MoveChanges) -> None:
-    """The start of what arrives late, whatever the length, and the way back to the beginning."""
-    choices: list[Choice] = [("the beginning", None)]
+def _comings(session: Session, part: AnyPart) -> list[tuple[str, str, Tied]]:
+    """What a way out of its own may wait for beside other ways out: that another part comes, or that it came itself."""
+    own: list[tuple[str, str, Tied]] = [(_COMES["after its end"].format("it"), part.id, "after its end")] if part.way_in else []
+    others = [p for p in reversed(session.template.parts) if p.id != part.id and p.way_in]
+    return [*own, *((words.format(p.name), p.id, how) for p in others for how, words in _COMES.items())]
+
+
+def _tied_to(tie: Tie, name: str) -> str:
+    """What a start waits for, as words after *when*."""
+    return (_COMES if tie.to == "its way in" else _TIES)[tie.how].format(name)
+
+
+def _before_the_end(say: Sentence, changes: _MoveChanges) -> None:
+    """The start of what arrives late or leaves early, whatever the length, and the way back to the beginning."""
+    where = changes.place.where
+    choices: list[Choice] = [("the beginning" if where == "way_in" else "the beginning of the way out", None)]
     say.words(", starting").number(f"{changes.place.path}.start").words("frames before")
-    say.choice("the end", choices, lambda _: changes.put(counts_from="the beginning", start=0), "way_in tie")
+    say.choice("the end", choices, lambda _: changes.put(counts_from="the beginning", start=0), f"{where} tie")
 
 
 def _left(template: Template) -> int:
-    """Frames before the end at which something arrives at first: in the middle of what is held, rather near its end."""
+    """Frames before the end at which something arrives, or leaves early, at first: in the middle of what is held, rather near its end."""
     return template.way_out + max(0, (template.length - template.way_in - template.way_out) // 3)
 
 

@@ -86,7 +86,7 @@ class Recipe(KeptPanel):
                 m.pace,
                 m.start == 0,
                 m.counts_from,
-                m.tie and (m.tie.on, m.tie.frames == 0),
+                m.tie and (m.tie.on, m.tie.how, m.tie.to, m.tie.frames == 0),
                 m.through,
             )
             for m in (*part.way_in, *own)

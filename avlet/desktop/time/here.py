@@ -46,7 +46,7 @@ def _trimmed(ruler: "Ruler", template: Template, bars: list[Bar], frame: float, 
             continue
         if begins:
             by = min(round((frame - bar.start) * pace), move.frames - 1)
-            changed = edits.replace(timing.shifted_by(move, by), frames=move.frames - by)
+            changed = edits.replace(timing.brought(template, bar.at, by), frames=move.frames - by)
         else:
             share = max(1e-9, (bar.end - bar.start) * pace)
             changed = edits.replace(move, frames=max(1, round(move.frames * (share + (frame + 1 - bar.end) * pace) / share)))

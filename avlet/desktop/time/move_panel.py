@@ -34,7 +34,7 @@ LOOK = tuple(name for name, kind in property_types(Move).items() if kind.group =
 
 def _words_of(move: Move) -> object:
     """What of a move decides which words and rows there are."""
-    tie = move.tie and (move.tie.on, move.tie.how)
+    tie = move.tie and (move.tie.on, move.tie.how, move.tie.to)
     faded = move.opacity < 100, move.opened < 100, move.opens_from, bool(move.turn_x or move.turn_y)
     late = move.start != 0 if move.tie is None else move.tie.frames != 0
     return name_of_move(move), late, move.counts_from, move.by, move.order, move.pace, tie, move.travel, move.side, move.coloured, faded

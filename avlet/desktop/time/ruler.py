@@ -16,7 +16,7 @@ from avlet.document.template import Mark, Template
 from avlet.document.time.keys import Key
 from avlet.motion.folded_time import FoldedTime
 from avlet.motion.rolling import Offer
-from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Row, arriving_late, edges, rows_of
+from avlet.motion.ruler_rows import KEY_LANE, LANE, Bar, Row, edges, rows_of, within_the_hold
 from avlet.numbers.exact import in_figures
 from avlet.paint.scene import Scene
 
@@ -59,7 +59,7 @@ class Ruler(QWidget):
     @property
     def time(self) -> FoldedTime:
         scene = self.session.scene()
-        return FoldedTime(scene.spans, NAMES, self.width() - RIGHT, self.folded and not self.pages, arriving_late(scene.choreography))
+        return FoldedTime(scene.spans, NAMES, self.width() - RIGHT, self.folded and not self.pages, *within_the_hold(scene.choreography))
 
     @property
     def pages(self) -> bool:
@@ -411,7 +411,7 @@ class Ruler(QWidget):
         by = round((moved + self._snapped([bar.start + moved, bar.end + moved])) * pace)
         chosen, start = (self.chosen if bar.at in self.chosen else (bar.at,)), self._start
         if held == "start":
-            first = edits.replace(timing.shifted_by(move, by), frames=max(1, move.frames - by))
+            first = edits.replace(timing.brought(start, bar.at, by), frames=max(1, move.frames - by))
             self.session.edit("Begin of a move", lambda _: timing.put_move(start, bar.at, first), ("bar", self._gesture))
         else:
             self.session.edit("Move in time", lambda _: timing.shifted(start, chosen, by), ("bar", self._gesture))

@@ -92,8 +92,9 @@ class RulerPicture:
 
     def _hold(self) -> None:
         painter, time = self.painter, self.time
-        left, right = time.hold_begin, time.fold_end
+        left, right = time.fold_begin, time.fold_end
         painter.setPen(QPen(QColor("#8A9398"), 1.2))
+        painter.drawLine(QPointF(time.hold_begin, 29), QPointF(left, 29))
         painter.drawLine(QPointF(right, 29), QPointF(time.hold_end, 29))
         if time.is_folded:
             count = 10
@@ -188,7 +189,8 @@ class RulerPicture:
             move = move_at(self.session.template, at)
             if move is None or move.tie is None:
                 continue
-            others = [(r, b) for a, (r, b) in areas.items() if a.part == move.tie.on and a.where == at.where]
+            where = "way_in" if move.tie.to == "its way in" else at.where
+            others = [(r, b) for a, (r, b) in areas.items() if a.part == move.tie.on and a.where == where]
             if not others:
                 continue
             other_row, first = min(others, key=lambda pair: pair[1].start)

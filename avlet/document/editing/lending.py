@@ -54,12 +54,23 @@ def lent(template: Template, lender: AnyPart, part_ids: Iterable[str], names: It
         if "way_in" in values:
             values["way_in"] = tuple(untie(m) for m in values["way_in"])
         if isinstance(values.get("way_out"), OwnWayOut):
-            values["way_out"] = replace(values["way_out"], moves=tuple(untie(m) for m in values["way_out"].moves))
+            own = (_by_itself(m, lender.id, part.id) for m in values["way_out"].moves)
+            values["way_out"] = replace(values["way_out"], moves=tuple(m if follows_itself(m, part.id) else untie(m) for m in own))
         made: AnyPart = replace(part, **_at_home(part, values))
         return made
 
     parts = tuple(taking(p) if p.id in takers and p.id != lender.id else p for p in template.parts)
     return check(prune_wires(replace(template, parts=parts)))
+
+
+def _by_itself(move: Move, lender: str, taker: str) -> Move:
+    """What leaves so long after it came does so on another part as well."""
+    return replace(move, tie=replace(move.tie, on=taker)) if move.tie is not None and follows_itself(move, lender) else move
+
+
+def follows_itself(move: Move, part_id: str) -> bool:
+    """Whether a move of a part's way out follows its own way in."""
+    return move.tie is not None and move.tie.on == part_id and move.tie.to == "its way in"
 
 
 def _untied(keeps: Callable[[str], bool]) -> Callable[[Move], Move]:

@@ -76,6 +76,18 @@ def shifted_by(move: Move, frames: float) -> Move:
     return replace(move, start=max(0, round(move.start + (-frames if move.counts_from == "the end" else frames))))
 
 
+def brought(template: Template, at: MoveAt, frames: float) -> Move:
+    """A move of a template that begins so many frames later. A way out that would begin before the template's counts from the end.
+
+    Where the template's own way out is as long as the moves need, nothing begins before it by being moved.
+    """
+    move = need_move(template, at)
+    early = -(move.start + frames)
+    if at.where == "way_in" or move.tie is not None or move.counts_from == "the end" or early <= 0 or template.fits_out:
+        return shifted_by(move, frames)
+    return replace(move, counts_from="the end", start=round(template.way_out + early))
+
+
 def by_chance(move: Move) -> bool:
     """Whether anything of a move goes by its chance."""
     return move.order == "shuffled" or move.elsewhere is not None
@@ -95,8 +107,10 @@ def shuffled_again(template: Template, part_ids: Iterable[str]) -> Template:
 
 
 def shifted(template: Template, chosen: Iterable[MoveAt], frames: float) -> Template:
-    """Moves that begin so many frames later, none before the begin."""
-    return changed_moves(template, chosen, lambda move, _: shifted_by(move, frames))
+    """Moves that begin so many frames later, none of a way in before the begin."""
+    for at in [one for one in chosen if move_at(template, one) is not None]:
+        template = put_move(template, at, brought(template, at, frames))
+    return template
 
 
 def stretched(template: Template, chosen: Iterable[MoveAt], percent: float) -> Template:

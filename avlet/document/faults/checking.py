@@ -179,11 +179,11 @@ def _time_faults(at: str, part: AnyPart, known: set[str]) -> Iterator[str]:
     own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
     for where, moves in (("way_in", part.way_in), ("way_out.moves", own)):
         for number, move in enumerate(moves):
-            if where != "way_in" and move.counts_from == "the end":
-                yield f"{at}.{where}[{number}].counts_from: a way out of {part.name} counts from its own beginning, not from the end."
-            if move.tie is not None and move.tie.on == part.id:
+            if move.tie is not None and move.tie.to == "its way in" and where == "way_in":
+                yield f"{at}.{where}[{number}].tie: a way in of {part.name} follows the way in of others as it is; only a way out says so."
+            if move.tie is not None and move.tie.on == part.id and (where == "way_in" or move.tie.to != "its way in"):
                 yield f"{at}.{where}[{number}].tie: a move of {part.name} cannot wait for {part.name} itself."
-            elif move.tie is not None and move.tie.on not in known:
+            elif move.tie is not None and move.tie.on not in known and move.tie.on != part.id:
                 yield f"{at}.{where}[{number}].tie: a move of {part.name} waits for “{move.tie.on}”, which is not in the template."
     seen: set[str] = set()
     for number, keyed in enumerate(part.keys):

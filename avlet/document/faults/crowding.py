@@ -84,7 +84,7 @@ def _together(template: Template) -> Iterator[str]:
 
 def _waits_for(part: AnyPart) -> Iterator[str]:
     own = part.way_out.moves if isinstance(part.way_out, OwnWayOut) else ()
-    yield from (move.tie.on for move in (*part.way_in, *own) if move.tie is not None)
+    yield from (move.tie.on for move in (*part.way_in, *own) if move.tie is not None and move.tie.on != part.id)
 
 
 def _too_long(parts: Mapping[str, AnyPart], leads: Mapping[str, Iterable[str]], most: int, words: str, do: str) -> Iterator[str]:

@@ -13,16 +13,21 @@ Travel = Literal["by offset", "out of the matte", "out of the frame", "through t
 Side = Literal["below", "above", "left", "right"]
 Opening = Literal["left", "right", "above", "below", "the middle", "an angle"]
 Tied = Literal["after its start", "after its end", "ending with it"]
+Followed = Literal["the same way", "its way in"]
 
 _GROUP, _LOOK = "move", "displaced"
 
 
 class Tie(Value, frozen=True):
-    """A start that follows the moves of another part: so many frames after those begin or end, or so that both end together."""
+    """A start that follows the moves of another part: so many frames after those begin or end, or so that both end together.
+
+    A way out of its own follows the other's way out, or, to leave when that comes, its way in; that may be the part's own way in.
+    """
 
     on: str
     how: Annotated[Tied, prop("Tied", group=_GROUP, keyed=False)] = "after its start"
     frames: Annotated[float, prop("Tied by", unit="frames", low=-100_000, high=100_000, group=_GROUP, keyed=False)] = 0.0
+    to: Annotated[Followed, prop("Tied to", group=_GROUP, keyed=False)] = "the same way"
 
 
 Gathering = Literal["anywhere in a box", "on a ring", "beyond the nearest edge", "a point", "away from a point"]
@@ -59,8 +64,8 @@ class Move(Value, frozen=True):
     about its hinge, a point of its box: 0 % is left or top, 100 % right or bottom; ``turn_x`` and ``turn_y`` turn it out of the
     plane about a level and an upright axis, seen from ``depth`` px away. ``pace``: *in all* its units take ``frames``
     together and lie over each other by ``overlap``; *by step* each takes ``frames`` and begins ``step`` after the one before,
-    but all are done in ``longest`` (0 sets no limit). ``start`` is frames after the way in's (or way out's) begin, or for a way
-    in that ``counts_from`` the end, frames before the last one, unless ``tie`` says otherwise. The ease runs for each unit by
+    but all are done in ``longest`` (0 sets no limit). ``start`` is frames after the way in's (or way out's) begin, or where it
+    ``counts_from`` the end, frames before the last one, unless ``tie`` says otherwise. The ease runs for each unit by
     itself or over the whole. ``named`` is what a designer chose it as.
     """
 
@@ -140,7 +145,10 @@ class Mirrored(Value, frozen=True, tag_field="kind", tag="mirrored"):
 
 
 class OwnWayOut(Value, frozen=True, tag_field="kind", tag="own"):
-    """A way out with moves of its own; their starts count from the begin of the way out."""
+    """A way out with moves of its own; their starts count from the begin of the way out, from the end, or from another part's moves.
+
+    So a part may leave while others hold.
+    """
 
     moves: tuple[Move, ...] = ()
 
