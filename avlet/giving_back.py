@@ -21,6 +21,9 @@ _MOST_ARENAS = 2
 """Heaps, one of them for all threads beside the first: each keeps what it has freed."""
 _STATM = Path("/proc/self/statm")
 _least = [0]
+MUCH_HELD = 400 * 2**20
+"""Bytes from which a process holds so much that what it keeps only to be quick goes as well, see :func:`holds_much`."""
+_eased_to = [MUCH_HELD - MOST_GROWN]
 
 
 @functools.cache
@@ -46,6 +49,18 @@ def held() -> int:
     with contextlib.suppress(OSError, ValueError, IndexError):
         return int(_STATM.read_text(encoding="ascii").split()[1]) * os.sysconf("SC_PAGE_SIZE")
     return 0
+
+
+def holds_much() -> bool:
+    """Whether this process holds much, and more than when it was last asked to let go of what it can: not again before it grew by as much."""
+    return held() > _eased_to[0] + MOST_GROWN
+
+
+def eased() -> None:
+    """All was let go that could be: what is held now is what is needed."""
+    _least[0] = 0
+    give_back()
+    _eased_to[0] = max(MUCH_HELD - MOST_GROWN, held())
 
 
 def give_back() -> bool:

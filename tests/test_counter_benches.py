@@ -361,20 +361,6 @@ def test_its_language_is_put_on_the_card_as_a_choice_by_name(fresh):
     assert scene.choreography.movers["count"].figures.final.words == "1.284"
 
 
-def test_a_table_with_numbers_makes_titles_on_the_desk(window, qtbot):
-    window.show_desk()
-    session, commands = window.cut_session, window.desk.commands
-    session.select("hectares")
-    said = []
-    session.refused.connect(said.append)
-    before = len(session.cut.titles)
-    QGuiApplication.clipboard().setText("1.284,5\t ha\tnew\n3,250,000\t ha\told")
-    made = commands.make_titles("1.284,5\t ha\tnew\n3,250,000\t ha\told")
-    assert [session.cut.title(i).answers["number"] for i in made] == [1284.5, 3_250_000] and len(session.cut.titles) == before + 2
-    assert commands.make_titles("7\t ha\tnew\nmany\t ha\told") == [] and "Row 2 of the table" in said[-1]
-    assert len(session.cut.titles) == before + 2
-
-
 def test_a_title_that_counts_is_called_by_its_number(window):
     session = window.cut_session
     title = session.cut.title("hectares")

@@ -200,28 +200,6 @@ def test_words_are_kept_and_picked_again(window, desk, monkeypatch):
     assert session.settings.answers == ()
 
 
-def test_a_pasted_table_makes_a_title_a_row(window, desk):
-    session = window.cut_session
-    clipboard = QApplication.clipboard()
-    refused = []
-    session.refused.connect(refused.append)
-    session.select("odalys")
-    clipboard.setText("")
-    desk.commands.paste_table()
-    assert "no table on the clipboard" in refused[-1]
-    clipboard.setText("Bo Li\tRinger\nÍris Þórdal\tBoat hand\n\n")
-    desk.commands.paste_table()
-    made = session.cut.titles[-2:]
-    assert list(session.selection) == [made[0].id], "typing then changes one title, not all of them"
-    assert [(t.answers["name"], t.answers["role"]) for t in made] == [("Bo Li", "Ringer"), ("Íris Þórdal", "Boat hand")]
-    assert all(a.end <= b.start for a, b in itertools.pairwise(made))
-    window.undo()
-    assert len(session.cut.titles) == 10
-    session.select(None)
-    desk.commands.paste_table()
-    assert "Select a title first" in refused[-1]
-
-
 @pytest.mark.parametrize(
     ("words", "rows"),
     [("a\tb\nc\td", [["a", "b"], ["c", "d"]]), ('"a, b";c', [["a, b", "c"]]), ("a,b\n\n , \n", [["a", "b"]]), ("one", [["one"]]), ("", [])],

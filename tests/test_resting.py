@@ -45,3 +45,26 @@ def test_what_lies_unused_is_given_back():
     assert held() < before - 40 * 2**20
     assert not give_back(), "nothing has grown since"
     libc.free(pieces[-1])
+
+
+def test_a_window_that_holds_much_lets_go_at_once_and_asks_no_more_before_it_grew(qtbot, monkeypatch, window):
+    window.files.open_path(DEMO / "rising-word.avlet")
+    settle()
+    window.grab()
+    (watch,) = window.findChildren(resting.Resting)
+    holding = [300 * 2**20]
+    monkeypatch.setattr(giving_back, "held", lambda: holding[0])
+    monkeypatch.setattr(giving_back, "_eased_to", [giving_back.MUCH_HELD - giving_back.MOST_GROWN])
+    watch.look()
+    assert drawing._made.cache_info().currsize, "not much is held"
+    holding[0] = giving_back.MUCH_HELD + 1
+    watch.look()
+    assert not drawing._made.cache_info().currsize
+    window.session.go_to(7)
+    settle()
+    window.grab()
+    watch.look()
+    assert drawing._made.cache_info().currsize, "it has not grown since"
+    holding[0] += giving_back.MOST_GROWN + 1
+    watch.look()
+    assert not drawing._made.cache_info().currsize

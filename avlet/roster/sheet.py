@@ -2,6 +2,7 @@
 
 import re
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path, PurePath
 
@@ -100,6 +101,11 @@ def open_sheet(path: Path) -> Sheet:
 def pasted_sheet(words: str, folder: Path) -> Sheet:
     """A table from the clipboard; raises ``AnswerError``."""
     return _sheet(rows_of(words), PASTED, folder, (), "")
+
+
+def table_sheet(rows: Sequence[Sequence[str]], folder: Path) -> Sheet:
+    """A table from rows of words, the first of them its heads; raises ``AnswerError``."""
+    return _sheet(tuple(tuple(row) for row in rows), PASTED, folder, (), "")
 
 
 class _Kept(msgspec.Struct):

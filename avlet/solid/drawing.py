@@ -9,7 +9,7 @@ import functools
 import os
 import threading
 import time
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Any
 
 import numpy as np
@@ -132,10 +132,14 @@ def _drawn_there(stage: Stage, box: Area, width: int, height: int) -> np.ndarray
     return made.draw(stage, box, width, height)
 
 
-def rest(seconds: float) -> None:
-    """Let the context go, and all that lies in its memory, where nothing was drawn for so many seconds; the next picture has a new one."""
+def rest(seconds: float) -> Future[None] | None:
+    """Let the context go, and all that lies in its memory, where nothing was drawn for so many seconds; the next picture has a new one.
+
+    What is given is done when that has happened; None where there is nothing to let go.
+    """
     if _made.cache_info().currsize and not _given_up:
-        _thread().submit(_rest_there, seconds)
+        return _thread().submit(_rest_there, seconds)
+    return None
 
 
 def _rest_there(seconds: float) -> None:

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QM
 from avlet.desktop.desk.cut_view import CutView
 from avlet.desktop.dialogs.markers_dialog import MarkersDialog
 from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
+from avlet.desktop.dialogs.table_titles_dialog import TableTitlesDialog
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.numbers import NumberBox
@@ -42,14 +43,13 @@ from avlet.limits import MOST_PASTED
 from avlet.media.footage import FILMS, STILLS, footage_at
 from avlet.media.plates import PLATES
 from avlet.media.theirs import theirs_of
+from avlet.roster.titles_in_rows import RowTitle, with_titles
 from avlet.storage.handing_over import versions_of
 from avlet.storage.library import Entry
 from avlet.storage.settings import with_answers, without_answers
 
 _MOST_OTHERS = 30
 """Templates that a menu offers; those used most."""
-_BETWEEN_ROWS = 1.0
-"""Seconds between the titles that a pasted table makes."""
 
 
 class DeskCommands:
@@ -178,48 +178,29 @@ class DeskCommands:
         self.session.keep_settings(with_answers(self.session.settings, name, words))
 
     def paste_table(self) -> None:
-        """One title for each row of the table on the clipboard."""
+        """A title for each row of the table on the clipboard, like the selected one: which column goes where, and which rows, is asked."""
         clipboard = QApplication.clipboard()
-        words = clipboard.text() if clipboard is not None else ""
-        self.make_titles(words)
-
-    def make_titles(self, words: str) -> list[str]:
-        """One title for each row of a pasted table, like the selected one, from its place on; says why when that cannot be done."""
+        rows = table_rows(clipboard.text()) if clipboard is not None else []
         like = self.session.title
         opened = self.session.template_of(like) if like is not None else ""
         if like is None or isinstance(opened, str):
             self.session.refused.emit("Select a title first: the rows become titles like it.")
-            return []
-        fields = [f for f in opened.template.card.fields if isinstance(f, TextField | NumberField)]
-        rows = table_rows(words)
-        if not rows or not fields:
+            return
+        if not rows or not any(isinstance(f, TextField | NumberField) for f in opened.template.card.fields):
             self.session.refused.emit("There is no table on the clipboard. Copy two columns, such as names and roles, and paste again.")
-            return []
+            return
         if len(rows) > MOST_PASTED:
             self.session.refused.emit(f"The table has {len(rows)} rows; at most {MOST_PASTED} become titles at once. Copy fewer.")
-            return []
-        languages = (NumberBox.language, *languages_of(opened.template))
-        try:
-            answered = [_answers_of(row, number, fields, opened.template, languages) for number, row in enumerate(rows, 1)]
-        except AnswerError as error:
-            self.session.refused.emit(str(error))
-            return []
-        made: list[str] = []
-        gap = round(_BETWEEN_ROWS * self.session.cut.frame.fps)
+            return
+        dialog = TableTitlesDialog(rows, opened.template, like, self.session.cut, lasting(self.owner))
+        if dialog.exec() == QDialog.DialogCode.Accepted and dialog.taken:
+            self.make_titles(opened.template, like, dialog.taken)
 
-        def change(cut: Any) -> Any:
-            start = max([like.end, *(t.end for t in cut.titles if t.track == like.track)]) + gap
-            for answers in ({**like.answers, **own} for own in answered):
-                title_id = free_id(like.template.removesuffix(".avlet"), {t.id for t in cut.titles})
-                title = Title(title_id, like.template, start, like.length, answers, like.version, {}, like.track)
-                cut = put_title(cut, title)
-                made.append(title_id)
-                start += like.length + gap
-            return cut
-
-        self.session.edit(f"{len(rows)} titles from a table", change)
+    def make_titles(self, template: Template, like: Title, rows: Sequence[RowTitle]) -> None:
+        """One title for each row, like one that is on the cut, from its place on."""
+        cut, made = with_titles(self.session.cut, template, like, rows)
+        self.session.edit(f"{len(rows)} titles from a table", lambda _: cut)
         self.session.select(made[0])
-        return made
 
     def at_markers(self) -> None:
         """Ask what becomes of the markers of the timeline, and make it."""
@@ -281,7 +262,7 @@ class DeskCommands:
         _act(menu, "Duplicate\tCtrl+D", self.duplicate)
         _act(menu, "Copy its answers\tCtrl+C", self.copy_answers)
         _act(menu, "Give it copied answers…\tCtrl+V", self.paste_answers, bool(self.copied))
-        _act(menu, "One title a row of the copied table", self.paste_table)
+        _act(menu, "One title a row of the copied table…", self.paste_table)
         versions = QMenu("Version", menu)
         _act(versions, "The newest", lambda: self.take_version(chosen, None))
         for version in versions_of(self.session.package(title.template)):
@@ -329,22 +310,6 @@ class DeskCommands:
 
 def _trimmed(cut: Cut, title: Title, times: tuple[int, int]) -> Cut:
     return trim_title(cut, title.id, *times)
-
-
-def _answers_of(
-    row: list[str], number: int, fields: list[TextField | NumberField], template: Template, languages: Sequence[str]
-) -> dict[str, Any]:
-    """The answers that a row of a table gives, column by column; an empty cell gives none. Raises ``AnswerError`` naming the row."""
-    found: dict[str, Any] = {}
-    for field, cell in zip(fields, row, strict=False):
-        if isinstance(field, TextField):
-            found[field.id] = cell if field.several_lines else cell.replace("\n", " ")
-        elif cell.strip():
-            try:
-                found[field.id] = field.checked(read_typed(template, field, cell, NO_FILES, languages))
-            except AnswerError as error:
-                raise AnswerError(f"Row {number} of the table: {error} Nothing was made of it.") from None
-    return found
 
 
 def table_rows(words: str) -> list[list[str]]:

@@ -1,13 +1,16 @@
 """What is let go while nobody needs it: the memory in which spaces are drawn, and what the allocator holds unused."""
 
+import contextlib
+import gc
 import sys
 
 from PyQt6.QtCore import QObject, QTimer
 
-from avlet.giving_back import give_back
+from avlet.giving_back import eased, give_back, holds_much
 
 EVERY_MS, AFTER_S = 10_000, 20
 """How often it is looked, and after how many seconds without a space the context in which they are drawn goes."""
+_MOST_WAIT_S = 1.0
 
 
 class Resting(QTimer):
@@ -19,8 +22,17 @@ class Resting(QTimer):
         self.start(EVERY_MS)
 
     def look(self) -> None:
-        """Let the context go where no space was drawn lately, and give back what lies unused."""
-        drawing = sys.modules.get("avlet.solid.drawing")
-        if drawing is not None:
-            drawing.rest(AFTER_S)
-        give_back()
+        """Let the context go where no space was drawn lately, and give back what lies unused.
+
+        Where much is held the context goes at once: its driver keeps a part of what it compiled for each picture until then.
+        """
+        drawing, much = sys.modules.get("avlet.solid.drawing"), holds_much()
+        going = drawing.rest(0 if much else AFTER_S) if drawing is not None else None
+        if much:
+            if going is not None:
+                with contextlib.suppress(TimeoutError):
+                    going.result(_MOST_WAIT_S)
+            gc.collect()
+            eased()
+        else:
+            give_back()
