@@ -6,7 +6,6 @@ import json
 import pytest
 from hands import chip, choose, drag, type_into
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 from typer.testing import CliRunner
 

@@ -365,7 +365,7 @@ def test_another_frame_and_rate_from_the_recipe(window, qtbot):
     session.select(None)
     QApplication.processEvents()
     facts = window.build.recipe.findChild(TemplateFacts)
-    facts.bring_to(Frame(3840, 2160, "25/1"), scaled=True)
+    facts.bring_to(Frame(3840, 2160, "25/1"), "scales as a whole", [])
     assert session.template.part("name").size == 160
     QApplication.processEvents()
     window.build.recipe.findChild(TemplateFacts)._rate("50/1")

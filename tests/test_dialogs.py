@@ -50,7 +50,7 @@ def window(dressed, qtbot, demo, tmp_path):
 def meanwhile(act, every=15):
     """Does something again and again while dialogs are open."""
     timer = QTimer()
-    timer.timeout.connect(act)
+    timer.timeout.connect(lambda: QTimer.singleShot(0, act))  # a timer does not fire again before what it called has returned
     timer.start(every)
     return timer
 

@@ -8,6 +8,9 @@ ACTION_SHARE = 0.93
 TITLE_SHARE = 0.90
 """SMPTE ST 2046-1: safe action is 93 % and safe title 90 % of the picture's width and height."""
 
+LEAST_CAPITALS = 0.02
+"""Height that capitals have at least, as a share of the frame's, to be read from a sofa (common practice, no source)."""
+
 
 def frame_area(name: str, frame: Frame) -> Box:
     """The frame or one of its safe areas."""

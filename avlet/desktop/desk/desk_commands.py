@@ -15,9 +15,6 @@ from avlet.desktop.dialogs.paste_answers_dialog import PasteAnswersDialog
 from avlet.desktop.dialogs.table_titles_dialog import TableTitlesDialog
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.asking import lasting
-from avlet.desktop.widgets.numbers import NumberBox
-from avlet.document.cards.answers import NO_FILES
-from avlet.document.cards.typed_answers import read_typed
 from avlet.document.cut import (
     Cut,
     PictureClip,
@@ -27,18 +24,14 @@ from avlet.document.cut import (
     join_titles,
     move_picture,
     piece_after,
-    put_title,
     remove_picture,
     remove_title,
     split_picture,
     split_title,
     trim_title,
 )
-from avlet.document.editing.counting import languages_of
-from avlet.document.editing.naming import free_id
 from avlet.document.fields import NumberField, TextField
 from avlet.document.template import Template
-from avlet.errors import AnswerError
 from avlet.limits import MOST_PASTED
 from avlet.media.footage import FILMS, STILLS, footage_at
 from avlet.media.plates import PLATES

@@ -4,8 +4,9 @@ from fractions import Fraction
 from functools import partial
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QMessageBox, QPlainTextEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
 
+from avlet.desktop.dialogs.frame_dialog import FrameDialog
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.families import FamilyBox
@@ -15,9 +16,11 @@ from avlet.desktop.widgets.quiet_combo import QuietCombo
 from avlet.document.editing.edits import replace
 from avlet.document.editing.naming import keywords_in
 from avlet.document.editing.refont import families_in, with_family
-from avlet.document.editing.reframing import held_by, replaced_in, retimed_to, rounded_by, scaled_to
+from avlet.document.editing.reframing import retimed_to, rounded_by
 from avlet.document.template import Frame, Guides, Template
+from avlet.layout.other_frame import Way, brought_to, limits_of
 from avlet.numbers.timecode import rate_words, read_rate
+from avlet.review.samples import Unheld, unheld_words
 
 FRAMES = {"1920 × 1080": (1920, 1080), "3840 × 2160": (3840, 2160), "1280 × 720": (1280, 720), "1080 × 1080": (1080, 1080),
           "1080 × 1920": (1080, 1920)}  # fmt: skip
@@ -31,6 +34,8 @@ class TemplateFacts(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self.size_box: QComboBox
+        self.rate_box: QComboBox
         template = session.template
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -67,11 +72,12 @@ class TemplateFacts(QWidget):
         if template.derived_from:
             form.addRow("Variant of", QLabel(template.derived_from))
         sizes = [f"{template.frame.width} × {template.frame.height}"]
-        size = self._combo((*FRAMES, *(s for s in sizes if s not in FRAMES)), sizes[0], self._size)
+        size = self.size_box = self._combo((*FRAMES, *(s for s in sizes if s not in FRAMES)), sizes[0], self._size)
         form.addRow("Frame", size)
         rates = {rate_words(Fraction(r)): r for r in (*RATES, template.frame.rate)}
         chosen = rate_words(template.frame.fps)
-        form.addRow("Rate", self._combo(tuple(rates), chosen, lambda v: self._rate(rates.get(v, v)), editable=True))
+        self.rate_box = self._combo(tuple(rates), chosen, lambda v: self._rate(rates.get(v, v)), editable=True)
+        form.addRow("Rate", self.rate_box)
         length = NumberBox(template.length, 1, 100_000, 1, whole=True).takes_times(template.frame.fps)
         length.setObjectName("template length")
         length.value_changed.connect(lambda v: self._set("Length", ("length", id(length)), length=int(v)))
@@ -130,28 +136,32 @@ class TemplateFacts(QWidget):
         self.session.edit(label, lambda t: replace(t, **changes), gesture)
 
     def _size(self, words: str) -> None:
-        """Another frame: scaled as a whole, or with all sizes kept."""
+        """Another frame, by the way that is chosen once all are seen."""
         width, _, height = words.partition(" × ")
         frame: Frame = replace(self.session.template.frame, width=int(width), height=int(height))
         if frame == self.session.template.frame:
             return
-        words = f"Bring {self.session.template.name} to {words} px:"
-        asked = QMessageBox(QMessageBox.Icon.Question, "Another frame", words, parent=lasting(self))
-        scale = asked.addButton("Scale everything", QMessageBox.ButtonRole.AcceptRole)
-        keep = asked.addButton("Keep sizes", QMessageBox.ButtonRole.AcceptRole)
-        asked.addButton(QMessageBox.StandardButton.Cancel)
-        asked.exec()
-        if asked.clickedButton() in (scale, keep):
-            self.bring_to(frame, scaled=asked.clickedButton() is scale)
+        dialog = FrameDialog(self.session.template, frame, self.session.book, lasting(self))
+        if dialog.exec() == QDialog.DialogCode.Accepted and dialog.way is not None:
+            self.bring_to(frame, dialog.way, dialog.found[dialog.way])
         else:
-            self.session.changed.emit()
+            self.size_box.setCurrentText(f"{self.session.template.frame.width} × {self.session.template.frame.height}")
 
-    def bring_to(self, frame: Frame, scaled: bool) -> None:
-        """Bring the template to another frame; what cannot grow as far is said."""
-        said = held_by(self.session.template, frame) if scaled else []
-        if self.session.edit("Frame size", lambda t: scaled_to(t, frame) if scaled else replaced_in(t, frame)) and said:
-            more = f" and {len(said) - 3} more" if len(said) > 3 else ""
-            self.session.refused.emit(f"As far as their limits let them: {'; '.join(said[:3])}{more}.")
+    def bring_to(self, frame: Frame, way: Way, found: list[Unheld]) -> None:
+        """Bring the template to another frame. What could not grow as far is said; what does not hold is said, chosen and shown."""
+        template, book = self.session.template, self.session.book
+        limits = limits_of(template, frame, way)
+        if not self.session.edit("Frame size", lambda t: brought_to(t, frame, way, book)):
+            return
+        said = [unheld_words(found)] if found else []
+        if limits:
+            more = f" and {len(limits) - 3} more" if len(limits) > 3 else ""
+            said.append(f"As far as their limits let them: {'; '.join(limits[:3])}{more}.")
+        if found:
+            self.session.show_answers(found[0].sample)
+            self.session.select(found[0].finding.part_id)
+        if said:
+            self.session.refused.emit(" ".join(said))
 
     def _rate(self, typed: str | None) -> None:
         """Another rate at the same seconds; what had to be rounded is said."""
@@ -159,7 +169,7 @@ class TemplateFacts(QWidget):
             rate = read_rate(typed or "")
         except ValueError as error:
             self.session.refused.emit(str(error))
-            self.session.changed.emit()
+            self.rate_box.setCurrentText(rate_words(self.session.template.frame.fps))
             return
         if Fraction(rate) == self.session.template.frame.fps:
             return

@@ -1,5 +1,7 @@
 """Bringing a template to another frame: scaled with all its px, or re-placed with its sizes kept; and to another rate."""
 
+import math
+
 import msgspec
 
 from avlet.document.editing.converting import Conversion, converted, limited_by
@@ -11,22 +13,37 @@ from avlet.document.template import Frame, Guides, Template
 replace = msgspec.structs.replace
 
 
-def _scaling(template: Template, frame: Frame) -> Conversion:
-    return Conversion("px", min(frame.width / template.frame.width, frame.height / template.frame.height))
+def smaller_ratio(template: Template, frame: Frame) -> float:
+    """The smaller of the ratios of widths and heights: nothing leaves the frame when all goes by it."""
+    return min(frame.width / template.frame.width, frame.height / template.frame.height)
+
+
+def ratio_between(template: Template, frame: Frame) -> float:
+    """Half-way, as ratios go, between the smaller ratio and that of the shorter sides.
+
+    Upright frames are looked at as near as wide ones: by the shorter side type is as large in both, but less goes beside each other.
+    """
+    shorter = min(frame.width, frame.height) / min(template.frame.width, template.frame.height)
+    return math.sqrt(smaller_ratio(template, frame) * shorter)
 
 
 def scaled_to(template: Template, frame: Frame) -> Template:
-    """Every length in px grows by the smaller of the two ratios, so that nothing leaves the frame; rates are kept."""
-    conversion = _scaling(template, frame)
+    """Every length in px goes by the smaller of the two ratios, so that nothing leaves the frame; rates are kept."""
+    return scaled_by(template, frame, smaller_ratio(template, frame))
+
+
+def scaled_by(template: Template, frame: Frame, ratio: float) -> Template:
+    """Every length in px is multiplied, in another frame; rates are kept."""
+    conversion = Conversion("px", ratio)
     across, down = (tuple(conversion.number(at) for at in lines) for lines in (template.guides.across, template.guides.down))
     return check(
         replace(converted(template, conversion), frame=frame, guides=Guides(across, down, conversion.number(template.guides.grid)))
     )
 
 
-def held_by(template: Template, frame: Frame) -> list[str]:
-    """What cannot grow or shrink as far as bringing a template to a frame asks for, in words."""
-    return limited_by(template, _scaling(template, frame))
+def held_by(template: Template, frame: Frame, ratio: float | None = None) -> list[str]:
+    """What cannot grow or shrink as far as bringing a template to a frame asks for, in words; by the smaller ratio unless one is given."""
+    return limited_by(template, Conversion("px", smaller_ratio(template, frame) if ratio is None else ratio))
 
 
 def replaced_in(template: Template, frame: Frame) -> Template:
