@@ -52,7 +52,7 @@ def held() -> int:
 
 
 def holds_much() -> bool:
-    """Whether this process holds much, and more than when it was last asked to let go of what it can: not again before it grew by as much."""
+    """Whether this process holds much, and has grown since it was last asked to let go of what it can."""
     return held() > _eased_to[0] + MOST_GROWN
 
 

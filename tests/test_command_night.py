@@ -108,6 +108,22 @@ def test_nothing_is_pruned_while_a_row_cannot_be_read(avlet, tmp_path):
     )
 
 
+def test_only_some_rows_are_rendered_and_told(avlet, tmp_path):
+    table, out = tmp_path / "people.csv", tmp_path / "films"
+    table.write_text("Name,Role,Length\nBo,Ringer,8\nIda,Keeper,never\nAda,Pilot,8\n")
+    words = ("roster", "render", STRAP, table, "-o", out, *SMALL, "--json")
+    dry = facts(avlet(*words, "--in-rows", "1", "--dry-run"))
+    assert [one["row"] for one in dry["wrote"]] == [1] and dry["holds"]
+    first = facts(avlet(*words, "--in-rows", "3"))
+    assert ([one["row"] for one in first["wrote"]], first["made"], first["left_out"], first["holds"]) == ([3], 1, [], True)
+    status, _, said = avlet(*words, "--in-rows", "1-2")
+    assert status == 1 and "Row 2 is left out" in said
+    assert [one.row for one in read_delivery(out).files] == [1, 3], "the list keeps the others"
+    for wrong, why in (("9", "has no row 9"), ("one", "names no rows")):
+        status, _, said = avlet(*words, "--in-rows", wrong)
+        assert status == 2 and why in said
+
+
 def test_a_table_that_had_to_be_guessed_at_does_not_hold(avlet, tmp_path):
     table = tmp_path / "guests.csv"
     for words, holds in (("Name\nAda\n", True), ("Name\nAda,Ringer\n", False), ("Name\n=A1+B2\n", False), ('Name\n"Ada\n', False)):

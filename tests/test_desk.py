@@ -1,6 +1,5 @@
 """The desk in full: two words tracks, footage, several titles at once, answers to pick again, tables, versions, the library."""
 
-
 import pytest
 from conftest import plated
 from hands import drag, type_into

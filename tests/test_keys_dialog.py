@@ -168,8 +168,19 @@ def test_keys_of_the_roster_and_its_threads(window, qtbot, tmp_path):
     window.files.open_path(tmp_path / "g.csv")
     bench, session = window.roster, window.roster_session
     opened = []
-    bench.view.opened.connect(lambda: opened.append(1))
-    each_key_does_something(qtbot, bench.view, "Roster", lambda: (session.row, len(opened)), lambda keys: session.choose(20))
+    for signal in (bench.view.opened, bench.view.played):
+        signal.connect(lambda: opened.append(1))
+
+    def one_row(keys):
+        for menu in menus():
+            menu.close()
+        QApplication.clipboard().setText("")
+        session.choose(20) if keys != "Esc" else session.choose_all([19, 20], 20)
+
+    def seen():
+        return session.row, session.taken, len(opened), len(menus()), QApplication.clipboard().text()
+
+    each_key_does_something(qtbot, bench.view, "Roster", seen, one_row)
 
     def ready(keys):
         for menu in menus():

@@ -117,6 +117,7 @@ def render(
     cluster: Annotated[str | None, typer.Option("--cluster", metavar="ADDRESS", help="A Dask scheduler, such as tcp://host:8786.")] = None,
     replace: Annotated[bool, typer.Option("--replace", help="Write over files of the same names that others made.")] = False,
     prune: Annotated[bool, typer.Option("--prune", help="Remove files that this roster made and no row wants any more.")] = False,
+    rows: Annotated[str | None, typer.Option("--in-rows", metavar="ROWS", help="Only these rows, by number: 3,7-12.")] = None,
     dry_run: DryRun = False,
 ) -> None:  # fmt: skip
     """Render all rows of a table. What is finished already is not made again; exit status 1 where some could not be made.
@@ -128,6 +129,7 @@ def render(
     from avlet.roster.crew import Crew, LocalCrew
     from avlet.roster.kinds import KINDS, kind_named
     from avlet.roster.rendering import State, in_the_way, in_the_way_words, render_roster
+    from avlet.roster.roster import rows_named
 
     if cluster is not None and workers is not None:
         raise AnswerError("--workers is for this machine, --cluster for another: give one of them.")
@@ -140,15 +142,16 @@ def render(
     )
     for remark in plan.remarks:
         note(remark)
-    if not replace and (names := in_the_way(plan, output)):
+    only = rows_named(plan, rows) if rows is not None else frozenset()
+    if not replace and (names := in_the_way(plan, output, only)):
         words = in_the_way_words(names, output)
         raise AnswerError(f"{words} Choose another folder or other names (--name), or write over them with --replace.")
     if dry_run:
-        _dry(plan, one.template.name, output)
+        _dry(plan, one.template.name, output, only)
         return
     crew: Crew = ClusterCrew(cluster) if cluster is not None else LocalCrew(workers_of(workers))
-    shares = dict.fromkeys(range(len(plan.items)), 0.0)
-    with work(f"Rendering {plan.roster.sheet.name}", len(plan.items), "files") as tell:
+    shares = {number: 0.0 for number, item in enumerate(plan.items) if not only or item.line in only}
+    with work(f"Rendering {plan.roster.sheet.name}", len(shares), "files") as tell:
 
         def told(state: State) -> bool:
             item = plan.items[state.item]
@@ -165,19 +168,22 @@ def render(
             tell(sum(shares.values()), item.name)
             return True
 
-        outcome = render_roster(plan, one.book, output, crew, told, replace=replace, prune=prune)
-    _outcome(outcome, one.template.name, plan, output, prune)
+        outcome = render_roster(plan, one.book, output, crew, told, replace=replace, prune=prune, only=only)
+    _outcome(outcome, one.template.name, plan, output, prune, only)
     if outcome.delivery.left_out:
         raise typer.Exit(1)
 
 
-def _dry(plan: Any, template: str, output: Path) -> None:
+def _dry(plan: Any, template: str, output: Path, only: frozenset[int]) -> None:
     """What would be written, and which rows could not be."""
     from avlet.command_line.told import RosterRendered, Wrote
     from avlet.roster.delivery import LIST
 
-    wrote = tuple(Wrote(path=str(output / item.name), row=plan.rows[item.line].number) for item in plan.items)
-    left = tuple(f"Row {plan.rows[line].number} is left out: {why}" for line, why in plan.faulty.items())
+    wrote = tuple(
+        Wrote(path=str(output / item.name), row=plan.rows[item.line].number) for item in plan.items if not only or item.line in only
+    )
+    faulty = [(line, why) for line, why in plan.faulty.items() if not only or line in only]
+    left = tuple(f"Row {plan.rows[line].number} is left out: {why}" for line, why in faulty)
     for one in wrote:
         say(one.path)
     for words in left:
@@ -192,12 +198,13 @@ def _dry(plan: Any, template: str, output: Path) -> None:
         raise typer.Exit(1)
 
 
-def _outcome(outcome: Any, template: str, plan: Any, output: Path, prune: bool) -> None:
+def _outcome(outcome: Any, template: str, plan: Any, output: Path, prune: bool, only: frozenset[int]) -> None:
     """What came of it."""
     from avlet.command_line.told import RosterRendered, Wrote
     from avlet.roster.delivery import LIST
 
-    delivery = outcome.delivery
+    delivery, asked = outcome.delivery, {plan.rows[line].number for line in only}
+    files = [one for one in delivery.files if not asked or one.row in asked]
     left = tuple(f"Row {one.row}{f', {one.file}' if one.file else ''} is left out: {one.why}" for one in delivery.left_out)
     for words in left:
         note(words)
@@ -205,7 +212,7 @@ def _outcome(outcome: Any, template: str, plan: Any, output: Path, prune: bool) 
         note("Nothing was removed: a row that cannot be rendered may want what is there.")
     elif outcome.superseded_words:
         note(f"{outcome.superseded_words} --prune removes what this roster made.")
-    wrote = tuple(Wrote(path=str(output / f.file), width=f.width, height=f.height, frames=f.frames, row=f.row) for f in delivery.files)
+    wrote = tuple(Wrote(path=str(output / f.file), width=f.width, height=f.height, frames=f.frames, row=f.row) for f in files)
     facts(
         RosterRendered(
             verb="roster render", template=template, table=plan.roster.sheet.name, delivery=str(output / LIST), holds=not left, wrote=wrote,
@@ -213,7 +220,7 @@ def _outcome(outcome: Any, template: str, plan: Any, output: Path, prune: bool) 
             superseded=outcome.superseded, removed=outcome.removed,
         )
     )  # fmt: skip
-    counts = [f"{len(delivery.files)} files", f"{outcome.made} made"]
+    counts = [f"{len(files)} files", f"{outcome.made} made"]
     told = ((outcome.kept, "were there"), (outcome.renamed, "renamed"), (outcome.alike, "alike"), (len(left), "left out"))
     counts += [f"{number} {words}" for number, words in (*told, (len(outcome.removed), "removed")) if number]
     say(str(output / LIST))

@@ -4,7 +4,7 @@ import contextlib
 import errno
 import secrets
 import shutil
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -90,19 +90,21 @@ def render_roster(
     timeline: bool = True,
     replace: bool = False,
     prune: bool = False,
+    only: Collection[int] = (),
 ) -> Outcome:
-    """Make all files of a plan. Raises ``AvletError`` for what hinders all of them; what was finished stays, and the list says so.
+    """Make all files of a plan, or those of some rows by their places; all else that was delivered stays on the list as it is.
+    Raises ``AvletError`` for what hinders all of them; what was finished stays, and the list says so.
 
-    Files of the same names that are none of this roster's are only written over with ``replace``. What this roster made before, and no
-    row wants any more, is told, and with ``prune`` taken away; not while some rows cannot be read, as those may want it.
+       Files of the same names that are none of this roster's are only written over with ``replace``. What this roster made before, and no
+       row wants any more, is told, and with ``prune`` taken away; not while some rows cannot be read, as those may want it.
     """
-    return _Rendering(plan, book, folder, crew or LocalCrew(), told, timeline, replace, prune).run()
+    return _Rendering(plan, book, folder, crew or LocalCrew(), told, timeline, replace, prune, frozenset(only)).run()
 
 
-def in_the_way(plan: Plan, folder: Path) -> list[str]:
+def in_the_way(plan: Plan, folder: Path, only: Collection[int] = ()) -> list[str]:
     """Names of files that a plan would write over, and that were made of another template or table, or by nobody that is known."""
     owners, source = read_delivery(folder).owners, source_of_plan(plan)
-    names = dict.fromkeys(item.name for item in plan.items)
+    names = dict.fromkeys(item.name for item in plan.items if not only or item.line in only)
     return [name for name in names if owners.get(name) != source and is_there(folder / name)]
 
 
@@ -119,8 +121,10 @@ def in_the_way_words(names: list[str], folder: Path) -> str:
 
 class _Rendering:
     def __init__(
-        self, plan: Plan, book: FontBook, folder: Path, crew: Crew, told: Told, timeline: bool, replace: bool, prune: bool
-    ) -> None:
+        self, plan: Plan, book: FontBook, folder: Path, crew: Crew, told: Told, timeline: bool, replace: bool, prune: bool,
+        only: frozenset[int],
+    ) -> None:  # fmt: skip
+        self.only = only
         self.plan, self.folder, self.crew, self.told, self.timeline, self.prune = plan, folder, crew, told, timeline, prune
         self.template: Template = plan.templates[0]
         self.sources = [Source.of(template, book) for template in plan.templates]
@@ -173,6 +177,8 @@ class _Rendering:
     def _jobs(self, token: str) -> Iterator[Job]:
         """The jobs that are left, one after another as they are asked for."""
         for number, item in enumerate(self.plan.items):
+            if self.only and item.line not in self.only:
+                continue
             job = self._job(number, token)
             mark = job.mark
             there = self.before.get(item.name)
@@ -190,6 +196,20 @@ class _Rendering:
                 self.going.by_mark[mark] = number
                 self.going.jobs[number] = job
                 yield job
+
+    def _keep_the_rest(self) -> bool:
+        """What was delivered before and is not come to, or not asked for, stays on the list. Whether all of it is there as it is."""
+        whole = True
+        for number, item in enumerate(self.plan.items):
+            if number in self.ledger.files or number in self.ledger.left_out:
+                continue
+            there = self.before.get(item.name)
+            if there is not None and still_there(self.folder, there):
+                self.ledger.put(number, msgspec.structs.replace(there, row=self._row(item)))
+                whole = whole and there.made_of == self._job(number, "").mark
+            else:
+                whole = False
+        return whole
 
     def _job(self, number: int, token: str) -> Job:
         """What is to be made for one item."""
@@ -274,14 +294,16 @@ class _Rendering:
         return self.plan.rows[item.line].number
 
     def _write(self, complete: bool) -> Delivery:
-        faulty = [LeftOut(row=self.plan.rows[line].number, why=why) for line, why in self.plan.faulty.items()]
+        asked = [(line, why) for line, why in self.plan.faulty.items() if not self.only or line in self.only]
+        faulty = [LeftOut(row=self.plan.rows[line].number, why=why) for line, why in asked]
         return self.ledger.write(complete, faulty)
 
     def _outcome(self, stopped: bool) -> Outcome:
         going = self.going
         superseded = self.ledger.superseded
         gone = removed(self.folder, superseded) if self.prune and not stopped and not self.plan.faulty else ()
-        delivery = self._write(not stopped and not self.ledger.left_out and not self.plan.faulty)
+        whole = self._keep_the_rest()
+        delivery = self._write(whole and not stopped and not self.ledger.left_out and not self.plan.faulty)
         timelines: list[Path] = []
         if self.timeline and not stopped and delivery.files:
             name = slug(Path(self.plan.roster.sheet.name).stem)

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
+from avlet.document.metadata import brief
 from avlet.document.template import Template
 from avlet.errors import AnswerError
 from avlet.layout.other_frame import in_frame
@@ -98,6 +99,26 @@ class Plan:
     def rows(self) -> tuple[Line, ...]:
         """The table's lines."""
         return self.roster.sheet.lines
+
+
+_ROWS = re.compile(r"\s*(\d{1,9})\s*(?:[-–]\s*(\d{1,9})\s*)?")
+
+
+def rows_named(plan: Plan, words: str) -> frozenset[int]:
+    """Places of rows that are named by their numbers, such as ``3, 7-12``. Raises ``AnswerError`` for what names none."""
+    by_number = {line.number: place for place, line in enumerate(plan.rows)}
+    last = max(by_number, default=0)
+    found: set[int] = set()
+    for piece in words.split(","):
+        read = _ROWS.fullmatch(piece)
+        if read is None:
+            raise AnswerError(f"“{brief(piece.strip())}” names no rows. Write their numbers, such as 3, 7-12.")
+        first, end = int(read[1]), int(read[2] or read[1])
+        asked = {place for number, place in by_number.items() if first <= number <= end}
+        if not asked:
+            raise AnswerError(f"The table has no row {piece.strip()}: its rows are 1 to {last:,}, empty ones left out.")
+        found |= asked
+    return frozenset(found)
 
 
 def plan_of(roster: Roster, template: Template) -> Plan:

@@ -23,15 +23,17 @@ class RenderRunner(Runner):
     done = pyqtSignal(object)
     failed = pyqtSignal(str)
 
-    def __init__(self, plan: Plan, book: FontBook, folder: Path, crew: Crew, replace: bool = False) -> None:
+    def __init__(
+        self, plan: Plan, book: FontBook, folder: Path, crew: Crew, replace: bool = False, only: frozenset[int] = frozenset()
+    ) -> None:
         super().__init__()
-        self.plan, self.book, self.folder, self.crew, self.replace = plan, book, folder, crew, replace
+        self.plan, self.book, self.folder, self.crew, self.replace, self.only = plan, book, folder, crew, replace, only
         self._since: dict[int, State] = {}
         self._told_at = 0.0
 
     def run(self) -> None:
         try:
-            outcome: Outcome = render_roster(self.plan, self.book, self.folder, self.crew, self._told, replace=self.replace)
+            outcome: Outcome = render_roster(self.plan, self.book, self.folder, self.crew, self._told, replace=self.replace, only=self.only)
         except AvletError as error:
             self._tell()
             self.failed.emit(str(error))

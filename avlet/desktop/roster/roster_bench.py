@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QHideEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -60,6 +60,8 @@ class RosterBench(QWidget):
         self.view = RowsView(session)
         self.cells = RowPanel(session)
         self.view.opened.connect(self.cells.begin)
+        self.view.played.connect(self.cells.picture.play_or_rest)
+        self.view.asked.connect(self.ask)
         self.setAcceptDrops(True)
         self.setAutoFillBackground(True)
         self.pages = QStackedWidget()
@@ -71,6 +73,7 @@ class RosterBench(QWidget):
         session.changed.connect(self.show_state)
         session.looked.connect(self._show_counts)
         session.rendered.connect(self._show_progress)
+        session.selection_changed.connect(self._show_progress)
         self.show_state()
 
     # What there is to see
@@ -295,38 +298,79 @@ class RosterBench(QWidget):
 
     def _show_progress(self) -> None:
         plan, running = self.session.plan, self.runner is not None
-        rows = len(plan.rows) - len(plan.faulty) if plan is not None else 0
-        self.render_button.setText("Stop" if running else f"Render {rows:,}")
+        chosen = self.session.chosen
+        rows = sum(1 for line in chosen or range(len(plan.rows)) if line not in plan.faulty) if plan is not None else 0
+        self.render_button.setText("Stop" if running else f"Render {rows:,} chosen" if chosen else f"Render {rows:,}")
+        self.render_button.setToolTip(
+            "Only the rows that are chosen; Esc among the rows chooses one alone, then all are rendered" if chosen else ""
+        )
         self.render_button.setEnabled(running or rows > 0)
         self.bar.setVisible(running)
         self.left_words.setVisible(running)
         if running and plan is not None and self._left_of is not None:
-            states = self.session.states.values()
-            share = sum(1.0 if s.done or s.words else s.share for s in states) / max(1, len(plan.items))
+            states, only = self.session.states.values(), self.runner.only if self.runner is not None else ()
+            files = sum(1 for item in plan.items if not only or item.line in only)
+            share = sum(1.0 if s.done or s.words else s.share for s in states) / max(1, files)
             self._left_of.tell(share)
             self.bar.setValue(round(share * 1000))
             done = sum(1 for s in states if s.done)
-            self.left_words.setText(" · ".join(filter(None, (f"{done} of {len(plan.items)}", self._left_of.words))))
+            self.left_words.setText(" · ".join(filter(None, (f"{done} of {files}", self._left_of.words))))
 
     # Rendering
 
+    def ask(self, at: QPoint) -> None:
+        """A menu of what can be done with the chosen rows, at a place on the screen."""
+        menu = self.menu_of_rows()
+        menu.aboutToHide.connect(menu.deleteLater)
+        menu.popup(at)
+
+    def menu_of_rows(self) -> QMenu:
+        """What can be done with the chosen rows."""
+        session, menu = self.session, QMenu(self)
+        taken, plan = session.taken, session.plan
+        faulty = plan.faulty if plan is not None else {}
+        whole = [line for line in taken if line not in faulty]
+        words = "this row" if len(taken) == 1 else f"these {len(taken):,} rows"
+        holding = [line for line in self.view.rows if line in session.said and session.said[line].verdict == "holds"]
+        for said, act, possible in (
+            (f"Render {words}", lambda: self.make(frozenset(whole)), bool(whole) and self.runner is None),
+            ("Play it", self.cells.picture.play_or_rest, session.row not in faulty),
+            ("Put its cells right", self.cells.begin, True),
+            (f"Copy {words}", self.view.copy_chosen, True),
+            ("", None, True),
+            (f"Choose all that hold ({len(holding):,})", lambda: session.choose_all(holding), bool(holding)),
+            (f"Choose all that are shown ({len(self.view.rows):,})", lambda: session.choose_all(self.view.rows), bool(self.view.rows)),
+            ("Choose this one alone", lambda: session.choose(session.row), bool(session.chosen)),
+        ):
+            if act is None:
+                menu.addSeparator()
+                continue
+            action = menu.addAction(said, act)
+            assert action is not None
+            action.setEnabled(possible)
+        return menu
+
     def render_or_stop(self) -> None:
-        """Render all rows, or stop that."""
+        """Render all rows, or those that are chosen where they are several; or stop that."""
         if self.runner is not None:
             self.runner.stop()
             self.render_button.setEnabled(False)
             self.left_words.setText("Stopping …")
             return
+        self.make(self.session.chosen)
+
+    def make(self, only: frozenset[int] = frozenset()) -> None:
+        """Render rows by their places; all where none are named."""
         plan = self.session.plan
-        if plan is None or not plan.items:
+        if plan is None or not plan.items or self.runner is not None:
             return
         folder = self.wanted.folder.folder
-        names = in_the_way(plan, folder)
+        names = in_the_way(plan, folder, only)
         if names and not self._may_replace(in_the_way_words(names, folder)):
             return
         self.session.states = {}
         self._left_of = TimeLeft()
-        runner = self.runner = RenderRunner(plan, self.session.session.book, folder, self.wanted.crew, replace=bool(names))
+        runner = self.runner = RenderRunner(plan, self.session.session.book, folder, self.wanted.crew, bool(names), only)
         runner.progressed.connect(lambda states: self._take(runner, states))
         runner.done.connect(lambda outcome: self._done(runner, outcome))
         runner.failed.connect(lambda words: self._failed(runner, words))
@@ -350,6 +394,10 @@ class RosterBench(QWidget):
         gone = f" {left} {'is' if left == 1 else 'are'} left out; their rows say why." if left else ""
         if outcome.stopped:
             self.say(f"Stopped. {files} of {len(runner.plan.items)} files are whole; render again to go on from there.")
+        elif runner.only:
+            rows = len(runner.only)
+            said = f"{outcome.made + outcome.alike} files of {'one row' if rows == 1 else f'{rows:,} rows'} are made"
+            self.say(f"{said}{kept}; {files} of {len(runner.plan.items)} files are in {runner.folder}.{gone}".rstrip())
         else:
             self.say(f"{files} files{kept}, and {LIST}, are in {runner.folder}.{gone} {outcome.superseded_words}".rstrip())
 

@@ -3,7 +3,7 @@
 import dataclasses
 import time
 from collections import Counter, OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -58,6 +58,8 @@ class RosterSession(HistorySession[Roster | None]):
         """How far each file is, by its number in the plan."""
         self.row = 0
         """The place of the chosen row among the table's lines."""
+        self.chosen: frozenset[int] = frozenset()
+        """Places of all chosen rows where those are several, ``row`` among them; else none."""
         self.moment: float | None = None
         """Which part of its time every row is shown at; None for the middle of its hold."""
         self.wanted_rows: Callable[[], list[int]] = list
@@ -125,7 +127,7 @@ class RosterSession(HistorySession[Roster | None]):
             roster = dataclasses.replace(roster, wanted=dataclasses.replace(wanted, pattern="", languages=kept))
         self.take(roster, path, saved=True, frame=0, content=content)
         self.on_disk = sheet if path is not None else None
-        self.row, self.states = 0, {}
+        self.row, self.chosen, self.states = 0, frozenset(), {}
         self.watch(path)
         self.announce()
 
@@ -319,6 +321,8 @@ class RosterSession(HistorySession[Roster | None]):
         found = {n: known.get(line.cells) for n, line in enumerate(roster.sheet.lines)}
         self.said = {n: said for n, said in found.items() if said is not None}
         self.row = max(0, min(self.row, len(roster.sheet.lines) - 1))
+        self.chosen = frozenset(line for line in self.chosen if line < len(roster.sheet.lines))
+        self.chosen = self.chosen if self.row in self.chosen else frozenset()
         if self.active:
             self._looking.start(0)
 
@@ -392,11 +396,37 @@ class RosterSession(HistorySession[Roster | None]):
     # Choosing and rendering
 
     def choose(self, line: int) -> None:
-        """Choose a row."""
-        if self.plan is not None and 0 <= line < len(self.plan.rows) and line != self.row:
-            self.row = line
+        """Choose a row, and no others."""
+        if self.plan is not None and 0 <= line < len(self.plan.rows) and (line != self.row or self.chosen):
+            self.row, self.chosen = line, frozenset()
             self.history.close_gesture()
             self.selection_changed.emit()
+
+    def choose_all(self, lines: Iterable[int], row: int | None = None) -> None:
+        """Choose several rows; ``row`` of them is the one whose cells are shown, the present one if it is among them, else the first."""
+        count = len(self.plan.rows) if self.plan is not None else 0
+        found = sorted(line for line in set(lines) if 0 <= line < count)
+        if not found:
+            return
+        here = row if row in found else self.row if self.row in found else found[0]
+        assert here is not None
+        self.row, self.chosen = here, frozenset(found) if len(found) > 1 else frozenset()
+        self.history.close_gesture()
+        self.selection_changed.emit()
+
+    def choose_also(self, line: int) -> None:
+        """Choose a row as well, or no more where it was chosen."""
+        chosen = self.chosen or {self.row}
+        if line not in chosen:
+            self.choose_all([*chosen, line], line)
+        elif len(chosen) > 1:
+            left = [one for one in chosen if one != line]
+            self.choose_all(left, self.row if self.row != line else left[0])
+
+    @property
+    def taken(self) -> tuple[int, ...]:
+        """All chosen rows, in the table's order."""
+        return tuple(sorted(self.chosen)) or (self.row,)
 
     def show_moment(self, share: float | None) -> None:
         """Show all rows at another moment."""

@@ -1,9 +1,10 @@
 """The chosen row's cells, to be put right where they stand."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.roster.roster_session import RosterSession
+from avlet.desktop.roster.row_picture import RowPicture
 from avlet.desktop.widgets.theme import ROSE
 from avlet.roster.answering import Answered
 
@@ -20,8 +21,14 @@ class RowPanel(QWidget):
         self._heads: tuple[str, ...] = ()
         self.setProperty("role", "panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 8, 14, 10)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 8, 14, 10)
+        row.setSpacing(14)
+        self.picture = RowPicture(session)
+        row.addWidget(self.picture)
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        row.addLayout(column, 1)
         column.setSpacing(4)
         self.words = QLabel()
         self.words.setWordWrap(True)
@@ -96,7 +103,8 @@ class RowPanel(QWidget):
             return
         said = self.session.said.get(self.session.row)
         number = plan.rows[self.session.row].number
-        self.words.setText(f"Row {number}" + (f" · {said.verdict}. {' '.join(said.words)}" if said is not None else ""))
+        chosen = f" · one of {len(self.session.chosen):,} chosen" if self.session.chosen else ""
+        self.words.setText(f"Row {number}{chosen}" + (f" · {said.verdict}. {' '.join(said.words)}" if said is not None else ""))
         wrong = said is not None and said.verdict == "cannot be rendered"
         self.words.setStyleSheet(f"color: {ROSE};" if wrong else "")
 

@@ -3,18 +3,26 @@
 import time
 from collections import OrderedDict
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QAbstractScrollArea, QToolTip
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QFont,
+    QImage,
+    QKeyEvent,
+    QKeySequence,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
+from PyQt6.QtWidgets import QAbstractScrollArea, QApplication, QToolTip
 
 from avlet.desktop.roster.roster_session import WORST_FIRST, RosterSession
+from avlet.desktop.roster.row_picture import row_image
 from avlet.desktop.widgets.theme import BASE, CONTROL, GOOD, GROUND, LINE, MARIGOLD, MUTED, PANEL, ROSE, SMALL, STRONG, TEXT, font
-from avlet.geometry import Box
-from avlet.paint.painter import canvas_over, new_pixels
-from avlet.paint.views import view_round
-from avlet.review.awkward import Row
-from avlet.review.proof_sheet import Cell, draw_cell
-from avlet.review.views import rest_box
+from avlet.document.tables import as_csv
 from avlet.roster.looking import Said, Verdict
 
 _TALL, _GAP, _EDGE = 76, 8, 14
@@ -25,15 +33,25 @@ COLOURS = {"holds": GOOD, "to look at": MARIGOLD, "breaks": MARIGOLD, "cannot be
 
 KEYS: tuple[tuple[str, str], ...] = (
     ("Up", "The row above"), ("Down", "The row below"), ("PgUp", "A page up"), ("PgDown", "A page down"), ("Home", "The first row"),
-    ("End", "The last row"), ("Return", "Put the row's cells right; Esc comes back"),
+    ("End", "The last row"), ("Return", "Put the row's cells right; Esc comes back"), ("Space", "Play the row, or let it rest"),
+    ("Shift+Up", "Choose the row above as well"), ("Shift+Down", "Choose the row below as well"),
+    ("Ctrl+A", "Choose all rows that are shown"), ("Esc", "Choose one row alone"), ("Ctrl+C", "Copy the chosen rows under their heads"),
+    ("Menu", "What can be done with the chosen rows"),
 )  # fmt: skip
 """What the keys do among the rows of a roster, in words."""
 
 
 class RowsView(QAbstractScrollArea):
-    """The arrows go from row to row, Return to its cells. ``opened`` tells that somebody wants to change the chosen one."""
+    """The arrows go from row to row, Return to its cells. ``opened`` tells that somebody wants to change the chosen one, ``played``
+    that it is to move.
+
+    Ctrl with a click chooses a row as well, Shift all up to it.
+    """
 
     opened = pyqtSignal()
+    played = pyqtSignal()
+    asked = pyqtSignal(QPoint)
+    """The menu is wanted, at a place on the screen."""
 
     def __init__(self, session: RosterSession) -> None:
         super().__init__()
@@ -44,6 +62,8 @@ class RowsView(QAbstractScrollArea):
         self.whole = False
         """Whether pictures show the whole frame."""
         self.rows: list[int] = []
+        self._anchor = -1
+        """The row from which Shift chooses."""
         self._progress: dict[int, tuple[float, bool, str]] = {}
         self._kept: OrderedDict[int, QImage] = OrderedDict()
         self.setAccessibleName("Rows of the table")
@@ -155,6 +175,7 @@ class RowsView(QAbstractScrollArea):
         if plan is not None and 0 <= self.session.row < len(plan.rows):
             said = self.session.said.get(self.session.row)
             words = f"Row {plan.rows[self.session.row].number}, {' · '.join(self.words_of(self.session.row))}"
+            words += f", one of {len(self.session.chosen):,} chosen" if self.session.chosen else ""
             self.setAccessibleDescription(f"{words}: {said.verdict}" if said is not None else words)
 
     def _touch(self) -> None:
@@ -191,8 +212,9 @@ class RowsView(QAbstractScrollArea):
     def _paint_row(self, painter: QPainter, line: int, area: QRectF) -> None:
         plan = self.session.plan
         assert plan is not None
-        chosen = line == self.session.row
-        painter.setPen(QPen(QColor(TEXT if chosen and self.hasFocus() else LINE if chosen else PANEL), 1.2))
+        here = line == self.session.row
+        chosen = here or line in self.session.chosen
+        painter.setPen(QPen(QColor(TEXT if here and self.hasFocus() else LINE if chosen else PANEL), 1.2))
         painter.setBrush(QColor(CONTROL if chosen else PANEL))
         painter.drawRoundedRect(area, 6, 6)
         painter.setPen(QColor(MUTED))
@@ -266,17 +288,8 @@ class RowsView(QAbstractScrollArea):
     def drawn(self, line: int) -> QImage:
         """A row's picture, at the moment that is shown; plain ground where it has none."""
         scene, ratio = self.session.scene(line), self.devicePixelRatioF()
-        wide, high = round(_PICTURE[0] * ratio), round(_PICTURE[1] * ratio)
-        if isinstance(scene, str):
-            empty = QImage(wide, high, QImage.Format.Format_RGBA8888_Premultiplied)
-            empty.fill(QColor("#3A3033"))
-            return empty
-        view = view_round(None if self.whole else rest_box(scene), scene.template.frame, wide / high)
-        pixels = new_pixels(wide, high)
-        surface = canvas_over(pixels)
-        draw_cell(surface.getCanvas(), scene, Cell(Row(""), self.session.frame_of(scene), view, ()), Box(0, 0, wide, high))
-        surface.flushAndSubmit()
-        return QImage(pixels.tobytes(), wide, high, wide * 4, QImage.Format.Format_RGBA8888_Premultiplied).copy()
+        frame = 0 if isinstance(scene, str) else self.session.frame_of(scene)
+        return row_image(scene, frame, round(_PICTURE[0] * ratio), round(_PICTURE[1] * ratio), self.whole)
 
     # Hands
 
@@ -287,30 +300,83 @@ class RowsView(QAbstractScrollArea):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         place = self.place_at(event.position())
-        if place is not None:
-            self.session.choose(self.rows[place])
+        if place is None:
+            return
+        line, keys = self.rows[place], event.modifiers()
+        if event.button() == Qt.MouseButton.RightButton:
+            if line not in self.session.taken:
+                self.session.choose(line)
+        elif keys & Qt.KeyboardModifier.ControlModifier:
+            self.session.choose_also(line)
+            self._anchor = line
+        elif keys & Qt.KeyboardModifier.ShiftModifier:
+            self._choose_up_to(line)
+        else:
+            self.session.choose(line)
+            self._anchor = line
+
+    def _choose_up_to(self, line: int) -> None:
+        """All rows that are shown between where choosing began and here."""
+        begin = self._anchor if self._anchor in self.rows else self.session.row if self.session.row in self.rows else line
+        first, last = sorted((self.rows.index(begin), self.rows.index(line)))
+        self.session.choose_all(self.rows[first : last + 1], line)
+        self._anchor = begin
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        if self.place_at(event.position()) is not None:
+        if self.place_at(event.position()) is not None and not event.modifiers():
             self.opened.emit()
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        if event is not None and self.rows and event.reason() == QContextMenuEvent.Reason.Mouse:  # the menu key comes as a key
+            self.asked.emit(event.globalPos())
+
+    def event(self, event: QEvent | None) -> bool:
+        """Copying and choosing all mean rows here, whatever they mean elsewhere."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            if event.matches(QKeySequence.StandardKey.SelectAll) or event.matches(QKeySequence.StandardKey.Copy):
+                event.accept()
+                return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         here = self.rows.index(self.session.row) if self.session.row in self.rows else 0
         viewport = self.viewport()
         page = max(1, (viewport.height() if viewport is not None else _TALL) // (_TALL + _GAP))
-        steps = {
+        steps: dict[int, int] = {
             Qt.Key.Key_Up: here - 1, Qt.Key.Key_Down: here + 1, Qt.Key.Key_PageUp: here - page, Qt.Key.Key_PageDown: here + page,
             Qt.Key.Key_Home: 0, Qt.Key.Key_End: len(self.rows) - 1,
         }  # fmt: skip
-        key = Qt.Key(event.key()) if event.key() in {int(k) for k in (*steps, Qt.Key.Key_Return, Qt.Key.Key_Enter)} else None
-        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if event.key() in steps and self.rows:
+            line = self.rows[max(0, min(len(self.rows) - 1, steps[event.key()]))]
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                self._choose_up_to(line)
+            else:
+                self.session.choose(line)
+                self._anchor = line
+        elif event.matches(QKeySequence.StandardKey.SelectAll):
+            self.session.choose_all(self.rows)
+        elif event.matches(QKeySequence.StandardKey.Copy):
+            self.copy_chosen()
+        elif event.key() == Qt.Key.Key_Escape and self.session.chosen:
+            self.session.choose(self.session.row)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.opened.emit()
-        elif key is not None and self.rows:
-            self.session.choose(self.rows[max(0, min(len(self.rows) - 1, steps[key]))])
+        elif event.key() == Qt.Key.Key_Space:
+            self.played.emit()
+        elif event.key() == Qt.Key.Key_Menu and self.rows:
+            self.asked.emit(self.mapToGlobal(self.area(here).center().toPoint()))
         else:
             super().keyPressEvent(event)
+
+    def copy_chosen(self) -> None:
+        """The chosen rows under their heads, for the clipboard of spreadsheets."""
+        roster, clipboard = self.session.roster, QApplication.clipboard()
+        if roster is None or clipboard is None:
+            return
+        heads = tuple(head.words for head in roster.sheet.heads)
+        clipboard.setText(as_csv((heads, *(roster.sheet.lines[line].cells for line in self.session.taken)), "\t"))
 
     def viewportEvent(self, event: QEvent | None) -> bool:
         if event is not None and event.type() == QEvent.Type.ToolTip:
