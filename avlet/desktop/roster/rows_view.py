@@ -333,10 +333,10 @@ class RowsView(QAbstractScrollArea):
 
     def event(self, event: QEvent | None) -> bool:
         """Copying and choosing all mean rows here, whatever they mean elsewhere."""
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
-            if event.matches(QKeySequence.StandardKey.SelectAll) or event.matches(QKeySequence.StandardKey.Copy):
-                event.accept()
-                return True
+        own = (QKeySequence.StandardKey.SelectAll, QKeySequence.StandardKey.Copy)
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride and any(map(event.matches, own)):
+            event.accept()
+            return True
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
