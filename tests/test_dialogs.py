@@ -39,7 +39,14 @@ def nothing_is_left_open(qapp):
 def window(dressed, qtbot, demo, tmp_path):
     """The application with the demo open, and with its real dialogs."""
     made = Window(demo, tmp_path / "state")
-    qtbot.addWidget(made, before_close_func=lambda w: w.session.mark_saved(tmp_path / "saved"))
+
+    def before_close(closing):
+        """Nothing is asked any more."""
+        closing.session.mark_saved(tmp_path / "saved")
+        closing.cut_session.mark_saved(tmp_path / "saved.otio")
+        closing.roster_session.on_disk = closing.roster_session.roster.sheet if closing.roster_session.roster else None
+
+    qtbot.addWidget(made, before_close_func=before_close)
     made.files.open_demo(demo)
     made.show()
     qtbot.waitExposed(made)

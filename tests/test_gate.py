@@ -296,18 +296,37 @@ def test_what_is_dragged_on_build_counts_for_the_option_alone(window, recorded, 
     window.show_bench(0)  # going from bench to bench switches nothing off
     settle()
     assert recorded.recording == "side"
-    assert window.recording.isVisible() and "Side: Right" in window.recording.words.text()
+    sign = window.recording
+    assert sign.isVisible() and sign.words.text() == "● Recording Side:" and sign.options.currentText() == "Right"
     pull(qtbot, window, "free", QPoint(60, 0))
     gaps = per_option(recorded, "free/across.gap")
     assert gaps["left"] == 800 and gaps["right"] == pytest.approx(800 + 60 / window.build.stage.scale, abs=1.5)
-    recorded.answer("side", "left")
+    sign.options.setFocus()
+    qtbot.keyClick(sign.options, Qt.Key.Key_Up)
     settle()
-    assert "Side: Left" in window.recording.words.text()
+    assert sign.options.currentText() == "Left" and recorded.scene().bound.answers["side"] == "left"
+    assert recorded.template.card.field("side").default == "right", "what is recorded is only tried"
     qtbot.keyClick(window.build.stage, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
     assert per_option(recorded, "free/across.gap") == {"left": 799, "right": gaps["right"]}
     qtbot.mouseClick(window.recording.stop, LEFT)
     settle()
     assert recorded.recording is None and not window.recording.isVisible()
+
+
+def test_equal_rows_make_no_wire(window, recorded, qtbot):
+    """What ends the same for all options is a plain value again; what was recorded for one is undone by the same value."""
+    assert recorded.write({"free/across.gap": 900.0}) and recorded.template.wire_to("free/across.gap") is not None
+    window.recording.options.setFocus()
+    qtbot.keyClick(window.recording.options, Qt.Key.Key_Up)
+    settle()
+    assert recorded.write({"free/across.gap": 900.0})
+    assert recorded.template.wire_to("free/across.gap") is None and recorded.template.part("free").across.gap == 900.0
+    assert recorded.write({"free/across.gap": 900.0}) and recorded.template.wire_to("free/across.gap") is None
+    assert recorded.write({"free/fill.colour": "#102030"}) and recorded.template.wire_to("free/fill.colour") is not None
+    before = recorded.template.part("free").fill.colour
+    assert recorded.write({"free/fill.colour": before}) and recorded.template.wire_to("free/fill.colour") is None
+    window.undo()
+    assert recorded.template.wire_to("free/fill.colour") is not None
 
 
 def test_what_is_dragged_on_card_counts_for_the_option_alone(window, recorded, qtbot):

@@ -4,7 +4,7 @@ import re
 import secrets
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import pyqtSignal
 
@@ -37,6 +37,16 @@ _PLACE = re.compile(r"^(?:parts|card|wires|samples|palette|gradients|text_styles
 def without_place(words: str) -> str:
     """A message without the place in the file that it begins with: on the screen the part is named."""
     return _PLACE.sub("", words)
+
+
+class RecordedOptions(NamedTuple):
+    """The options of a field that is recorded: their names, what answers each, and which is on the stage, -1 for none of them."""
+
+    field: str
+    label: str
+    names: tuple[str, ...]
+    answers: tuple[Any, ...]
+    present: int
 
 
 class Session(HistorySession[Template]):
@@ -177,13 +187,15 @@ class Session(HistorySession[Template]):
         self.recording = field_id
         self.changed.emit()
 
-    def recording_words(self) -> str:
-        """Which option is being recorded: *Side: Left*; nothing when none is."""
+    def recorded_options(self) -> RecordedOptions | None:
+        """The options of the field that is recorded, and which of them is on the stage; None where none is."""
         field = self.template.card.field(self.recording) if self.recording is not None else None
         if field is None:
-            return ""
-        answer = row_of(self.scene().bound.answers[field.id])
-        return f"{field.label}: {dict(table_rows(self.template, field.id)).get(answer, answer)}"
+            return None
+        rows = table_rows(self.template, field.id)
+        keys, answer = [key for key, _ in rows], row_of(self.scene().bound.answers[field.id])
+        present = keys.index(answer) if answer in keys else -1
+        return RecordedOptions(field.id, field.label, tuple(name for _, name in rows), tuple(map(field.option_of, keys)), present)
 
     def answer(self, field_id: str, value: Any, gesture: object = None, label: str = "Answer") -> bool:
         """Answer a field for what is on the stage: a sample's answer, or else what is only tried."""

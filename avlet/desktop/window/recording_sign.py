@@ -1,9 +1,10 @@
-"""The sign that an option is being recorded: which one, and a way to stop."""
+"""The sign that an option is being recorded: which one, a way to go on with another, and one to stop."""
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.widgets.quiet_combo import QuietCombo
 
 
 class RecordingSign(QWidget):
@@ -17,7 +18,14 @@ class RecordingSign(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 4, 14, 4)
         self.words = QLabel()
-        row.addWidget(self.words, 1)
+        row.addWidget(self.words)
+        self.options = QuietCombo()
+        self.options.setAccessibleName("Option that is recorded")
+        self.options.setToolTip("Go on with another option")
+        self.options.activated.connect(self._go_to)
+        row.addWidget(self.options)
+        self.hint = QLabel("What you drag, type or choose counts for this option only.")
+        row.addWidget(self.hint, 1)
         self.stop = QPushButton("Stop recording")
         self.stop.setObjectName("stop recording")
         self.stop.setToolTip("What you change counts for every option again")
@@ -35,6 +43,17 @@ class RecordingSign(QWidget):
 
     def refresh(self) -> None:
         """Follow what is recorded, and the option that is on the stage."""
-        option = self.session.recording_words()
-        self.words.setText(f"● Recording “{option}”: what you drag, type or choose counts for this option only.")
-        self.setVisible(bool(option) and self.wanted)
+        options = self.session.recorded_options()
+        if options is not None:
+            self.words.setText(f"● Recording {options.label}:")
+            if [self.options.itemText(n) for n in range(self.options.count())] != list(options.names):
+                self.options.clear()
+                self.options.addItems(options.names)
+            self.options.setCurrentIndex(options.present)
+        self.setVisible(options is not None and self.wanted)
+
+    def _go_to(self, number: int) -> None:
+        """Show another option on the stage, and record that."""
+        options = self.session.recorded_options()
+        if options is not None and options.present != number:
+            self.session.try_answer(options.field, options.answers[number])

@@ -328,9 +328,17 @@ def answer_for(template: Template, wire: Wire, value: Any, answer: Any) -> Any:
 
 
 def write_option(template: Template, field_id: str, answer: Any, target: str, value: Any) -> Template:
-    """A property that is ``value`` for one option of a field and stays as it is for the others; wired by a table if it is not yet."""
+    """A property that is ``value`` for one option of a field and stays as it is for the others; wired by a table if it is not yet.
+
+    Where it is then the same for every option it has that value by itself, and no wire.
+    """
     if template.wire_to(target) is None:
         own = plain(value_of(template, target))
         rows = {key: own for key, _ in table_rows(template, field_id)}
         template = wire_up(template, field_id, target, Table(rows))
-    return set_row(template, target, answer, value)
+    template = set_row(template, target, answer, value)
+    wire = template.wire_to(target)
+    rows = dict(wire.map.rows) if wire is not None and isinstance(wire.map, Table) else {}
+    if not all(key in rows and rows[key] == plain(value) for key, _ in table_rows(template, field_id)):
+        return template
+    return set_property(unwired(template, target), target, value)
