@@ -1,6 +1,6 @@
 """Mouse and keys for tests of the interface."""
 
-from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
 
@@ -91,3 +91,30 @@ def render_titles(window, qtbot, folder, timeout=90_000) -> list:
     qtbot.waitUntil(lambda: dialog.thread_ is None)
     dialog.reject()
     return sorted(folder.glob("*.mov"))
+
+
+def in_a_dialog(kind, act, opening) -> None:
+    """Do something with the dialog of a kind that ``opening`` opens and waits for; it is left where that does not end it."""
+    seen, faults = [], []
+
+    def look():
+        dialog = QApplication.activeModalWidget()
+        if isinstance(dialog, kind):
+            seen.append(dialog)
+            try:
+                act(dialog)
+            except BaseException as error:
+                faults.append(error)
+            if dialog.isVisible():
+                dialog.reject()
+
+    timer = QTimer()
+    timer.setSingleShot(True)
+    timer.timeout.connect(look)
+    timer.start(20)
+    opening()
+    timer.stop()
+    settle()
+    if faults:
+        raise faults[0]
+    assert seen, "no such dialog"

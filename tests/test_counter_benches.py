@@ -4,13 +4,14 @@ import itertools
 import json
 
 import pytest
-from hands import chip, choose, drag, type_into
+from hands import chip, choose, drag, in_a_dialog, type_into
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 from typer.testing import CliRunner
 
 from avlet.command_line.main import app, load_verbs
 from avlet.desktop.build.new_parts import add_shape, count_with
+from avlet.desktop.dialogs.languages_dialog import LanguagesDialog
 from avlet.desktop.recipe.sentences import Chip
 from avlet.desktop.stage.count_view import CountView
 from avlet.desktop.widgets.decimal_box import DecimalBox
@@ -29,6 +30,7 @@ from avlet.layout.bind import bind
 from avlet.media.titles import film_name, words_of_title
 from avlet.motion.ruler_rows import rows_of
 from avlet.numbers.exact import plain
+from avlet.numbers.languages import USUAL
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
 from avlet.storage.package import open_template
@@ -354,10 +356,61 @@ def test_answers_that_are_no_number_within_the_limits_are_refused(fresh, answer)
 def test_its_language_is_put_on_the_card_as_a_choice_by_name(fresh):
     template, field = carding.put_on_card(fresh.session.template, "count/writing.language")
     asked = template.card.field(field)
-    assert asked.kind == "choice" and asked.default == "en" and ("de", "German") in asked.options_with(())
+    assert asked.kind == "choice" and asked.default == "en" and asked.options_with(()) == [("en", "English")]
+    german, _ = carding.put_on_card(edits.set_property(fresh.session.template, "count/writing.language", "de"), "count/writing.language")
+    assert german.card.field(field).options_with(()) == [("de", "German"), ("en", "English")]
+    template = counting.with_languages(template, field, ("en", "de", "de_CH"))
     assert next(p for p in bind(template, {field: "de_CH"}).parts if p.id == "count").writing.language == "de_CH"
     scene = Scene(template, fresh.session.book, {field: "de"})
     assert scene.choreography.movers["count"].figures.final.words == "1.284"
+
+
+def test_languages_of_a_card_are_chosen_in_one_place(fresh, qtbot):
+    """Ticked, searched, typed by name or code; what is not known is said, and one at least is offered."""
+    session = fresh.session
+    session.edit("On the card", lambda t: carding.put_on_card(t, "count/writing.language")[0])
+    field = session.template.wire_to("count/writing.language").source
+    fresh.show_bench(2)
+    fresh.card.choose(field)
+    settle()
+    button = fresh.card.panel.findChild(QPushButton, "choose languages")
+    assert button.text() == "Languages…" and fresh.card.panel.findChild(QPushButton, "add option") is None
+
+    def act(dialog):
+        assert dialog.taken == ("en",) and dialog.list.count() == len(USUAL)
+        dialog.search.setFocus()
+        for typed in ("welsh", "de", "Klingon", "Faroese"):
+            dialog.search.clear()
+            qtbot.keyClicks(dialog.search, typed)
+            qtbot.keyClick(dialog.search, Qt.Key.Key_Return)
+            if typed == "Klingon":
+                assert dialog.told.text() == "“Klingon” is no language that is known here." and dialog.isVisible()
+        assert dialog.search.text() == "" and dialog.told.text() == "English, German, Welsh, Faroese"
+        english = dialog.list.item(0)
+        area = dialog.list.visualItemRect(english)
+        dialog.list.scrollToItem(english)
+        qtbot.mouseClick(
+            dialog.list.viewport(),
+            Qt.MouseButton.LeftButton,
+            pos=dialog.list.visualItemRect(english).topLeft() + QPoint(10, area.height() // 2),
+        )
+        assert "en" not in dialog.taken
+        qtbot.mouseClick(dialog.ok, Qt.MouseButton.LeftButton)
+
+    in_a_dialog(LanguagesDialog, act, lambda: qtbot.mouseClick(button, Qt.MouseButton.LeftButton))
+    asked = session.template.card.field(field)
+    assert [o.id for o in asked.options] == ["de", "cy", "fo"] and asked.default == "de", "what it starts with is offered"
+    assert next(p for p in bind(session.template, {field: "fo"}).parts if p.id == "count").writing.language == "fo"
+
+    def none_left(dialog):
+        for number in range(3):
+            dialog.list.item(number).setCheckState(Qt.CheckState.Unchecked)
+        assert not dialog.ok.isEnabled() and dialog.told.text() == "Tick one at least."
+
+    settle()
+    button = fresh.card.panel.findChild(QPushButton, "choose languages")
+    in_a_dialog(LanguagesDialog, none_left, lambda: qtbot.mouseClick(button, Qt.MouseButton.LeftButton))
+    assert session.template.card.field(field) == asked, "left by Cancel nothing changes"
 
 
 def test_a_title_that_counts_is_called_by_its_number(window):

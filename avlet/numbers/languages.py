@@ -11,7 +11,7 @@ USUAL = (
     "et", "ar", "ar_EG", "he", "fa", "ur", "hi", "mr", "bn", "ta", "th", "id", "vi", "zh", "zh_Hant", "ja", "ko", "sw",
 )  # fmt: skip
 """What is offered first; any other that ICU knows may be given by its code."""
-_ENGLISH = "en"
+ENGLISH = "en"
 _CODE = re.compile(r"[A-Za-z]{2,8}([_-][A-Za-z0-9]{2,8}){0,4}")
 """What looks like a code; ICU is asked of nothing else, as it does not take all words calmly."""
 
@@ -34,7 +34,7 @@ def _canonical(code: str) -> str:
 
 def language_name(language: str) -> str:
     """Its name in English, *German (Austria)*, or the code where it has none."""
-    return str(icu.Locale(_canonical(language)).getDisplayName(icu.Locale(_ENGLISH))) if is_known(language) else language
+    return str(icu.Locale(_canonical(language)).getDisplayName(icu.Locale(ENGLISH))) if is_known(language) else language
 
 
 def by_name(words: str) -> str | None:
@@ -50,5 +50,5 @@ def machine_language() -> str:
     found = icu.Locale.getDefault()
     name, language = str(found.getName()), str(found.getLanguage())
     if "POSIX" in name or not is_known(language):
-        return _ENGLISH
+        return ENGLISH
     return name if name in known() else language

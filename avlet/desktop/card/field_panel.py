@@ -5,6 +5,7 @@ from typing import Any, get_args
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
+    QDialog,
     QFormLayout,
     QHBoxLayout,
     QLabel,
@@ -20,6 +21,7 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.card.field_editors import FieldEditor
 from avlet.desktop.card.wire_editor import WireEditor
 from avlet.desktop.card.wire_menus import fill_targets
+from avlet.desktop.dialogs.languages_dialog import LanguagesDialog
 from avlet.desktop.recipe.sentences import Sentence, Ticked
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
@@ -29,6 +31,7 @@ from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.switch import Switch
 from avlet.document.cards import carding
 from avlet.document.cards.wire_sources import rows_needed
+from avlet.document.editing.counting import leads_to_languages, with_languages
 from avlet.document.editing.naming import free_id
 from avlet.document.fields import (
     BaseField,
@@ -251,10 +254,19 @@ class FieldPanel(QWidget):
             row.addWidget(name, 1)
             row.addWidget(self._remove("options", option, len(field.options) > 1))
             self.form.addRow("Options" if option is field.options[0] else "", row)
-        add = QPushButton("+ option")
-        add.setObjectName("add option")
-        add.clicked.connect(self.add_option)
+        languages = leads_to_languages(self.session.template, field.id)
+        add = QPushButton("Languages…" if languages else "+ option")
+        add.setObjectName("choose languages" if languages else "add option")
+        add.clicked.connect(self.choose_languages if languages else self.add_option)
         self.form.addRow("", add)
+
+    def choose_languages(self) -> None:
+        """Which languages are offered, chosen in one place."""
+        field = self._now
+        assert isinstance(field, ChoiceField)
+        dialog = LanguagesDialog(tuple(option.id for option in field.options), lasting(self))
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            self.session.edit(f"{field.label}: languages", lambda t: with_languages(t, field.id, dialog.taken))
 
     def add_option(self) -> None:
         """One more option to choose."""

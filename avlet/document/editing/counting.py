@@ -1,14 +1,18 @@
 """Edits of counters: a number in a text made to count, a counter made into words again, properties that run along."""
 
 import re
+from collections.abc import Sequence
 
 import msgspec
 
-from avlet.document.cards.carding import unwired
+from avlet.document.cards.carding import change_field, set_map, unwired
+from avlet.document.cards.wires import Table
 from avlet.document.editing.edits import need_part, prune_wires, put_part
 from avlet.document.faults.checking import check
+from avlet.document.fields.choice import ChoiceField, language_options
 from avlet.document.metadata import KEYED_KINDS, get_at, properties, type_at
 from avlet.document.parts import Accent, CounterPart, Counting, TextPart, TypesetPart, Writing
+from avlet.document.targets import type_of
 from avlet.document.template import Template
 from avlet.document.time.keys import RunsWith
 from avlet.errors import DocumentError
@@ -108,6 +112,32 @@ def put_count(template: Template, part_id: str, **changes: object) -> Template:
         raise DocumentError(f"{part.name} is no counter.")
     count: Counting = replace(part.count, **changes)
     return check(put_part(template, replace(part, count=count)))
+
+
+def leads_to_languages(template: Template, field_id: str) -> bool:
+    """Whether what a field answers is the language of a counter."""
+    return any(type_of(template, wire.target).name == "language" for wire in template.wires_from(field_id))
+
+
+def with_languages(template: Template, field_id: str, codes: Sequence[str]) -> Template:
+    """A choice of languages that offers others; those that stay keep their names, and samples what they answer with these."""
+    field = template.card.field(field_id)
+    if not isinstance(field, ChoiceField) or not codes:
+        raise DocumentError(f"There is no choice “{field_id}” of one language at least on the card.")
+    named = {option.id: option for option in field.options}
+    options = tuple(named.get(option.id, option) for option in language_options(codes))
+    default = field.default if field.default in codes else codes[0]
+    tables = {
+        wire.target: wire.map.rows
+        for wire in template.wires_from(field_id)
+        if isinstance(wire.map, Table) and type_of(template, wire.target).name == "language"
+    }
+    for target, rows in tables.items():
+        template = set_map(template, target, Table({code: row for code, row in rows.items() if code in codes}))
+    template = change_field(template, field_id, options=options, default=default)
+    for target, rows in tables.items():
+        template = set_map(template, target, Table({code: rows.get(code, code) for code in codes}))
+    return template
 
 
 def languages_of(template: Template) -> tuple[str, ...]:

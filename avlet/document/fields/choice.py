@@ -1,7 +1,7 @@
 """One of several named options."""
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Annotated, Any, Self
 
 import msgspec
@@ -9,7 +9,7 @@ import msgspec
 from avlet.document.fields.base import Answer, BaseField, Files, House, Label, by_name, one_of
 from avlet.document.looks.forms import READY_FORMS, name_of_form
 from avlet.document.metadata import PropertyType, Value
-from avlet.numbers.languages import USUAL, language_name
+from avlet.numbers.languages import ENGLISH, language_name
 
 
 def doubled(names: Sequence[str]) -> Iterator[str]:
@@ -28,6 +28,11 @@ class Option(Value, frozen=True):
 
     id: Annotated[str, msgspec.Meta(min_length=1, max_length=64)]
     name: Label
+
+
+def language_options(codes: Iterable[str]) -> tuple[Option, ...]:
+    """Languages as options, by their names."""
+    return tuple(Option(code, language_name(code)) for code in codes)
 
 
 class ChoiceField(BaseField, frozen=True, kw_only=True, tag="choice"):
@@ -64,8 +69,7 @@ class ChoiceField(BaseField, frozen=True, kw_only=True, tag="choice"):
             options = tuple(Option(name, name.capitalize()) for name in READY_FORMS)
             return cls(id=field_id, label=label, default=name_of_form(value), options=options)
         if kind.kind == "text" and kind.name == "language":
-            codes = USUAL if value in USUAL else (value, *USUAL)
-            return cls(id=field_id, label=label, default=value, options=tuple(Option(code, language_name(code)) for code in codes))
+            return cls(id=field_id, label=label, default=value, options=language_options(dict.fromkeys((value, ENGLISH))))
         if kind.kind != "choice":
             return None
         return cls(id=field_id, label=label, default=value, options=tuple(Option(c, c.capitalize()) for c in kind.choices))
