@@ -49,6 +49,10 @@ def open_application(path: Path | None, demo: bool = False) -> None:
 
     if words := fault_of_display():
         raise AvletError(words)
+    from avlet.desktop.appearance import prepare
+    from avlet.places import state_folder
+
+    prepare(state_folder())
     from avlet.desktop.window.application import run
 
     run(path, demo)

@@ -13,6 +13,8 @@ MOST_FAVOURITES = 200
 LONGEST_KEEPING = 600
 LONGEST_JUMP = 1_000
 LEAST_FRAMES_MB, MOST_FRAMES_MB = 32, 8192
+SMALLEST_INTERFACE, LARGEST_INTERFACE = 90, 175
+"""Per cent."""
 
 
 class FavouriteAnswers(msgspec.Struct, frozen=True):
@@ -27,7 +29,8 @@ class Settings(msgspec.Struct, frozen=True):
 
     ``library`` is the person's own folder, ``renders`` the one that was rendered into last, ``numbers`` the language that numbers are
     written in (empty: where Avlet and the machine have them), ``keeps_every`` the seconds between two times that unsaved work is kept,
-    ``frames_mb`` the memory of drawn frames, ``jump`` how many frames Shift with an arrow goes.
+    ``frames_mb`` the memory of drawn frames, ``jump`` how many frames Shift with an arrow goes,
+    ``interface`` the size of all that is drawn in per cent, and ``strong_contrast`` whether text and lines stand out more.
     """
 
     shared: tuple[str, ...] = ()
@@ -41,6 +44,8 @@ class Settings(msgspec.Struct, frozen=True):
     keeps_every: Annotated[int, msgspec.Meta(ge=1, le=LONGEST_KEEPING)] = 3
     frames_mb: Annotated[int, msgspec.Meta(ge=LEAST_FRAMES_MB, le=MOST_FRAMES_MB)] = 256
     jump: Annotated[int, msgspec.Meta(ge=1, le=LONGEST_JUMP)] = 5
+    interface: Annotated[int, msgspec.Meta(ge=SMALLEST_INTERFACE, le=LARGEST_INTERFACE)] = 100
+    strong_contrast: bool = False
 
 
 replace = msgspec.structs.replace

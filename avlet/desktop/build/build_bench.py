@@ -36,6 +36,7 @@ from avlet.desktop.stage.transport import Transport
 from avlet.desktop.widgets.buttons import flat_button, flat_switch
 from avlet.desktop.widgets.icons import icon
 from avlet.desktop.widgets.menus import pop_up
+from avlet.desktop.widgets.sides import Sides
 from avlet.document.lists.lines import Line
 from avlet.document.parts import CreditsPart
 from avlet.motion.list_places import frame_of, line_at, shows
@@ -62,8 +63,7 @@ class BuildBench(QWidget):
         layout.setSpacing(0)
         self.strip = StripView(session)
         self.list = ListPanel(session.book, lambda: session.path.parent if session.path is not None else None)
-        layout.addWidget(self._left())
-        layout.addWidget(self._middle(), 1)
+        left, middle = self._left(), self._middle()
         self.headings = HeadingsStrip(self.recipe)
         self.recipe.rebuilt.connect(self.headings.follow)
         right = QWidget()
@@ -74,7 +74,8 @@ class BuildBench(QWidget):
         column.setSpacing(0)
         column.addWidget(self.headings)
         column.addWidget(self.recipe, 1)
-        layout.addWidget(right)
+        self.sides = Sides(middle, left, right, ("Parts", "Recipe"))
+        layout.addWidget(self.sides)
         self.transport.played.connect(self.stage.played)
         self.stage.zoom_changed.connect(self._show_zoom)
         self._show_zoom()

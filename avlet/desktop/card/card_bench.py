@@ -4,7 +4,7 @@ from typing import Any
 
 from PyQt6.QtCore import QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen, QShowEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.card.card_measure_view import CardMeasure
 from avlet.desktop.card.card_panel import CardPanel, without_start
@@ -15,6 +15,7 @@ from avlet.desktop.stage.samples_strip import SamplesStrip, in_a_bar
 from avlet.desktop.stage.stage import Stage
 from avlet.desktop.stage.transport import Transport
 from avlet.desktop.widgets.asking import lasting
+from avlet.desktop.widgets.sides import Sides
 from avlet.desktop.widgets.theme import ROSE
 from avlet.document.cards import carding
 from avlet.document.cards.wire_plans import inputs
@@ -26,6 +27,9 @@ from avlet.review.card_measure import Remark
 
 NEW_FIELDS: dict[str, Any] = {made[0]: made[1] for kind in FIELD_TYPES if (made := kind.example()) is not None}
 """Fields that are made before what they drive; any other kind comes from a property's dot."""
+
+_LEAST_BELOW = 132
+"""px of the samples and the measure that are in sight at least; the rest is scrolled to in a low window."""
 
 
 class CardStage(Stage):
@@ -104,11 +108,11 @@ class CardBench(QWidget):
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(self._left())
-        layout.addWidget(self._middle(), 1)
+        left, middle = self._left(), self._middle()
         self.panel = CardPanel(session)
         self.panel.setFixedWidth(330)
-        layout.addWidget(self.panel)
+        self.sides = Sides(middle, left, self.panel, ("Card", "Field, wires, house"))
+        layout.addWidget(self.sides)
         self._shown_card: object = None
         session.answers_changed.connect(self._show_tried)
         session.changed.connect(self._show_tried)
@@ -197,13 +201,20 @@ class CardBench(QWidget):
         column.setSpacing(0)
         column.addWidget(self.stage, 3)
         column.addWidget(in_a_bar(self.transport))
-        below = QVBoxLayout()
+        inside = QWidget()
+        inside.setProperty("role", "ground")
+        below = QVBoxLayout(inside)
         below.setContentsMargins(16, 10, 16, 10)
         below.setSpacing(8)
         below.addWidget(self.samples.heading)
         below.addWidget(self.samples)
         below.addWidget(self.measure, 1)
-        column.addLayout(below, 2)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setWidget(inside)
+        area.setMinimumHeight(_LEAST_BELOW)
+        column.addWidget(area, 2)
         return middle
 
     # Showing

@@ -3,7 +3,7 @@
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QPushButton, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.card.card_view import CardView
 from avlet.desktop.desk.cut_shape import ShapeButton
@@ -17,8 +17,10 @@ from avlet.desktop.desk.title_times import TitlePlace, TitleTimes
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.sessions.player import Player
 from avlet.desktop.widgets.buttons import flat_button, flat_switch
+from avlet.desktop.widgets.hint import Hint
 from avlet.desktop.widgets.icons import icon
 from avlet.desktop.widgets.menus import pop_up
+from avlet.desktop.widgets.sides import Sides
 from avlet.desktop.widgets.theme import SMALL, WARNING, font
 from avlet.desktop.widgets.time_box import TimeBox
 from avlet.document.cut import Title, answer_on_all, free_track, put_title
@@ -29,6 +31,9 @@ from avlet.media.theirs import theirs_of
 from avlet.numbers.timecode import rate_words
 from avlet.review.samples import said_of
 from avlet.storage.settings import used
+
+_LEAST_CARD = 190
+"""px of the card that are in sight at least; in a low window the panel is scrolled."""
 
 
 class DeskBench(QWidget):
@@ -50,15 +55,9 @@ class DeskBench(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        upper = QSplitter(Qt.Orientation.Horizontal)
-        upper.setHandleWidth(2)
         self.library.setMinimumWidth(190)
-        upper.addWidget(self.library)
-        upper.addWidget(self.picture)
-        upper.addWidget(self._right())
-        upper.setSizes([284, 620, 300])
-        upper.setStretchFactor(1, 1)
-        layout.addWidget(upper, 1)
+        self.sides = Sides(self.picture, self.library, self._right(), ("Library", "Card"), (284, 620, 300))
+        layout.addWidget(self.sides, 1)
         layout.addWidget(self._transport())
         layout.addWidget(self.view)
         self.setAutoFillBackground(True)
@@ -85,11 +84,17 @@ class DeskBench(QWidget):
         self.refresh()
 
     def _right(self) -> QWidget:
-        right = QWidget()
+        right = QScrollArea()
+        right.setWidgetResizable(True)
         right.setProperty("role", "panel")
-        right.setMinimumWidth(250)
-        layout = QVBoxLayout(right)
+        right.setMinimumWidth(268)
+        right.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        inside = QWidget()
+        inside.setProperty("role", "panel")
+        right.setWidget(inside)
+        layout = QVBoxLayout(inside)
         layout.setContentsMargins(10, 12, 12, 12)
+        self.card.setMinimumHeight(_LEAST_CARD)
         layout.addWidget(self.card, 1)
         self.times = TitleTimes(self.session)
         layout.addWidget(self.times)
@@ -109,6 +114,20 @@ class DeskBench(QWidget):
         self.note.setWordWrap(True)
         self.note.setStyleSheet(f"color: {WARNING};")
         layout.addWidget(self.note)
+        layout.addLayout(self._people())
+        buttons = QHBoxLayout()
+        self.render_one = QPushButton("Render this title…")
+        self.render_one.clicked.connect(lambda: self.render_wanted.emit(False))
+        self.render_all = QPushButton("Render all…")
+        self.render_all.setProperty("role", "render")
+        self.render_all.clicked.connect(lambda: self.render_wanted.emit(True))
+        buttons.addWidget(self.render_one)
+        buttons.addWidget(self.render_all)
+        layout.addLayout(buttons)
+        return right
+
+    def _people(self) -> QHBoxLayout:
+        """Where words come from: kept answers, a table, the timeline's markers."""
         people = QHBoxLayout()
         self.people = QPushButton("Kept answers ▾")
         self.people.setToolTip("Words to pick again, such as a person's name and role")
@@ -124,17 +143,7 @@ class DeskBench(QWidget):
         self.markers.setToolTip("A title at each marker of the timeline")
         self.markers.clicked.connect(self.commands.at_markers)
         people.addWidget(self.markers)
-        layout.addLayout(people)
-        buttons = QHBoxLayout()
-        self.render_one = QPushButton("Render this title…")
-        self.render_one.clicked.connect(lambda: self.render_wanted.emit(False))
-        self.render_all = QPushButton("Render all…")
-        self.render_all.setProperty("role", "render")
-        self.render_all.clicked.connect(lambda: self.render_wanted.emit(True))
-        buttons.addWidget(self.render_one)
-        buttons.addWidget(self.render_all)
-        layout.addLayout(buttons)
-        return right
+        return people
 
     def _transport(self) -> QWidget:
         bar = QWidget()
@@ -155,14 +164,12 @@ class DeskBench(QWidget):
         self.dropped.setFont(font(SMALL, figures=True))
         self.dropped.setProperty("role", "small")
         layout.addWidget(self.dropped)
-        layout.addStretch(1)
         self.shape = ShapeButton(self.session)
         layout.addWidget(self.shape)
-        hint = QLabel(
+        hint = Hint(
             "J K L plays back, stops, plays on; I begins the title here, O ends it; S splits; ↑ ↓ to the next title, Enter to its card"
         )
-        hint.setProperty("role", "small")
-        layout.addWidget(hint)
+        layout.addWidget(hint, 1)
         return bar
 
     # Editing

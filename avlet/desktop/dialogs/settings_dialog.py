@@ -1,8 +1,9 @@
-"""*Settings*: where the library is, how numbers are written, how often unsaved work is kept, how much memory drawn frames take."""
+"""*Settings*: where the library is, how numbers are written, how often unsaved work is kept, how large the interface is, and more."""
 
 from pathlib import Path
 
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QDialog,
     QDialogButtonBox,
@@ -19,7 +20,16 @@ from PyQt6.QtWidgets import (
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.numbers.languages import USUAL, language_name, machine_language
 from avlet.numbers.typed import marks
-from avlet.storage.settings import LEAST_FRAMES_MB, LONGEST_JUMP, LONGEST_KEEPING, MOST_FRAMES_MB, Settings, replace
+from avlet.storage.settings import (
+    LARGEST_INTERFACE,
+    LEAST_FRAMES_MB,
+    LONGEST_JUMP,
+    LONGEST_KEEPING,
+    MOST_FRAMES_MB,
+    SMALLEST_INTERFACE,
+    Settings,
+    replace,
+)
 
 
 class SettingsDialog(QDialog):
@@ -54,6 +64,13 @@ class SettingsDialog(QDialog):
         form.addRow("Drawn frames may take", _row(self.frames, QLabel("MB of memory in each view")))
         self.jump = self._number("Frames that Shift with an arrow goes", settings.jump, 1, LONGEST_JUMP)
         form.addRow("Shift with an arrow goes", _row(self.jump, QLabel("frames; 5, 10, 15 and 20 are usual")))
+        sizes = settings.interface, SMALLEST_INTERFACE, LARGEST_INTERFACE
+        self.interface = self._number("Size of the interface in per cent", *sizes)
+        words = QLabel(f"%, from {SMALLEST_INTERFACE} to {LARGEST_INTERFACE}; at the next start")
+        form.addRow("Size of the interface", _row(self.interface, words))
+        self.contrast = QCheckBox("Strong contrast, at the next start")
+        self.contrast.setChecked(settings.strong_contrast)
+        form.addRow("", self.contrast)
         self.fault = QLabel()
         self.fault.setProperty("role", "warning")
         self.fault.setWordWrap(True)
@@ -90,7 +107,7 @@ class SettingsDialog(QDialog):
         return replace(
             self.settings, library=str(Path(self.library.text().strip()).expanduser()), numbers=self.language.currentData(),
             keeps_every=round(self.keeping.value), frames_mb=round(self.frames.value),
-            jump=round(self.jump.value),
+            jump=round(self.jump.value), interface=round(self.interface.value), strong_contrast=self.contrast.isChecked(),
         )  # fmt: skip
 
 

@@ -16,6 +16,7 @@ from avlet.desktop.proof.traces_view import TracesView
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.buttons import flat_switch
+from avlet.desktop.widgets.sides import Sides
 from avlet.document.editing.naming import slug
 from avlet.errors import AvletError
 from avlet.review.proof_html import proof_html
@@ -57,15 +58,16 @@ class ProofBench(QWidget):
         row.setContentsMargins(12, 0, 12, 0)
         row.addWidget(self.report)
         column.addLayout(row)
-        layout.addWidget(left)
-        middle = QVBoxLayout()
+        sheet = QWidget()
+        middle = QVBoxLayout(sheet)
+        middle.setContentsMargins(0, 0, 0, 0)
         middle.setSpacing(0)
         middle.addLayout(self._head())
         middle.addWidget(self.sheet, 1)
         middle.addWidget(self.traces)
-        layout.addLayout(middle, 1)
         self.panel.setFixedWidth(262)
-        layout.addWidget(self.panel)
+        self.sides = Sides(sheet, left, self.panel, ("Findings", "The chosen cell"))
+        layout.addWidget(self.sides)
         self.setAutoFillBackground(True)
         self.model.changed.connect(self._show_state)
         self._show_state()

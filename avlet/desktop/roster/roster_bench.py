@@ -29,6 +29,7 @@ from avlet.desktop.roster.rows_view import RowsView
 from avlet.desktop.roster.threads_view import ThreadsView
 from avlet.desktop.roster.wanted_panel import WantedPanel, heading
 from avlet.desktop.widgets.asking import lasting
+from avlet.desktop.widgets.sides import Sides
 from avlet.document.editing.differences import of_rows
 from avlet.document.editing.naming import slug
 from avlet.document.metadata import brief
@@ -115,14 +116,15 @@ class RosterBench(QWidget):
         layout = QHBoxLayout(page)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(self._left())
-        right = QVBoxLayout()
+        rows = QWidget()
+        right = QVBoxLayout(rows)
         right.setSpacing(0)
         right.setContentsMargins(0, 0, 0, 0)
         right.addLayout(self._head())
         right.addWidget(self.view, 1)
         right.addWidget(self.cells)
-        layout.addLayout(right, 1)
+        self.sides = Sides(rows, self._left(), None, ("Columns and files", ""))
+        layout.addWidget(self.sides)
         return page
 
     def _left(self) -> QWidget:

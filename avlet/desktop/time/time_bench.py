@@ -12,6 +12,7 @@ from avlet.desktop.time.moments_strip import MomentsStrip
 from avlet.desktop.time.move_panel import MovePanel
 from avlet.desktop.time.ruler import Ruler
 from avlet.desktop.widgets.buttons import flat_switch
+from avlet.desktop.widgets.sides import Sides
 
 _FOOT = 124
 """px of what lies under the stage: the moments, or the curve of a count."""
@@ -34,9 +35,9 @@ class TimeBench(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        upper = QHBoxLayout()
-        upper.setSpacing(0)
-        left = QVBoxLayout()
+        stage = QWidget()
+        left = QVBoxLayout(stage)
+        left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(0)
         left.addWidget(self.stage, 1)
         self.count = CountView(session)
@@ -51,9 +52,8 @@ class TimeBench(QWidget):
             page.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
             self.foot.addWidget(page)
         left.addWidget(self.foot)
-        upper.addLayout(left, 1)
-        upper.addWidget(self.panel)
-        layout.addLayout(upper, 3)
+        self.sides = Sides(stage, None, self.panel, ("", "Move and keys"))
+        layout.addWidget(self.sides, 3)
         layout.addWidget(self._bar())
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)

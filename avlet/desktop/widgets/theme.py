@@ -1,10 +1,13 @@
 """The look of the application: colours with a meaning, type, and the style sheet."""
 
+import os
 from pathlib import Path
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
+from avlet.desktop.appearance import CONTRAST
+from avlet.desktop.appearance import STRONG as STRONG_WORD
 from avlet.document.looks.colours import channels
 from avlet.text.fonts import BUNDLED, font_files
 
@@ -15,14 +18,14 @@ MARIGOLD = "#F4B23E"
 ROSE = "#E58FA0"
 """What goes to the editor: card, wires, hand over."""
 
-RAIL = "#141618"
-GROUND = "#1B1E20"
-PANEL = "#24282B"
-CONTROL = "#30363A"
-CONTROL_HOVER = "#3A4146"
-LINE = "#3A4045"
-TEXT = "#E9EBEC"
-MUTED = "#A5AEB3"
+STRONG_CONTRAST = os.environ.get(CONTRAST) == STRONG_WORD
+"""Whether a person asked for it, see :mod:`avlet.desktop.appearance`."""
+_USUAL = ("#141618", "#1B1E20", "#24282B", "#30363A", "#3A4146", "#3A4045", "#E9EBEC", "#A5AEB3")
+_STRONG = ("#000000", "#0A0B0C", "#101214", "#1B1F22", "#2A3034", "#9AA3A8", "#FFFFFF", "#DDE3E6")
+RAIL, GROUND, PANEL, CONTROL, CONTROL_HOVER, LINE, TEXT, MUTED = _STRONG if STRONG_CONTRAST else _USUAL
+_USUAL_EDGES, _STRONG_EDGES = ("#7D888E", "#6C757A", "#454D52", "transparent"), ("#FFFFFF", "#A9B2B7", "#9AA3A8", LINE)
+FOCUS, DISABLED, HANDLE, FIELD_LINE = _STRONG_EDGES if STRONG_CONTRAST else _USUAL_EDGES
+"""The edge of what has the focus, words of what is off, handles of scroll bars, the edge of what is typed into."""
 GOOD = "#7CC77F"
 WARNING = "#FFD08A"
 PAPER = "#F3EFE7"
@@ -70,7 +73,7 @@ def apply(application: QApplication) -> None:
     ):  # fmt: skip
         palette.setColor(role, QColor(words))
     for role in (roles.Text, roles.ButtonText, roles.WindowText):
-        palette.setColor(QPalette.ColorGroup.Disabled, role, QColor("#6C757A"))
+        palette.setColor(QPalette.ColorGroup.Disabled, role, QColor(DISABLED))
     application.setPalette(palette)
     application.setStyleSheet(sheet)
 
@@ -81,7 +84,8 @@ def style_sheet() -> str:
     names = {
         "SEAGLASS": SEAGLASS, "MARIGOLD": MARIGOLD, "ROSE": ROSE, "RAIL": RAIL, "GROUND": GROUND, "PANEL": PANEL,
         "CONTROL_HOVER": CONTROL_HOVER, "CONTROL": CONTROL, "LINE": LINE, "TEXT": TEXT, "MUTED": MUTED, "PAPER_LINE": PAPER_LINE,
-        "PAPER_TEXT": PAPER_TEXT, "PAPER_MUTED": PAPER_MUTED, "PAPER_ROSE": PAPER_ROSE, "PAPER": PAPER,
+        "FOCUS": FOCUS, "DISABLED": DISABLED, "HANDLE": HANDLE, "FIELD_LINE": FIELD_LINE, "PAPER_TEXT": PAPER_TEXT,
+        "PAPER_MUTED": PAPER_MUTED, "PAPER_ROSE": PAPER_ROSE, "PAPER": PAPER,
     }  # fmt: skip
     for name, value in names.items():
         text = text.replace(f"@{name};", f"{value};").replace(f"@{name} ", f"{value} ")

@@ -4,16 +4,14 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QEvent, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon
+from PyQt6.QtCore import QEvent, QTimer
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon, QResizeEvent
 from PyQt6.QtWidgets import (
     QDialog,
     QHBoxLayout,
-    QLabel,
     QMenu,
     QMessageBox,
     QPushButton,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
@@ -26,12 +24,13 @@ from avlet.desktop.sessions.history_session import HistorySession
 from avlet.desktop.sessions.template_session import AS_DESIGNED, TRIED, Session
 from avlet.desktop.stage.frame_cache import FrameCache
 from avlet.desktop.widgets.buttons import flat_button
-from avlet.desktop.widgets.icons import quiet
+from avlet.desktop.widgets.hint import Hint
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.window.bench_stack import BenchStack
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.window.message import Message
 from avlet.desktop.window.outside import Outside
+from avlet.desktop.window.rail import Rail
 from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.resting import Resting
 from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, Bench, Shell
@@ -79,7 +78,9 @@ class Window(Shell):
         layout = QHBoxLayout(body)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(self._rail())
+        self.rail = Rail(self.files.fill_menu, self.show_bench)
+        self.brand, self.rail_buttons = self.rail.brand, self.rail.buttons
+        layout.addWidget(self.rail)
         right = QVBoxLayout()
         right.setSpacing(0)
         right.addWidget(self._header())
@@ -183,40 +184,6 @@ class Window(Shell):
         self.welcome.other_frame_wanted.connect(self.files.new)
         return self.welcome
 
-    def _rail(self) -> QWidget:
-        rail = QWidget()
-        rail.setProperty("role", "rail")
-        rail.setFixedWidth(72)
-        layout = QVBoxLayout(rail)
-        layout.setContentsMargins(6, 8, 6, 10)
-        layout.setSpacing(8)
-        self.brand = QToolButton()
-        self.brand.setText("avlet")
-        self.brand.setProperty("role", "brand")
-        self.brand.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.brand.setToolTip("New, open, save …")
-        menu = QMenu(self.brand)
-        menu.aboutToShow.connect(lambda: self.files.fill_menu(menu))
-        self.brand.setMenu(menu)
-        layout.addWidget(self.brand, 0, Qt.AlignmentFlag.AlignHCenter)
-        self.rail_buttons = []
-        for index, name in enumerate(BENCHES):
-            button = QToolButton()
-            button.setText(name)
-            button.setProperty("role", "rail")
-            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
-            button.setIcon(quiet(name.lower()))
-            button.setCheckable(True)
-            button.setFixedSize(60, 60)
-            button.setToolTip(f"{name} (Ctrl+{index + 1})")
-            size = button.iconSize()
-            button.setIconSize(size.scaled(26, 26, Qt.AspectRatioMode.KeepAspectRatio))
-            button.clicked.connect(lambda _=False, i=index: self.show_bench(i))
-            layout.addWidget(button)
-            self.rail_buttons.append(button)
-        layout.addStretch(1)
-        return rail
-
     def _header(self) -> QWidget:
         header = QWidget()
         header.setProperty("role", "panel")
@@ -224,11 +191,8 @@ class Window(Shell):
         layout = QHBoxLayout(header)
         layout.setContentsMargins(16, 0, 14, 0)
         layout.setSpacing(8)
-        self.title = QLabel()
-        self.title.setProperty("role", "title")
+        self.title, self.facts = Hint("", "title", 60), Hint("", "muted")
         layout.addWidget(self.title)
-        self.facts = QLabel()
-        self.facts.setProperty("role", "muted")
         layout.addWidget(self.facts)
         layout.addStretch(1)
         self.undo_button = flat_button("undo", "Undo", self.undo)
@@ -438,6 +402,10 @@ class Window(Shell):
         words = f"{name} has changes that are not saved."
         answer = QMessageBox.question(self, "Unsaved changes", words, buttons.Save | buttons.Discard | buttons.Cancel)
         return save() if answer == buttons.Save else answer == buttons.Discard
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self.rail.fit(self.size())
+        super().resizeEvent(event)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
