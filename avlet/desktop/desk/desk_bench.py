@@ -70,7 +70,7 @@ class DeskBench(QWidget):
         self.view.film_dropped.connect(self.commands.add_footage)
         self.view.menu_wanted.connect(lambda at: pop_up(self.commands.menu(), at))
         self.view.removed.connect(self.commands.remove)
-        self.view.card_wanted.connect(self.card.begin)
+        self.view.card_wanted.connect(self._to_the_card)
         self.card.left.connect(lambda: self.view.setFocus(Qt.FocusReason.OtherFocusReason))
         self.picture.typed.connect(self._typed)
         self.picture.playing = lambda: self.player.playing
@@ -82,6 +82,10 @@ class DeskBench(QWidget):
         session.selection_changed.connect(self.refresh)
         session.frame_changed.connect(lambda _: self._show_picture())
         self.refresh()
+
+    def _to_the_card(self) -> None:
+        self.sides.reveal(self.sides.panels[1])
+        self.card.begin()
 
     def _right(self) -> QWidget:
         right = QScrollArea()

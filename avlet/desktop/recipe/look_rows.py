@@ -36,6 +36,7 @@ class LookRow(QWidget):
         label = QLabel(prop.type.label)
         label.setProperty("role", "muted")
         label.setFixedWidth(label_width)
+        label.setWordWrap(True)
         layout.addWidget(label)
         editor = self.editor = self._editor()
         editor.setObjectName(self.target)

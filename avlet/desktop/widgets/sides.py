@@ -74,6 +74,7 @@ class Sides(QWidget):
                     self._box.addWidget(widget)
             self._box.setStretchFactor(self._box.indexOf(middle), 1)
             self._sizes = list(drawn or ())
+            self._box.splitterMoved.connect(lambda *_: self._keep_sizes())
             self._box.setSizes(self._sizes)
         parts = [left, middle, right] if self._box is None else [self._box]
         if left is not None:
@@ -89,6 +90,11 @@ class Sides(QWidget):
             tab.toggled.connect(lambda on, p=panel: self._open(p, on))
             panel.installEventFilter(self)
 
+    def _keep_sizes(self) -> None:
+        """Widths that somebody drew, to come back to."""
+        if self._box is not None and self._docked == set(self.panels):
+            self._sizes = self._box.sizes()
+
     # Room
 
     def _wide(self, panel: QWidget) -> int:
@@ -102,6 +108,13 @@ class Sides(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self._arrange()
         super().resizeEvent(event)
+
+    def event(self, event: QEvent | None) -> bool:
+        """The middle may need more or less than before."""
+        done = super().event(event)
+        if event is not None and event.type() == QEvent.Type.LayoutRequest:
+            self._arrange()
+        return done
 
     def _arrange(self) -> None:
         """Dock what there is room for, the right panel first."""
@@ -122,8 +135,6 @@ class Sides(QWidget):
                 self._place(panel)
 
     def _dock(self, wanted: set[QWidget]) -> None:
-        if self._box is not None and self._docked == set(self.panels):
-            self._sizes = self._box.sizes()
         focus = QApplication.focusWidget()
         for panel in self.panels:
             tab, docked = self.tabs[panel], panel in wanted
@@ -135,6 +146,7 @@ class Sides(QWidget):
                 self._put_back(panel)
                 panel.show()
             elif not docked and panel in self._docked:
+                self._row.removeWidget(panel)
                 panel.setParent(self)
                 panel.hide()
         self._docked = wanted
