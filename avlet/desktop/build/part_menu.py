@@ -25,7 +25,7 @@ from avlet.document.parts import AnyPart
 
 _KINDS = ("text", "decimal", "picture", "list", "colour", "gradient", "font", "form")
 """Kinds of property that the menu offers for the card, those first that editors ask for first."""
-_NUMBERS = ("size", "opacity", "corner", "width", "height", "diameter", "thickness", "before")
+_NUMBERS = ("size", "opacity", "corner", "width", "height", "diameter", "thickness", "writing.most_decimals")
 """Numbers that it offers besides; all others have a dot, or a right click, where they stand."""
 _MOST_OFFERED = 30
 """Parts that it may be cut out of: the nearest."""
@@ -109,5 +109,5 @@ def card_properties(session: Session, part: AnyPart) -> list[Property]:
     """The properties of a part that its menu offers for the card: those that nothing drives yet, words and colours first."""
     found = [p for p in properties(part) if not p.path.startswith(_NOT_OF) and session.template.wire_to(f"{part.id}/{p.path}") is None]
     first = [p for p in found if p.type.kind in _KINDS]
-    numbers = [p for p in found if p.path in _NUMBERS]
+    numbers = [p for p in found if p.path in _NUMBERS and p not in first]
     return [*sorted(first, key=lambda p: _KINDS.index(p.type.kind)), *sorted(numbers, key=lambda p: _NUMBERS.index(p.path))]

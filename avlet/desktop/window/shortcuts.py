@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QC
 
 from avlet.desktop.build.new_in_space import add_ball, add_lamp
 from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_together import add_edge_rule, add_second_line, cut_out_of_a_bar, fill_with_count
 from avlet.desktop.build.part_commands import (
     copy_selected,
     duplicate_selected,
@@ -111,6 +112,11 @@ class Shortcuts(QObject):
         if session.selected is not None and session.selected != before:  # where there may be no more parts, nothing else is typed over
             self.window.build.stage.type_on(session.selected)
 
+    def _write_second_line(self) -> None:
+        made = add_second_line(self.window.session)
+        if made is not None:
+            self.window.build.stage.type_on(made)
+
     def _of_parts(self, files: Files) -> Iterator[Command]:
         session, build = self.window.session, self.window.build
         made: tuple[tuple[str, str, Callable[[], object]], ...] = (
@@ -124,11 +130,19 @@ class Shortcuts(QObject):
             ("U", "Shuffle again: another chance for what comes by one", self._shuffle),
             ("0", "The camera of the selected space at rest", lambda: rest_camera(session)),
             ("P", "A picture from a file", files.add_picture),
+            ("X", "Cut the selected words out of a bar of their own", lambda: cut_out_of_a_bar(session)),
+            ("F", "A bar that fills with the selected counter", lambda: fill_with_count(session)),
             ("Z", "As near as what is selected allows", build.stage.zoom_to_selection),
             ("Return", "Type the words that are selected", self._type),
         )
         for keys, words, action in made:
             yield Command(keys, self._on_build(action), ((BUILD, words),), plain=True)
+        for keys, words, action in (
+            ("Shift+T", "A second line under the selected words, with a plate as they have: type it", self._write_second_line),
+            ("Shift+R", "A rule beside what is selected; it draws first, the rest comes after", lambda: add_edge_rule(session)),
+            ("Shift+F", "A ring that closes with the selected counter", lambda: fill_with_count(session, True)),
+        ):
+            yield Command(keys, self._on_build(action), ((BUILD, words),))
         yield from self._of_playing(session)
         shape = self._on_either(lambda: add_shape(session), self._split)
         yield Command("S", shape, ((BUILD, "A shape round all that is selected"), (DESK, "Split at the playhead")), plain=True)
