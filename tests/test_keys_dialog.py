@@ -3,6 +3,7 @@
 import re
 from pathlib import Path
 
+import pytest
 from conftest import DEMO
 from hands import box
 from PyQt6.QtCore import Qt
@@ -10,10 +11,15 @@ from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QApplication, QDialog, QMenu, QWidget
 
 from avlet.desktop.dialogs.keys_dialog import HABITS, KeysDialog
+from avlet.desktop.time.key_graph import KeyGraph
 from avlet.desktop.widgets.gradients import GradientStrip
-from avlet.desktop.window.shell import BENCHES, PROOF
+from avlet.desktop.window.shell import BENCHES, CARD, PROOF, TIME
 from avlet.desktop.window.view_keys import view_keys
+from avlet.document.editing import edits, keying, timing
+from avlet.document.editing.timing import MoveAt
 from avlet.document.looks.paints import Stop
+from avlet.document.time.moves import Tie
+from avlet.motion.keyed import key_time
 
 ROOT = Path(__file__).resolve().parent.parent
 
@@ -191,6 +197,104 @@ def test_keys_of_the_roster_and_its_threads(window, qtbot, tmp_path):
     each_key_does_something(qtbot, bench.threads, "Threads of a roster", state, ready)
     for menu in menus():
         menu.close()
+
+
+def test_keys_of_the_ruler(window, qtbot):
+    """From move to move and key to key; earlier and later, also for what is tied; the spans."""
+    session, ruler = window.session, window.time.ruler
+    window.show_bench(BENCHES.index(TIME))
+    session.edit("Key", lambda t: keying.set_key(keying.set_key(t, "plate", "opacity", 3, 20.0), "plate", "opacity", 40, 100.0))
+    bars = [bar.at for row in ruler.rows for bar in row.bars if not bar.mirrored]
+    keys = [("plate", "opacity", 0), ("plate", "opacity", 1)]
+
+    def ready(keys_pressed):
+        ruler.choose((bars[1],))
+
+    each_key_does_something(qtbot, ruler, "Ruler", lambda: (ruler.chosen, ruler.keys, session.template), ready)
+    ruler.choose((), ())
+    ruler.setFocus()
+    seen = []
+    for _ in range(len(bars) + len(keys) + 2):
+        press(qtbot, ruler, "Down")
+        seen.append(ruler.chosen or ruler.keys)
+    stops = [one[0] for one in dict.fromkeys(seen)]
+    assert set(stops) == {*bars, *keys} and [one for one in stops if one in bars] == bars, "each once, in order"
+    assert seen[-1] == seen[-2], "it stays at the last"
+    ruler.choose((), (keys[1],))
+    before = session.template.part("plate").keys[0].keys[1]
+    press(qtbot, ruler, "Alt+Shift+Right")
+    after = session.template.part("plate").keys[0].keys[1]
+    assert key_time(after, session.scene().spans) == pytest.approx(key_time(before, session.scene().spans) + 10, abs=0.6)
+    tied = MoveAt("name", "way_in", 0)
+    session.edit("Tie", lambda t: timing.put_move(t, tied, edits.replace(timing.need_move(t, tied), tie=Tie("plate", "after its end"))))
+    ruler.choose((tied,))
+    press(qtbot, ruler, "Alt+Right")
+    press(qtbot, ruler, "Alt+Right")
+    assert session.template.part("name").way_in[0].tie.frames == 2, "its delay"
+    window.undo()
+    assert session.template.part("name").way_in[0].tie.frames == 0, "one gesture"
+    was = session.template.way_in, session.template.way_out
+    for keys_pressed in ("Ctrl+Right", "Ctrl+Right", "Ctrl+Left", "Ctrl+Shift+Left"):
+        press(qtbot, ruler, keys_pressed)
+    assert (session.template.way_in, session.template.way_out) == (was[0] + 1, was[1] + 1)
+    session.edit("Short", lambda t: edits.replace(t, way_in=0))
+    press(qtbot, ruler, "Ctrl+Left")
+    assert session.template.way_in == 0
+
+
+def test_keys_of_the_graph(window, qtbot):
+    session, ruler = window.session, window.time.ruler
+    window.show_bench(BENCHES.index(TIME))
+    session.edit("Key", lambda t: keying.set_key(keying.set_key(t, "plate", "turn", 20, 20.0), "plate", "turn", 60, 50.0))
+    session.select("plate")
+    ruler.choose((), (("plate", "turn", 0),))
+    QApplication.processEvents()
+    graph = window.time.panel.findChild(KeyGraph)
+    seen = lambda: (graph.chosen, session.template)  # noqa: E731
+
+    def ready(keys_pressed):
+        graph.chosen = 1 if keys_pressed == "Ctrl+Left" else 0
+
+    each_key_does_something(qtbot, graph, "Graph of keys", seen, ready)
+    graph.chosen = None
+    press(qtbot, graph, "Ctrl+Right")
+    press(qtbot, graph, "Ctrl+Right")
+    press(qtbot, graph, "Ctrl+Right")
+    assert graph.chosen == 1
+    value = float(graph.keyed.keys[1].value)
+    press(qtbot, graph, "Shift+Up")
+    press(qtbot, graph, "Down")
+    assert graph.keyed.keys[1].value == value + 9
+
+
+def test_fields_are_ordered_by_keys(window, qtbot):
+    session, bench = window.session, window.card
+    window.show_bench(BENCHES.index(CARD))
+    card = bench.card
+    order = lambda: [[f.id for f in s.fields] for s in session.template.card.sections]  # noqa: E731
+    begun = order()
+
+    def ready(keys_pressed):
+        bench.choose("role")
+        QApplication.processEvents()
+
+    each_key_does_something(qtbot, card, "Fields of the card", order, ready)
+    assert order() == begun, "up and down again"
+    bench.choose("name")
+    QApplication.processEvents()
+    field = card.inputs["name"]
+    field.setFocus()
+    press(qtbot, field, "Alt+Down")
+    assert order()[0][:2] == ["role", "name"] and session.template.card.field("name") is not None
+    for _ in range(12):
+        bench.choose("name")
+        QApplication.processEvents()
+        press(qtbot, card, "Alt+Down")
+    assert order()[-1][-1] == "name", "over the edges of sections to the end"
+    for _ in range(14):
+        press(qtbot, card, "Alt+Up")
+        QApplication.processEvents()
+    assert order()[0][0] == "name"
 
 
 def test_keys_of_the_proof(window, qtbot):

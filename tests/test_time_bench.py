@@ -418,6 +418,22 @@ def test_a_way_out_of_its_own_has_bars_of_its_own(bench, qtbot):
     assert "way out" in " ".join(label.text() for label in bench.panel.findChildren(QLabel))
 
 
+def test_beside_the_notice_of_a_late_move_the_span_is_made_as_long_as_it_needs(bench, qtbot):
+    session, ruler = bench.session, bench.ruler
+    qtbot.mouseClick(ruler, LEFT, NONE, area(bench, "name").center().toPoint())
+    settle()
+    assert not bench.panel.as_needed.isVisible(), "it is done within its span"
+    session.write({"name/way_in.0.start": 30})
+    settle()
+    assert (
+        "later than its span" in bench.panel.warning.text() and bench.panel.as_needed.text() == "Make the way in as long as the moves need"
+    )
+    qtbot.mouseClick(bench.panel.as_needed, LEFT)
+    settle()
+    assert session.template.fits_in and not session.template.fits_out and session.scene().spans.way_in == 50
+    assert not bench.panel.as_needed.isVisible() and "later than its span" not in bench.panel.warning.text()
+
+
 def test_a_part_leaves_while_others_hold(bench, qtbot):
     """Its own way out waits for another part to come, for the end, or is dragged before the template's way out."""
     session, ruler = bench.session, bench.ruler

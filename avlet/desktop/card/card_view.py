@@ -78,6 +78,9 @@ class FieldRow(QFrame):
             style.polish(self)
 
 
+KEYS: tuple[tuple[str, str], ...] = (("Alt+Up", "The chosen field further up the card"), ("Alt+Down", "Further down"))
+"""What the keys do on the card while it is arranged, in words."""
+_ARROWS = (Qt.Key.Key_Up, Qt.Key.Key_Down)
 _BY_KEYBOARD = (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason, Qt.FocusReason.ShortcutFocusReason)
 
 
@@ -262,10 +265,38 @@ class CardView(QFrame):
         if first is not None:
             first.setFocus(Qt.FocusReason.TabFocusReason)
 
+    def event(self, event: QEvent | None) -> bool:
+        """Alt with the arrows means the order of fields here, whatever it means elsewhere."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride and self._moves(event):
+            event.accept()
+            return True
+        return super().event(event)
+
+    def _moves(self, event: QKeyEvent) -> int:
+        """By how many places a key moves the chosen field."""
+        if not self.arranged or event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier != Qt.KeyboardModifier.AltModifier:
+            return 0
+        return {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()), 0) if event.key() in _ARROWS else 0
+
+    def _move_chosen(self, by: int) -> None:
+        """The chosen field a place up or down, over the edge of its section into the next one."""
+        sections = self._template.card.sections if self._template is not None else ()
+        for number, section in enumerate(sections):
+            place = next((n for n, field in enumerate(section.fields) if field.id == self._chosen), None)
+            if place is None:
+                continue
+            if 0 <= place + by < len(section.fields):
+                self.moved.emit(self._chosen, number, place + by + (by > 0))
+            elif 0 <= number + by < len(sections):
+                self.moved.emit(self._chosen, number + by, len(sections[number + by].fields) if by < 0 else 0)
+            return
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         if event.key() == Qt.Key.Key_Escape:
             self.left.emit()
+        elif self._chosen is not None and (by := self._moves(event)):
+            self._move_chosen(by)
         else:
             super().keyPressEvent(event)
 
@@ -279,6 +310,11 @@ class CardView(QFrame):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         assert event is not None
+        if isinstance(event, QKeyEvent) and watched in self.inputs.values() and (by := self._moves(event)):
+            if event.type() == QEvent.Type.KeyPress and self._chosen is not None:
+                self._move_chosen(by)
+            event.accept()
+            return True
         if isinstance(event, QFocusEvent) and event.type() == QEvent.Type.FocusIn and event.reason() in _BY_KEYBOARD:
             found = next((field_id for field_id, widget in self.inputs.items() if widget is watched), None)
             if found is not None:

@@ -3,8 +3,8 @@
 from typing import Literal
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from avlet.desktop.sessions.template_session import Session
@@ -18,6 +18,27 @@ from avlet.numbers.exact import about
 
 Held = tuple[Literal["key", "in", "out"], int]
 _ARM = 34.0
+
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Ctrl+Right", "The next key"), ("Ctrl+Left", "The key before"), ("Up", "Its value 1 more"), ("Down", "1 less"),
+    ("Shift+Up", "10 more"), ("Shift+Down", "10 less"), ("Alt+Right", "A frame later"), ("Alt+Left", "A frame earlier"),
+)  # fmt: skip
+"""What the keys do in the graph of a property's keys, in words."""
+
+
+def _wanted(event: QKeyEvent) -> tuple[str, int] | None:
+    """What a key asks of the graph: to *choose* a key, to change its *value* or its *time*, and by how much."""
+    held, key = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier, event.key()
+    step = 10 if held & Qt.KeyboardModifier.ShiftModifier else 1
+    if key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and not held & ~Qt.KeyboardModifier.ShiftModifier:
+        return "value", step if key == Qt.Key.Key_Up else -step
+    if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+        way = 1 if key == Qt.Key.Key_Right else -1
+        if held == Qt.KeyboardModifier.ControlModifier:
+            return "choose", way
+        if held & Qt.KeyboardModifier.AltModifier:
+            return "time", way * step
+    return None
 
 
 class KeyGraph(QWidget):
@@ -37,6 +58,7 @@ class KeyGraph(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Graph of the keys")
         self.setToolTip("Drag a key or the end of its slope; Alt breaks the slopes apart; a double click makes a key.")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def sizeHint(self) -> QSize:
         return QSize(280, 196)
@@ -144,6 +166,40 @@ class KeyGraph(QWidget):
             painter.setPen(QPen(QColor("#17191B"), 1.4))
             painter.setBrush(QColor("#FFFFFF" if number == self.chosen else MARIGOLD))
             painter.drawEllipse(at, 5, 5)
+
+    # Keys
+
+    def event(self, event: QEvent | None) -> bool:
+        """Its own keys mean keys of the graph here, whatever they mean elsewhere."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride and _wanted(event) is not None:
+            event.accept()
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        wanted = _wanted(event) if event is not None else None
+        keyed = self.keyed
+        if wanted is None or keyed is None or not keyed.keys:
+            super().keyPressEvent(event)
+            return
+        what, by = wanted
+        last = len(keyed.keys) - 1
+        if what == "choose" or self.chosen is None or self.chosen > last:
+            self.chosen = (0 if by > 0 else last) if self.chosen is None else max(0, min(last, self.chosen + by))
+            self.update()
+            return
+        number, spans = self.chosen, self.session.scene().spans
+
+        def change(key: Key) -> Key:
+            if what == "value":
+                return edits.replace(key, value=round(float(key.value) + by, 4))
+            frame = max(0, min(spans.length - 1, round(key_time(key, spans)) + by))
+            tied, at = keying.anchored(frame, spans.length, spans.way_in, spans.way_out)
+            return edits.replace(key, tied=tied, at=at)
+
+        gesture = ("graph keys", id(self), number)
+        self.session.edit("Key", lambda t: keying.changed_keys(t, self.part_id, self.path, [number], change), gesture)
+        self.update()
 
     # Mouse
 

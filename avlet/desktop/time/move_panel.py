@@ -3,7 +3,8 @@
 import math
 
 import numpy as np
-from PyQt6.QtWidgets import QInputDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QInputDialog, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from avlet.desktop.recipe.look_rows import LookRow, show_in
 from avlet.desktop.recipe.move_sentences import move_sentence, sway_sentences, way_in_sentences, way_out_sentences
@@ -60,6 +61,7 @@ class MovePanel(KeptPanel):
         self.session, self.ruler = session, ruler
         self.ease: EaseBox | None = None
         self.warning: QLabel | None = None
+        self.as_needed: QPushButton | None = None
         for signal in (session.changed, session.selection_changed, session.answers_changed, ruler.chosen_changed):
             signal.connect(self.later)
         session.frame_changed.connect(lambda _: self.update_graph())
@@ -125,7 +127,7 @@ class MovePanel(KeptPanel):
         return plans[at.number] if at.number < len(plans) else None
 
     def build(self, layout: QVBoxLayout) -> None:
-        self.ease = self.warning = None
+        self.ease = self.warning = self.as_needed = None
         part, found = self.session.bound_part, self._chosen()
         if self.ruler.keys:
             layout.addWidget(KeyPanel(self.session, self.ruler))
@@ -152,6 +154,11 @@ class MovePanel(KeptPanel):
         self.warning.setWordWrap(True)
         self.warning.setStyleSheet(f"color: {WARNING};")
         layout.addWidget(self.warning)
+        side = "way in" if at.where == "way_in" else "way out"
+        self.as_needed = QPushButton(f"Make the {side} as long as the moves need")
+        self.as_needed.setProperty("chip", "time")
+        self.as_needed.clicked.connect(lambda: self._as_needed(at.where))
+        layout.addWidget(self.as_needed, 0, Qt.AlignmentFlag.AlignLeft)
         self.ease = EaseBox(move.ease, *self._travel(at, move), read_kept().eases, lambda ease, done: self._put_ease(at, ease, done))
         layout.addWidget(self.ease)
         say = Sentence(self.session, "time")
@@ -260,3 +267,10 @@ class MovePanel(KeptPanel):
             words.append(f"{done} Make the span longer, or as long as the moves need.")
         self.warning.setText("\n".join(words))
         self.warning.setVisible(bool(words))
+        if self.as_needed is not None:
+            self.as_needed.setVisible(over)
+
+    def _as_needed(self, where: str) -> None:
+        """Let the way in, or the way out, be as long as its moves need."""
+        name, words = ("fits_in", "Way in") if where == "way_in" else ("fits_out", "Way out")
+        self.session.edit(f"{words} as long as its moves need", lambda t: edits.replace(t, **{name: True}))

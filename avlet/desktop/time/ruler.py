@@ -2,11 +2,12 @@
 
 from typing import Any
 
-from PyQt6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QApplication, QSizePolicy, QWidget
 
 from avlet.desktop.sessions.template_session import Session
+from avlet.desktop.time import ruler_keys
 from avlet.desktop.time.mark_hands import MarkHands
 from avlet.desktop.time.ruler_picture import HEAD, NAMES, RIGHT, KeyAt, RulerPicture, bar_area, offer_areas, page_edges
 from avlet.desktop.widgets.theme import MUTED
@@ -102,6 +103,21 @@ class Ruler(QWidget):
 
     def sizeHint(self) -> QSize:
         return QSize(900, self.minimumHeight())
+
+    # Keys
+
+    def event(self, event: QEvent | None) -> bool:
+        """Its own keys mean moves here, whatever they mean elsewhere."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride and ruler_keys.takes(event):
+            event.accept()
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and ruler_keys.takes(event):
+            ruler_keys.press(self, event)
+        else:
+            super().keyPressEvent(event)
 
     # Painting
 
