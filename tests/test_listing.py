@@ -325,3 +325,19 @@ def test_measures_follow_another_frame():
     field = CreditsField(id="list", label="List", default=(Gap(height=90.0), RuleLine(width=400.0, thickness=3.0)))
     assert field.multiplied(0.5).default == (Gap(height=45.0), RuleLine(width=200.0, thickness=1.5))
     assert msgspec.json.decode(msgspec.json.encode(field), type=CreditsField) == field
+
+
+def test_equal_lists_share_one_answer():
+    """A cut of many titles, and all that is kept of it to be undone, holds a list once."""
+    from avlet.document.fields.credits import answer_of
+    from avlet.document.lists.blocks import Heading, Role
+
+    blocks = (Heading(text="Cast"), Role(role="Ringer", names=("Bo Li",)))
+    first = answer_of(blocks)
+    again = answer_of((Heading(text="Cast"), Role(role="Ringer", names=("Bo Li",))))
+    assert again is first and answer_of(blocks) is first
+    other = answer_of((Heading(text="Crew"),))
+    assert other is not first and other[0]["text"] == "Crew"
+    for number in range(40):
+        answer_of((Heading(text=f"Part {number}"),))
+    assert answer_of(blocks) == first, "forgotten by then, and the same again"

@@ -17,6 +17,7 @@ from avlet.limits import MOST_BLOCKS, MOST_LINES, MOST_LIST_LETTERS
 
 _List = Annotated[tuple[Block, ...], msgspec.Meta(max_length=MOST_BLOCKS)]
 _taken: OrderedDict[int, tuple[Any, Blocks]] = OrderedDict()
+_given: OrderedDict[int, tuple[Blocks, Any]] = OrderedDict()
 _MOST_TAKEN = 16
 
 
@@ -33,9 +34,19 @@ def blocks_of(answer: Any) -> Blocks:
 
 
 def answer_of(blocks: Blocks) -> Answer:
-    """A list as an answer: plain data, as JSON has it."""
-    answer: Answer = msgspec.json.decode(msgspec.json.encode(blocks))
-    _taken[id(answer)] = answer, blocks
+    """A list as an answer: plain data, as JSON has it. Lists that were lately asked for, or are equal to one of those, have one answer:
+    many titles, and all that is kept to be undone, then share it.
+    """
+    known = _given.get(id(blocks))
+    if known is not None and known[0] is blocks:
+        return known[1]
+    alike = [given for other, given in _given.values() if other == blocks]
+    answer: Answer = alike[0] if alike else msgspec.json.decode(msgspec.json.encode(blocks))
+    if not alike:
+        _taken[id(answer)] = answer, blocks
+    _given[id(blocks)] = blocks, answer
+    while len(_given) > _MOST_TAKEN:
+        _given.popitem(last=False)
     return answer
 
 
