@@ -17,7 +17,7 @@ _GROUPS = {
     "words": "Words", "list": "List", "count": "Count", "writing": "Writing",
     "columns": "Columns", "movement": "Movement", "look": "Look", "form": "Form", "gradient": "Gradients",
     "picture": "Picture", "size": "Size", "place": "Place", "stance": "Turn and scale", "room": "Room", "matte": "Matte", "move": "Moves",
-    "displaced": "Displaced looks", "time": "Time", "pattern": "Copies", "axes": "Axes", "echo": "Echo",
+    "displaced": "How it looks before it comes", "time": "Time", "pattern": "Copies", "axes": "Axes", "echo": "Echo",
     "solid": "Solid", "stand": "Where it stands", "camera": "Camera", "light": "Light",
 }  # fmt: skip
 Chosen = Callable[[str], object]

@@ -92,7 +92,7 @@ class CellPanel(QWidget):
         unit = f" {finding.unit}".rstrip()
         rows = [
             ("Check", check.name), ("Measured", f"{about(finding.amount)}{unit}"), ("Limit", f"{about(finding.limit)}{unit}"),
-            ("Source", check.source or "told, no limit"),
+            ("Source", check.source or "for information; there is no limit"),
         ]  # fmt: skip
         if finding.first is not None:
             last = finding.last if finding.last is not None else finding.first

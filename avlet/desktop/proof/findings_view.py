@@ -128,7 +128,7 @@ class FindingsView(QWidget):
         self.list.blockSignals(False)
         self.list.setVisible(bool(self.list.count()))
         if proof is None:
-            self.head.setText("Preflight")
+            self.head.setText("Proof")
             self.holds.setText("")
             self.good.hide()
             return

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPlainTex
 
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.recipe.dot_menu import DotMenu
+from avlet.desktop.recipe.plain import UNITS
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.decimal_box import DecimalBox
@@ -44,6 +45,7 @@ class LookRow(QWidget):
         layout.addWidget(editor, 0 if isinstance(editor, NumberBox | Switch) else 1)
         if prop.type.unit:
             unit = QLabel(prop.type.unit)
+            unit.setToolTip(UNITS.get(prop.type.unit, ""))
             unit.setProperty("role", "small")
             layout.addWidget(unit)
         if isinstance(editor, NumberBox | Switch):

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QLabel, QLineEdit, QMenu, QPushButton, QWidget
 
 from avlet.desktop.recipe.dot_menu import DotMenu
+from avlet.desktop.recipe.plain import line_of
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.decimal_box import DecimalBox
@@ -63,6 +64,7 @@ class Sentence:
         """A word with a menu of others."""
         chip = Chip(shown, self.tone)
         chip.setObjectName(name)
+        chip.setToolTip(line_of(name))
         chip.clicked.connect(lambda: self._open_menu(chip, shown, choices, chosen))
         self._add(chip)
         return self
@@ -90,6 +92,7 @@ class Sentence:
         """A word with a menu in which several may be ticked, as they are when it is opened."""
         chip = Chip(shown, self.tone)
         chip.setObjectName(name)
+        chip.setToolTip(line_of(name))
 
         def open_menu() -> None:
             menu, offered = QMenu(chip), choices()
@@ -207,7 +210,7 @@ class Sentence:
     def button(self, words: str, pressed: Callable[[], object], name: str = "", tip: str = "") -> "Sentence":
         """A word, or a sign with a ``tip`` in words, that does something."""
         made = QPushButton(words)
-        made.setToolTip(tip)
+        made.setToolTip(tip or line_of(name))
         made.setAccessibleName(tip or words)
         made.setProperty("chip", self.tone)
         made.setObjectName(name)

@@ -154,7 +154,7 @@ def _room_sentence(say: Sentence, session: Session, part: TextPart) -> QWidget:
     if room is None:
         width = round(session.template.frame.width * 0.6)
         say.words("as long as its words;")
-        return say.button("give it room…", lambda: session.change(at, lambda _: Room(width=width), label), "give room").widget
+        return say.button("limit its width…", lambda: session.change(at, lambda _: Room(width=width), label), "give room").widget
     say.words("at most").number(f"{at}.width").words("wide,").number(f"{at}.height").words("high,")
     say.number(f"{at}.lines").words("lines (0: no limit). Too long, it")
     shown = _remedy_words(room.remedies)

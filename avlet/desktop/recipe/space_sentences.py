@@ -89,7 +89,7 @@ def _stand(session: Session, part: AnyPart, space: SpacePart) -> list[QWidget]:
     if not isinstance(part, PaintedPart):
         return []
     if part.stand is None:
-        return [say.words("on the sheet;").button("elsewhere…", lambda: put(Stand()), "stand elsewhere").widget]
+        return [say.words("on the sheet;").button("on another member…", lambda: put(Stand()), "stand elsewhere").widget]
     stand, choices = part.stand, stood_on_choices(session, part, space)
 
     def stand_on(on: tuple[str, Literal["front", "back"]]) -> None:

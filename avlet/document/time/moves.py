@@ -187,12 +187,13 @@ READY_MOVES = {name: msgspec.structs.replace(move, named=name) for name, move in
 
 def name_of_move(move: Move) -> str:
     """What a move was chosen as; the plain verb that fits what it does when it was not."""
-    return move.named or _verb_by_look(move)
+    return (verb_of(move) if move.named in READY_MOVES else move.named) or _verb_by_look(move)
 
 
 def verb_of(move: Move) -> str:
-    """The ready move that a move is most like, whatever it is kept as."""
-    return move.named if move.named in READY_MOVES else _verb_by_look(move)
+    """The ready move that a move is most like, whatever it is kept as: what rises from the left slides."""
+    turned = move.named in ("rises", "drops") and move.goes_out and move.side != {"rises": "below", "drops": "above"}[move.named]
+    return move.named if move.named in READY_MOVES and not turned else _verb_by_look(move)
 
 
 def _verb_by_look(move: Move) -> str:
