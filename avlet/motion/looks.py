@@ -9,6 +9,8 @@ from avlet.motion.plans import PartPlan, Plan
 from avlet.motion.posed_part import Tint, Wipe
 from avlet.motion.transforms import about, perspective, skewing
 
+_FILLS_FROM = 2 / 3
+"""How much of an outline is drawn when its fill begins to come."""
 Share = tuple[Plan, Floats]
 """A move, and how much of its displaced look each of its units has."""
 
@@ -24,6 +26,7 @@ class Look:
         self.hinge = plan.hinge
         self.shift, self.scale = np.zeros((units, 2)), np.ones((units, 2))
         self.opacity, self.drawn = np.ones(units), np.ones(units)
+        self.filled: Floats | None = None
         self.opened: Floats | None = None
         self.blur: Floats | None = None
         self.angles: Floats | None = None
@@ -49,7 +52,11 @@ class Look:
         if move.opacity != 100 or (own is not None and own.opacity.any()):
             self.opacity *= _left(move.opacity + (0.0 if own is None else own.opacity * 100), part_share)
         if move.drawn != 100:
-            self.drawn *= _left(move.drawn, part_share)
+            left = _left(move.drawn, part_share)
+            self.drawn *= left
+            if move.fills_after:
+                filled = np.clip((left - _FILLS_FROM) / (1.0 - _FILLS_FROM), 0.0, 1.0)
+                self.filled = filled if self.filled is None else self.filled * filled
         if move.opened != 100:
             left = _left(move.opened, part_share)
             self.opened = left if self.opened is None else self.opened * left

@@ -274,7 +274,7 @@ class Choreography:
         stand = Standing(look.lift, look.tilts(), resting.stand.on) if inside else resting.stand
         return PosedPart(
             rest, plan.unit, look.shift, look.scale, look.hinge, look.opacity, look.drawn, False, shown, matrix,
-            look.blur, look.tint, look.opened, look.wipe, stand,
+            look.blur, look.tint, look.opened, look.wipe, stand, look.filled,
         )  # fmt: skip
 
     def _lifting(self, plan: Plan, part: AnyPart, moment: Instant) -> Plan:

@@ -27,8 +27,9 @@ def paint_form(canvas: skia.Canvas, posed: PosedPart, layers: Sequence[Layer], o
     box, part = posed.form_box, posed.rest.part
     if box.empty:
         return
-    path, shown = part_path(posed), opacity * float(posed.opacity[0])
+    path, whole = part_path(posed), opacity * float(posed.opacity[0])
     for layer in layers:
+        shown = whole if layer.line is not None else whole * posed.fill_of(0)
         if posed.matrix is not None:
             canvas.save()
             canvas.concat(skia_matrix(posed.matrix[0]))

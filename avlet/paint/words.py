@@ -60,7 +60,8 @@ def _paint_units(
         return
     local = each or posed.wipe is not None
     edges = unit_edges(posed.rest, posed.unit) - np.array([corner.x, corner.y] * 2) if local else None
-    opacities, drawn = (posed.opacity * opacity).tolist(), posed.drawn.tolist()
+    filled = posed.filled if posed.filled is not None and layer.line is None else 1.0
+    opacities, drawn = (posed.opacity * filled * opacity).tolist(), posed.drawn.tolist()
     turning = turning_pieces(setting, posed.unit, layer.accents)
     for index, path in enumerate(unit_paths(setting, posed.unit, layer.accents)):
         if opacities[index] > 0 and (seen is None or seen[index]):

@@ -10,7 +10,8 @@ from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session
 from avlet.document.editing import edits
 from avlet.document.editing.carrying import From, carried_past
-from avlet.document.editing.edits import need_part
+from avlet.document.editing.edits import need_part, put_struct
+from avlet.document.editing.outlining import lacks_a_line, with_a_line
 from avlet.document.editing.grouping import stands_in
 from avlet.document.editing.timing import MoveAt, Where, moves_at, need_move, put_move
 from avlet.document.parts import AnyPart, LampPart, PaintedPart, members_of
@@ -59,8 +60,13 @@ def way_in_sentences(session: Session, part: AnyPart) -> list[QWidget]:
     choices: list[Choice] = list(READY_MOVES.items())
 
     def add(move: Move) -> None:
-        at = f"{part.id}/way_in"
-        session.change(at, lambda moves: (*moves, ready_for(session.bound(part.id), move)), f"{part.name} {name_of_move(move)}")
+        at, label = f"{part.id}/way_in", f"{part.name} {name_of_move(move)}"
+        lacking = move.drawn < 100 and lacks_a_line(session.template, part.id)
+        ready = ready_for(session.bound(part.id), move)
+        if not lacking:
+            session.change(at, lambda moves: (*moves, ready), label)
+        elif session.edit(label, lambda t: put_struct(with_a_line(t, part.id), part.id, "way_in", (*need_part(t, part.id).way_in, ready))):
+            session.refused.emit(f"{part.name} had no outline to be drawn: it has one now. Its width and colour are under Outline.")
 
     say.choice("add a move" if part.way_in else "let it arrive", choices, add, "add move")
     return [*said, say.widget]

@@ -58,7 +58,8 @@ class Elsewhere(Value, frozen=True):
 class Move(Value, frozen=True):
     """A displaced look that a part comes from or leaves to, and how it gets there.
 
-    ``drawn`` is how much of the part's outline is there, ``opened`` how far a wipe has opened. In a space ``z`` brings it nearer to the
+    ``drawn`` is how much of the part's outline is there, and with ``fills_after`` its fill comes over the last third of
+    that; ``opened`` is how far a wipe has opened. In a space ``z`` brings it nearer to the
     viewer, *through the sheet* is from just behind that, or behind the member that ``through`` names, and *from the camera* from just
     behind that. A unit scales, turns and skews
     about its hinge, a point of its box: 0 % is left or top, 100 % right or bottom; ``turn_x`` and ``turn_y`` turn it out of the
@@ -90,6 +91,7 @@ class Move(Value, frozen=True):
     coloured: Annotated[bool, prop("Coloured", group=_LOOK, keyed=False)] = False
     colour: Annotated[str, prop("Colour", colour=True, group=_LOOK, keyed=False)] = "#F4B23E"
     drawn: Annotated[float, prop("Drawn", unit="%", low=0, high=100, group=_LOOK, keyed=False)] = 100.0
+    fills_after: Annotated[bool, prop("Fills once it is drawn", group=_LOOK, keyed=False)] = False
     opened: Annotated[float, prop("Opened", unit="%", low=0, high=100, group=_LOOK, keyed=False)] = 100.0
     opens_from: Annotated[Opening, prop("Opens from", group=_LOOK, keyed=False)] = "left"
     opens_angle: Annotated[float, prop("Opens along", unit="°", low=-360, high=360, step=5, group=_LOOK, keyed=False)] = 20.0
@@ -167,7 +169,7 @@ _READY: dict[str, Move] = {
     "unfolds": Move(scale_x=0.0, hinge_x=0.0),
     "grows": Move(scale_x=0.0, scale_y=0.0),
     "fades": Move(opacity=0.0),
-    "draws on": Move(drawn=0.0),
+    "draws on": Move(drawn=0.0, fills_after=True),
     "wipes": Move(opened=0.0, opens_soft=40.0),
     "focuses": Move(blur=24.0, opacity=0.0),
     "turns": Move(turn=-90.0, opacity=0.0, hinge_x=0.0, hinge_y=100.0),
