@@ -58,8 +58,8 @@ class PosedPart:
     A point p of a unit at rest now stands at ``matrix · (hinge + (p − hinge) · scale + shift)``; ``matrix`` (units, 3, 3)
     turns, skews and carries, None is none. ``blur`` (units,) in px and ``tint`` come from moves; ``opened`` (units,) is how far
     ``wipe`` has opened; ``filled`` (units,) is how much of the fill is there while an outline draws itself, None all of it. ``still`` says
-    that all units are exactly at rest. ``shown`` is False for a part that is switched off or has left for good. ``stand`` is how moves bring its units out of the plane of the frame. What it shows of itself in this frame,
-    such as a number, is the body of ``rest``.
+    that all units are exactly at rest. ``shown`` is False for a part that is switched off or has left for good. ``stand`` is how
+    moves bring its units out of the plane of the frame. What it shows of itself in this frame, such as a number, is the body of ``rest``.
     """
 
     rest: RestPart

@@ -42,11 +42,11 @@ def _paint_layer(canvas: skia.Canvas, posed: PosedPart, layer: Layer, opacity: f
         if part.colour_runs and layer.paint is part.fill and isinstance(layer.paint, Solid):
             shown = layer._replace(paint=Solid(mixed(layer.paint.colour, part.colour_last, float(copies.share[number]))))
         unit = int(unit_of[number])
-        seen *= 1.0 if layer.line is not None else posed.fill_of(unit)
+        there = seen if layer.line is not None else seen * posed.fill_of(unit)
         with wiped(canvas, posed, unit, box):
-            draw_layer(canvas, path, box, dressed(shown, posed, unit), seen, float(posed.drawn[unit]))
+            draw_layer(canvas, path, box, dressed(shown, posed, unit), there, float(posed.drawn[unit]))
             if part.picture is not None and layer.line is None and layer.paint is part.fill:
-                paint_picture(canvas, _as_picture(part), box, seen)
+                paint_picture(canvas, _as_picture(part), box, there)
         canvas.restore()
     canvas.restore()
 

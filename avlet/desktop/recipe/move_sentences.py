@@ -11,8 +11,8 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.document.editing import edits
 from avlet.document.editing.carrying import From, carried_past
 from avlet.document.editing.edits import need_part, put_struct
-from avlet.document.editing.outlining import lacks_a_line, with_a_line
 from avlet.document.editing.grouping import stands_in
+from avlet.document.editing.outlining import lacks_a_line, with_a_line
 from avlet.document.editing.timing import MoveAt, Where, moves_at, need_move, put_move
 from avlet.document.parts import AnyPart, LampPart, PaintedPart, members_of
 from avlet.document.template import Template
