@@ -10,12 +10,18 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QPushButton
 
 from avlet.desktop.window.shell import BENCHES, BUILD, PROOF
 from avlet.desktop.window.window import Window
+from avlet.document.editing import edits
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Solid
+from avlet.document.parts import Fit, Place, ShapePart, TextPart
+from avlet.document.template import Frame, Template
+from avlet.document.time.eases import CubicBezier
+from avlet.document.time.moves import Move
 from avlet.paint.scene import Scene
-from avlet.review.awkward import Row, rows_of
-from avlet.review.checks import inside
+from avlet.review.awkward import rows_of
+from avlet.review.checks import contrast, inside, jumps
 from avlet.review.looked import Looked
 from avlet.review.mends import mends
-from avlet.review.proof import look
 from avlet.review.proof_sheet import MOMENTS, moments_of
 from avlet.review.proved_rows import ProvedRows
 from avlet.review.traces import traces_of
@@ -144,8 +150,8 @@ def test_a_row_over_time_and_a_click_on_it(proof, qtbot):
 def test_a_mend_is_one_click_one_undo_and_is_proved_anew(window, proof, qtbot):
     before = window.session.template
     buttons = {b.text(): b for b in proof.panel.findChildren(QPushButton)}
-    assert {"let Name wrap in 2 lines", "let Name shrink to 60 %"} <= set(buttons) and any(b.startswith("limit “Name” to") for b in buttons)
-    qtbot.mouseClick(buttons["let Name shrink to 60 %"], LEFT)
+    assert {"let Name wrap in 2 lines", "let Name shrink to 80 %"} <= set(buttons) and any(b.startswith("limit “Name” to") for b in buttons)
+    qtbot.mouseClick(buttons["let Name shrink to 80 %"], LEFT)
     assert window.session.template.part("name").room is not None
     qtbot.waitUntil(lambda: proof.model.of is window.session.template, timeout=120_000)
     assert not any(f.level == "breaks" for f in proof.model.findings) and "0 break" in proof.findings.head.text()
@@ -191,22 +197,99 @@ def test_leaving_the_bench_stops_its_work(window, proof, qtbot):
 # Mends and traces by themselves
 
 
-@pytest.mark.parametrize("number", [0, 1, 2])
-def test_each_mend_mends(strap, number):
+def offered(template, book, check, answers=None, part_id=None):
+    """The worst finding of a check, and what is offered to mend it."""
+    looked = Looked(Scene(template, book, answers or {}), "x")
+    found = [f for f in check.run(looked) if f.level != "told" and part_id in (None, f.part_id)]
+    assert found
+    return found[0], {mend.words: mend for mend in mends(found[0], looked)}
+
+
+def holds_then(mend, finding, template, book, check, answers=None):
+    """Whether the check finds nothing of the part once that was done."""
+    answers = dict(answers or {})
+    if mend.longest is not None:
+        answers[mend.longest[0]] = answers[mend.longest[0]][: mend.longest[1]]
+    made = mend.change(template)
+    assert msgspec.json.decode(msgspec.json.encode(made), type=type(made)) == made
+    return not [f for f in check.run(Looked(Scene(made, book, answers), "x")) if f.part_id == finding.part_id and f.level != "told"]
+
+
+def test_each_mend_mends(strap):
     answers = {"name": "WM " * 13}
-    looked = Looked(Scene(strap.template, strap.book, answers), "x")
-    (worst,) = [f for f in inside.run(looked) if f.level == "breaks"]
-    mend = mends(worst, looked)[number]
-    mended = mend.change(strap.template)
-    assert mended != strap.template and msgspec.json.decode(msgspec.json.encode(mended), type=type(mended)) == mended
-    if "limit" in mend.words:
-        longest = mended.card.field("name").longest
-        assert f"at most {longest} characters" in look(mended, strap.book, Row("x", answers), ())[0].words
-        answers = {"name": ("WM " * 13)[:longest]}
-    elif "wrap" in mend.words:
-        assert Scene(mended, strap.book, answers).rest.parts["name"].body.setting.counts["line"] == 2
-    found = [f for f in inside.run(Looked(Scene(mended, strap.book, answers), "x")) if f.part_id == "name"]
-    assert found == []
+    worst, found = offered(strap.template, strap.book, inside, answers, "name")
+    assert [words.rpartition(" ")[0] for words in found][:1] == ["let Name wrap in 2"] and len(found) == 3
+    for mend in found.values():
+        assert holds_then(mend, worst, strap.template, strap.book, inside, answers), mend.words
+
+
+def lone(text, *behind, **values):
+    given = {"text": text, "size": 60.0, "across": Place(gap=200), "down": Place(gap=400), "fill": Solid("#FFFFFF"), **values}
+    return check(Template(parts=(*behind, TextPart(id="words", name="Words", **given)), frame=Frame(1920, 1080, "25/1")))
+
+
+def plated(most=500.0):
+    fit = Fit(("words",), left=30, right=30, top=20, bottom=20, most_width=most)
+    return ShapePart(id="plate", name="Plate", fit=fit, across=None, down=None)
+
+
+def test_shrinking_is_offered_as_little_as_it_takes_within_the_plate_that_was_left(strap):
+    """A plate of 500 px at most: a room as wide as title-safe would leave the words out of it."""
+    template = lone("Head of all programmes", plated(), size=80.0)
+    worst, found = offered(template, strap.book, inside)
+    assert worst.verdict == "out of its plate"
+    (shrink,) = [mend for words, mend in found.items() if "shrink" in words]
+    assert holds_then(shrink, worst, template, strap.book, inside)
+    room = shrink.change(template).part("words").room
+    assert room.width == 440 and room.smallest_size == 45
+    words = template.part("words")
+    less = msgspec.structs.replace(words, room=msgspec.structs.replace(room, smallest_size=60.0))
+    made = edits.replace(template, parts=(plated(), less))
+    assert [f for f in inside.run(Looked(Scene(made, strap.book), "x")) if f.part_id == "words"], "less does not do"
+
+
+@pytest.mark.parametrize(("behind", "ways"), [("#5B8DB8", {"darker"}), ("#20435C", {"lighter"}), ("#F3EFE7", {"darker"})])
+def test_a_colour_is_only_offered_where_it_was_measured_to_be_read(strap, behind, ways):
+    plate = ShapePart(id="plate", name="Plate", width=900, height=200, across=Place(gap=180), down=Place(gap=360), fill=Solid(behind))
+    template = lone("Odalys Brandt", plate, fill=Solid(behind), size=20.0)
+    worst, found = offered(template, strap.book, contrast)
+    assert {words.rpartition(" ")[2] for words in found} == ways
+    for mend in found.values():
+        assert holds_then(mend, worst, template, strap.book, contrast)
+
+
+def test_a_mend_that_would_not_do_is_not_offered(strap):
+    """Nothing makes one word of forty letters fit into a plate of 200 px."""
+    template = lone("W" * 40, plated(200.0), size=80.0)
+    _, found = offered(template, strap.book, inside)
+    assert found == {}
+
+
+def test_a_jump_is_mended_by_a_softer_a_longer_or_an_earlier_move(strap):
+    quick = Move(x=-900.0, frames=9, ease=CubicBezier(1.0, 0.0, 0.98, 0.02))
+    template = lone("Odalys", way_in=(quick,))
+    worst, found = offered(template, strap.book, jumps)
+    assert worst.verdict == "jumps" and "let Words move with a soft both" in found
+    for mend in found.values():
+        assert holds_then(mend, worst, template, strap.book, jumps), mend.words
+
+
+def test_the_part_is_shown_with_the_row_and_at_the_frame(window, proof, qtbot):
+    """From a made-up row to Build: its answers are tried there, and the frame is the one in which it is so."""
+    model = proof.model
+    qtbot.waitUntil(lambda: model.proof is not None, timeout=60_000)
+    finding = next(f for f in model.findings if f.part_id and f.sample not in [s.name for s in window.session.template.samples])
+    row = next(n for n, one in enumerate(model.rows) if one.name == finding.sample)
+    model.choose(row, 0)
+    model.chosen = finding
+    proof.panel.show_cell()
+    before = window.session.template
+    qtbot.mouseClick(proof.panel.build, Qt.MouseButton.LeftButton)
+    assert window.stack.currentIndex() == 0 and window.session.selected == finding.part_id
+    shown = window.session.scene().bound.answers
+    assert all(shown[name] == value for name, value in model.rows[row].answers.items())
+    assert finding.first is None or model.rows[row].length is not None or window.session.frame == finding.first
+    assert window.session.template is before, "trying changes nothing"
 
 
 def test_traces_are_those_of_the_title(strap):

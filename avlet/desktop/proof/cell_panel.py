@@ -1,6 +1,7 @@
 """The chosen cell, large, with its facts; what would mend it; what is meant so."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPixmap, QResizeEvent
@@ -13,11 +14,14 @@ from avlet.numbers.exact import about
 from avlet.review.checks import CHECKS
 from avlet.review.mends import Mend
 
+ShowPart = Callable[[str, Mapping[str, Any] | None, int | None], None]
+"""Shows a part on Build, by its id, with answers, at a frame."""
+
 
 class CellPanel(QWidget):
-    """``show_part`` is told the id of a part that is to be shown on Build."""
+    """``show_part`` brings a part that something was found of to the front."""
 
-    def __init__(self, model: ProofModel, sheet: SheetView, show_part: Callable[[str], None]) -> None:
+    def __init__(self, model: ProofModel, sheet: SheetView, show_part: ShowPart) -> None:
         super().__init__()
         self.model, self.sheet, self._show_part = model, sheet, show_part
         self.setProperty("role", "panel")
@@ -118,9 +122,12 @@ class CellPanel(QWidget):
             self._mends.addWidget(button)
 
     def show_part(self) -> None:
-        """Show the part that something was found of."""
-        if self.model.chosen is not None and self.model.chosen.part_id:
-            self._show_part(self.model.chosen.part_id)
+        """Show the part that something was found of, with the row's answers and at the frame where it is so."""
+        finding = self.model.chosen
+        if finding is not None and finding.part_id:
+            row = next((row for row in self.model.rows if row.name == finding.sample), None)
+            frame = finding.first if row is None or row.length is None else None
+            self._show_part(finding.part_id, row.answers if row is not None else None, frame)
 
     def mean_it(self) -> None:
         """Ask for the reason why it is meant so."""

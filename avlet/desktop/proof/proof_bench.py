@@ -1,13 +1,12 @@
 """The Proof bench: what was found, the sheet with its faults marked, the chosen cell, and the chosen row over time."""
 
-from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from avlet.desktop.proof.cell_panel import CellPanel
+from avlet.desktop.proof.cell_panel import CellPanel, ShowPart
 from avlet.desktop.proof.choosing import fill_menu
 from avlet.desktop.proof.findings_view import FindingsView
 from avlet.desktop.proof.proof_model import ProofModel
@@ -30,7 +29,7 @@ _REPORTS = {".html": "A page that stands by itself (HTML)", ".pdf": "The sheet a
 class ProofBench(QWidget):
     """Where a template is measured before it leaves. ``show_part`` brings a part to the front on Build."""
 
-    def __init__(self, session: Session, show_part: Callable[[str], None]) -> None:
+    def __init__(self, session: Session, show_part: ShowPart) -> None:
         super().__init__()
         self.session = session
         self.model = ProofModel(session)

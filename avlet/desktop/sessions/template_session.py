@@ -206,7 +206,18 @@ class Session(HistorySession[Template]):
 
     def try_answer(self, field_id: str, value: Any) -> bool:
         """Show an answer on the stage without keeping it; refused where the field does not take it."""
-        tried = {**self.tried, field_id: value}
+        return self._try({**self.tried, field_id: value})
+
+    def try_all(self, answers: Mapping[str, Any]) -> bool:
+        """Show these answers on the stage without keeping them: a sample's as that sample, what it starts with as that."""
+        own = {sample.id: dict(sample.answers) for sample in self.template.samples}
+        source = next((i for i, given in {AS_DESIGNED: {}, **own}.items() if given == dict(answers)), None)
+        if source is not None:
+            self.show_answers(source)
+            return True
+        return self._try(dict(answers))
+
+    def _try(self, tried: dict[str, Any]) -> bool:
         try:
             scene = Scene(self.template, self.book, tried)
         except AvletError as error:

@@ -1,6 +1,6 @@
 """The window: rail, header, benches, messages."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
@@ -129,8 +129,12 @@ class Window(Shell):
 
         return ProofBench(self.session, self.show_part)
 
-    def show_part(self, part_id: str) -> None:
-        """Bring a part to the front on Build."""
+    def show_part(self, part_id: str, answers: Mapping[str, Any] | None = None, frame: int | None = None) -> None:
+        """Bring a part to the front on Build, with the answers and at the frame that something was found in."""
+        if answers is not None:
+            self.session.try_all(answers)
+        if frame is not None:
+            self.session.go_to(frame)
         self.session.select(part_id)
         self.show_bench(BENCHES.index(BUILD))
 
