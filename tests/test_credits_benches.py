@@ -148,16 +148,34 @@ def test_return_adds_a_line_tab_goes_to_the_name_and_on(window, panel, qtbot):
     panel.table.choose([3], SECOND)
     press(qtbot, KEY.Key_Return)
     assert isinstance(QApplication.focusWidget(), QLineEdit)
+    press(qtbot, KEY.Key_Return)
     write(qtbot, "Lamps")
-    press(qtbot, KEY.Key_Tab)
+    press(qtbot, KEY.Key_Return)
     write(qtbot, "Dag Ebbe")
     press(qtbot, KEY.Key_Return)
-    press(qtbot, KEY.Key_Tab)
     write(qtbot, "Livia Fenn")
     press(qtbot, KEY.Key_Escape)
     press(qtbot, KEY.Key_Backtab)
     assert blocks(window)[3] == Role(role="Lamps", names=("Dag Ebbe", ""))
     assert blocks(window)[2] == LIST[2], "the role above is as it was"
+
+
+def test_return_in_a_name_adds_a_name_and_a_role_is_one_key_further(window, panel, qtbot):
+    panel.table.choose([1], SECOND)
+    press(qtbot, KEY.Key_F2)
+    press(qtbot, KEY.Key_Return)
+    write(qtbot, "Ida Vik")
+    press(qtbot, KEY.Key_Return)
+    write(qtbot, "Ada Berg")
+    press(qtbot, KEY.Key_Return)
+    press(qtbot, KEY.Key_Return)
+    write(qtbot, "Grip")
+    press(qtbot, KEY.Key_Tab)
+    write(qtbot, "Cai")
+    press(qtbot, KEY.Key_Return)
+    press(qtbot, KEY.Key_Escape)
+    found = [(b.role, b.names) for b in blocks(window) if isinstance(b, Role)]
+    assert found[0] == ("Focus", ("Wren Farrow", "Ida Vik", "Ada Berg")) and found[1][0] == "Grip" and found[1][1][0] == "Cai"
 
 
 def test_a_role_that_is_emptied_lets_its_names_go_on_with_the_one_above(window, panel, qtbot):
@@ -322,6 +340,26 @@ def test_remarks_stand_beside_their_lines_and_are_mended_or_meant(window, qtbot)
     settle()
     pick(panel.table.findChildren(QMenu)[-1], "It is meant so")
     assert blocks(window)[1].meant == ("no name",) and panel.look.text() == "nothing to look at"
+
+
+def test_several_names_in_one_cell_are_offered_to_be_split(window, qtbot):
+    panel = put(window, [Role(role="Camera", names=("Wren Farrow, Ulf Tidd; Bo Li", "Ida Vik"))])
+    panel.model.proofread()
+    settle()
+    assert "looks like 2 names in one" in panel.model.words(0, SAID)
+    panel.table.choose([0], SAID)
+    panel.table.setFocus()
+    press(qtbot, KEY.Key_Return)
+    pick(panel.table.findChildren(QMenu)[-1], "Make 2 names of it")
+    assert blocks(window)[0].names == ("Wren Farrow, Ulf Tidd", "Bo Li", "Ida Vik")
+    panel.model.proofread()
+    settle()
+    panel.table.choose([0], SAID)
+    press(qtbot, KEY.Key_Return)
+    pick(panel.table.findChildren(QMenu)[-1], "Make 2 names of it")
+    assert blocks(window)[0].names == ("Wren Farrow", "Ulf Tidd", "Bo Li", "Ida Vik")
+    window.session.undo()
+    assert blocks(window)[0].names == ("Wren Farrow, Ulf Tidd", "Bo Li", "Ida Vik")
 
 
 def test_words_are_found_and_replaced(window, panel, qtbot):

@@ -123,3 +123,19 @@ def test_any_mend_mends(names):
             return
         blocks = mended(blocks, remarks[0])
     raise AssertionError(f"never done: {blocks}")
+
+
+@pytest.mark.parametrize(("name", "parts"), [
+    ("Wren Farrow, Ulf Tidd", 2), ("Wren Farrow; Ulf", 2), ("Wren\nUlf\nBo", 3), ("Bo Li, Odalys Brandt, Ida Vik", 3), ("Bo Li;", 0), ("Bo Li, PhD", 0),
+    ("Bo Li, BSC MSC", 0), ("Brandt, Odalys", 0), ("Bo Li, Jr.", 0), ("Bo Li", 0), ("Farrow, Tidd and Sons", 0), ("", 0), ("Bo Li, jr. of Farrow", 0),
+])  # fmt: skip
+def test_names_that_stand_in_one_cell(name, parts):
+    from avlet.review.proofreading import SEVERAL
+
+    blocks = (Role(role="Camera", names=("Ida Vik", name)),)
+    found = [r for r in proofread(blocks) if r.sort.startswith(SEVERAL)]
+    assert len(found) == (1 if parts else 0)
+    if parts:
+        made = mended(blocks, found[0])[0]
+        assert len(made.names) == parts + 1 and made.names[0] == "Ida Vik" and all(n == n.strip() and n for n in made.names)
+        assert not [r for r in proofread((made,)) if r.sort.startswith(SEVERAL)]

@@ -22,6 +22,10 @@ _LEAST = 6
 _AT_ONCE = 2_500
 _STRAIGHT, _CURLY = "'\"", "‘’“”"
 _STRAIGHTENED: dict[int, str] = {ord("‘"): "'", ord("’"): "'", ord("“"): '"', ord("”"): '"'}
+SEVERAL = "several names"
+"""How the sort of such a remark begins: its mend has a line for each name."""
+_TITLE = re.compile(r"[A-Z]{2,5}|\w{1,4}\.")
+"""What stands behind a name, such as a degree."""
 _BLANKS = re.compile(r"[ \t\u00a0]{2,}|^\s+|\s+$")
 
 
@@ -62,7 +66,7 @@ def mended(blocks: Blocks, remark: Remark) -> Blocks:
     words = list(words_in(block))
     if remark.mend is None or remark.place >= len(words):
         return blocks
-    words[remark.place] = remark.mend
+    words[remark.place : remark.place + 1] = remark.mend.split("\n") if remark.sort.startswith(SEVERAL) else [remark.mend]
     return (*blocks[: remark.block], with_words(block, words), *blocks[remark.block + 1 :])
 
 
@@ -85,6 +89,21 @@ def _alone(blocks: Blocks) -> Iterator[Remark]:
             yield Remark(number, 0, "empty", f"This {block.kind} is empty." if isinstance(block, Heading) else "These words are empty.")
         if isinstance(block, Role | Names):
             yield from _twice(number, block)
+            yield from _several(number, block)
+
+
+def _several(number: int, block: Role | Names) -> Iterator[Remark]:
+    """Names that stand in one cell, parted by semicolons, lines or commas. Between commas each has to be a full name, as none else tells
+    them from a title behind a name, or a family name before a first one.
+    """
+    for place, name in enumerate(block.names):
+        parts = [part.strip() for part in re.split(r"[;\n]", name) if part.strip()]
+        if len(parts) < 2:
+            parts = [part.strip() for part in name.split(",") if part.strip()]
+            if len(parts) < 2 or not all(len(part.split()) > 1 and not _TITLE.fullmatch(part.split()[0]) for part in parts):
+                continue
+        words = f"“{name.strip()[:60]}” looks like {len(parts)} names in one."
+        yield Remark(number, place + isinstance(block, Role), f"{SEVERAL}: {name[:200]}", words, "\n".join(parts))
 
 
 def _twice(number: int, block: Role | Names) -> Iterator[Remark]:

@@ -11,17 +11,18 @@ from PyQt6.QtWidgets import QAbstractItemView, QApplication, QHeaderView, QMenu,
 from avlet.desktop.credits.list_delegate import ListDelegate
 from avlet.desktop.credits.list_model import FIRST, KIND, SAID, SECOND, ListModel, kinds
 from avlet.desktop.widgets.menus import pop_up
-from avlet.document.lists.blocks import Blocks, Names, put_block
+from avlet.document.lists.blocks import Blocks, Names, Role, put_block
 from avlet.document.lists.lines import Line, line_added, lines_pasted, lines_removed, lines_shifted, lines_taken, lines_turned
 from avlet.document.lists.listing import blocks_from, clipboard_of, recognised
 from avlet.document.tables import Table, rows_of
 from avlet.errors import AnswerError
 from avlet.numbers.languages import USUAL, language_name
-from avlet.review.proofreading import Remark, meant, mended
+from avlet.review.proofreading import SEVERAL, Remark, meant, mended
 
 BLOCKS_MIME = "application/x-avlet-blocks+json"
 KEYS: tuple[tuple[str, str], ...] = (
-    ("Return", "A line below"), ("Tab", "From role to name, and on to the next line"), ("F2", "Type in a cell"),
+    ("Return", "Another name, or a line below; on an empty name a new role"), ("Tab", "From role to name, and on to the next line"),
+    ("F2", "Type in a cell"),
     ("Alt+Up", "Move the chosen lines up"), ("Alt+Down", "Move the chosen lines down"), ("Del", "Remove the chosen lines"),
     ("Ctrl+C", "Copy lines, also for a spreadsheet"), ("Ctrl+X", "Cut lines"), ("Ctrl+V", "Paste lines, also of a spreadsheet"),
     ("Ctrl+F", "Find and replace"), ("Menu", "What can be done with a line"),
@@ -156,10 +157,23 @@ class ListTable(QTableView):
         return True
 
     def add_line(self) -> None:
-        """An empty line below the current one, to type in."""
+        """An empty line below the current one, to type in: another name where names stand, else a role."""
         blocks, line = line_added(self.lines.blocks, self.lines.line(self.currentIndex().row()))
         if self.change(blocks, "List: a line more", [line]):
-            self.edit_cell(self.lines.row_of(line), SECOND if isinstance(blocks[line.block], Names) else FIRST)
+            named = isinstance(blocks[line.block], Names) or line.number > 0
+            self.edit_cell(self.lines.row_of(line), SECOND if named else FIRST)
+
+    def _returned(self, row: int, column: int) -> None:
+        """Return while typing: from a role to its name that is still empty, from an empty name to a role of its own, else a line more."""
+        line = self.lines.line(row)
+        block = self.lines.blocks[line.block] if line is not None else None
+        name = block.names[line.number] if line is not None and isinstance(block, Role) and line.number < len(block.names) else None
+        if column == FIRST and name is not None and not name.strip() and isinstance(block, Role) and block.role.strip():
+            self.edit_cell(row, SECOND)
+        elif column == SECOND and name is not None and not name.strip() and line is not None and line.number > 0:
+            self.edit_cell(row, FIRST)
+        else:
+            self.add_line()
 
     def edit_cell(self, row: int, column: int) -> None:
         """Begin to type in a cell."""
@@ -301,7 +315,7 @@ class ListTable(QTableView):
         self.choose([row], column)
         match Qt.Key(key):
             case Qt.Key.Key_Return:
-                self.add_line()
+                self._returned(row, column)
             case Qt.Key.Key_Tab:
                 self._step(1, True)
             case Qt.Key.Key_Backtab:
@@ -373,7 +387,9 @@ class ListTable(QTableView):
             assert told is not None
             told.setEnabled(False)
             if remark.mend is not None:
-                _entry(menu, f"Make it “{remark.mend[:60]}”", partial(self.mend, remark))
+                several = remark.mend.count("\n") + 1 if remark.sort.startswith(SEVERAL) else 1
+                words = f"Make {several} names of it" if several > 1 else f"Make it “{remark.mend[:60]}”"
+                _entry(menu, words, partial(self.mend, remark))
             _entry(menu, "It is meant so", partial(self.mean, remark))
 
     def mend(self, remark: Remark) -> None:
