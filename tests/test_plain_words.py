@@ -26,14 +26,16 @@ def test_a_unit_that_few_know_is_explained(window):
 
 def test_what_comes_from_a_side_slides(window, qtbot):
     window.session.select("name")
-    settle()
-    assert chip(window, "way_in kind").text().startswith("rises")
-    choose(qtbot, chip(window, "way_in side"), "the left")
-    settle()
-    assert chip(window, "way_in kind").text().startswith("slides")
-    choose(qtbot, chip(window, "way_in side"), "above")
-    settle()
-    assert chip(window, "way_in kind").text().startswith("drops")
+
+    def called(verb):
+        kind, side = chip(window, "way_in kind"), chip(window, "side")
+        return kind is not None and side is not None and kind.text().startswith(verb)
+
+    qtbot.waitUntil(lambda: called("rises"))
+    choose(qtbot, chip(window, "side"), "the left")
+    qtbot.waitUntil(lambda: called("slides"))
+    choose(qtbot, chip(window, "side"), "above")
+    qtbot.waitUntil(lambda: called("drops"))
 
 
 @pytest.mark.parametrize(("move", "name"), [

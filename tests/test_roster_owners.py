@@ -134,6 +134,7 @@ def test_the_window_asks_before_it_writes_over(window, qtbot, tmp_path, monkeypa
     qtbot.mouseClick(window.roster.render_button, Qt.MouseButton.LeftButton)
     if answer == "Yes":
         qtbot.waitUntil(lambda: not window.roster.renders and (folder / LIST).exists() and read_delivery(folder).complete, timeout=60_000)
+        qtbot.waitUntil(lambda: window.roster.runner is None)
     assert [(parent is window, "“01-bo.mov” is in" in words) for parent, words in asked] == [(True, True)]
     assert ((folder / "01-bo.mov").read_bytes() == b"mine") == (answer == "Cancel") and window.roster.runner is None
 
