@@ -17,10 +17,11 @@ from scipy.integrate import quad
 
 from avlet.document.cards.card import Section
 from avlet.document.cards.wires import Wire
+from avlet.document.faults.checking import check
 from avlet.document.fields import CreditsField
 from avlet.document.fields.credits import answer_of
 from avlet.document.lists.blocks import Heading, Names, PageBreak, Role
-from avlet.document.parts import EchoPart, Fit, GroupPart, Matte, Place, ShapePart
+from avlet.document.parts import CreditsPart, EchoPart, Fit, GroupPart, Matte, Place, ShapePart
 from avlet.document.parts.credits import Movement, Stay
 from avlet.document.template import Frame, MotionBlur, Template
 from avlet.document.time.keys import Key, Keyed
@@ -29,6 +30,7 @@ from avlet.layout.holding import hold
 from avlet.limits import MOST_FRAMES
 from avlet.media.drawing import Drawing
 from avlet.media.render import render
+from avlet.motion.credits import leads_by_speed, page_needs
 from avlet.motion.rolling import Ends, length_at, rolled, steps_at, whole_lengths
 from avlet.paint import kept_soft, strips
 from avlet.paint.painter import new_pixels
@@ -497,3 +499,65 @@ def test_credits_are_a_part_like_others():
     )
     box, inner = fitted.rest.parts["p"].box, fitted.rest.parts["c"].box
     assert box.h > inner.h and box.y < inner.y
+
+
+# Pages that keep what they promise
+
+
+def paged(length=200, leads="length", least=50, reading=180.0, stays=(), rate="25/1"):
+    blocks = [Role(role=f"Role {n}", names=("Odalys Brandt", "Bo Li")) for n in range(40)]
+    movement = Movement(how="pages", least=least, reading=reading, leads=leads, stays=tuple(Stay(*one) for one in stays))
+    part = CreditsPart(
+        id="c",
+        name="Credits",
+        blocks=tuple(blocks),
+        width=900.0,
+        movement=movement,
+        across=Place(gap=100),
+        down=Place(gap=100),
+    )
+    return check(Template(parts=(part,), frame=Frame(1280, 720, rate), length=length, way_in=5, way_out=5))
+
+
+def windows_of(template, length=None):
+    made = Scene(template, BOOK, None, length)
+    return made, [w.frames for w in made.choreography.movers["c"].windows]
+
+
+def test_pages_that_are_there_too_short_are_told_with_what_they_need():
+    """Ten words a page at 180 a minute and 25 frames a second: 84 frames each, worked out by hand."""
+    made, frames = windows_of(paged(length=100))
+    (note,) = made.notes()
+    words = [
+        sum(len(p.text.split()) for row in made.rest.parts["c"].body.strip.rows[page.first : page.last] for p in row.pieces)
+        for page in made.rest.parts["c"].body.pages
+    ]
+    needs = [max(50, -(-w * 60 * 25 // 180)) for w in words]
+    assert f"{len(frames)} pages are too short: page 1 is there for {frames[0]} frames and needs {needs[0]} to be read." in note
+    assert f"Make the title {sum(needs):,} frames long, or let reading lead its length." in note
+    longer, stays = windows_of(paged(length=sum(needs)))
+    assert longer.notes() == [] and stays == needs, "then each is there as long as it needs"
+    assert windows_of(paged(length=100), sum(needs))[0].notes() == [], "also where an editor makes it that long"
+
+
+def test_a_page_that_was_set_by_hand_is_meant_so():
+    made, frames = windows_of(paged(length=2000, stays=((0, 10),)))
+    assert frames[0] == 10 and made.notes() == []
+
+
+def test_at_least_means_at_least():
+    made, frames = windows_of(paged(length=300, least=150, reading=1000.0))
+    assert min(frames) < 150 and "needs 150 to be read" in made.notes()[0]
+
+
+@pytest.mark.parametrize("rate", ["25/1", "50/1", "24000/1001"])
+def test_reading_leads_the_length(rate):
+    """The title is as long as its pages need; another list is longer or shorter by itself, and that is said."""
+    template = paged(length=100, leads="speed", rate=rate)
+    made, frames = windows_of(template)
+    needs = page_needs(made.rest.parts["c"], made.rest)
+    assert frames == needs and made.length == sum(needs)
+    assert made.notes() == [f"The length comes from the list as its pages are read: {made.length} frames, not 100."]
+    assert leads_by_speed(template) and not leads_by_speed(paged())
+    by_hand, own = windows_of(paged(length=100, leads="speed", stays=((1, 30),), rate=rate))
+    assert own[1] == 30 and by_hand.length == sum(needs) - needs[1] + 30

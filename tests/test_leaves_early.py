@@ -107,6 +107,8 @@ def test_ends_that_are_as_long_as_needed_do_not_wait_for_what_leaves_early():
     assert early.spans.way_out == 40, "what the name's mirrored way in takes"
     assert tied.spans.way_out == 40
     assert late.spans.way_out == 40
+    late_end = titled(fade(start=10, frames=60, counts_from="the end"), fits_out=True)
+    assert Scene(late_end, bundled_fonts(), None, 200).spans.way_out == 40, "a longer way out would not help it"
     assert Scene(titled(fade(start=35), fits_out=True), bundled_fonts(), None, 200).spans.way_out == 45
 
 

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QDialogButtonBox, QMenu
 
 from avlet.desktop.dialogs.table_titles_dialog import TableTitlesDialog
-from avlet.document.cut import Title
+from avlet.document.cut import Title, put_title
 from avlet.errors import AnswerError
 from avlet.limits import MOST_PASTED
 from avlet.roster.threads import LENGTH, Thread
@@ -243,6 +243,9 @@ def test_rows_by_themselves(window):
         sheet_of([["Name"]], True)
     long = titles_in(sheet_of([["Name", "Length"], ["Bo", "999999999"]], True), template, (Thread(0, "name"), Thread(1, LENGTH)), like, cut)
     assert long[0].becomes == "cannot be read" and "no length" in long[0].said
+    said = Title("said", like.template, 9_000, 50, {**like.answers, "name": "Bo Li"})
+    again = titles_in(sheet, template, threads, like, put_title(cut, said))
+    assert (again[0].becomes, again[0].title) == ("there already", "said"), "an empty cell says what the title that it is like says"
     other = titles_in(sheet, template, threads, Title("x", "other.avlet", 0, 10), cut)
     assert {row.becomes for row in other} == {"new"}
 

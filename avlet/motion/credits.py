@@ -6,13 +6,13 @@ import math
 from collections.abc import Mapping
 from typing import Any, NamedTuple
 
-from avlet.document.parts import CreditsPart
+from avlet.document.parts import AnyPart, CreditsPart
 from avlet.document.template import Template
 from avlet.geometry import Box
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
 from avlet.layout.bodies.rolling_list import PageOfList, RollingList
-from avlet.layout.pages import Page, words_on
+from avlet.layout.pages import words_on
 from avlet.layout.rest import Rest, RestPart
 from avlet.limits import MOST_FRAMES
 from avlet.motion.actors import Actor, Instant, at_rest
@@ -22,7 +22,6 @@ from avlet.motion.rolling import Ends, Roll, axis_of, ends_of, length_at, rolled
 from avlet.motion.ties import timing_like
 from avlet.numbers.exact import in_figures
 from avlet.text.fonts import FontBook
-from avlet.text.strip import Strip
 
 _A_MINUTE = 60.0
 _SAME = 1e-6
@@ -148,22 +147,31 @@ def page_stays(rest: RestPart, layout: Rest) -> list[float]:
     """
     part, body = rest.part, rest.body
     assert isinstance(part, CreditsPart) and isinstance(body, RollingList)
-    movement, fps = part.movement, float(layout.frame.fps)
+    movement = part.movement
     by_hand = {stay.page: float(stay.frames) for stay in movement.stays if stay.page < len(body.pages)}
-    wanted = [_reading(page, body.strip, movement.reading, fps, movement.least) for page in body.pages]
+    wanted = page_needs(rest, layout)
     own = sum(w for n, w in enumerate(wanted) if n not in by_hand)
     room = layout.bound.template.length - sum(by_hand.values())
-    factor = max(room, 1.0) / own if by_hand and own else 1.0
+    factor = max(room, 1.0) / own if by_hand and own and movement.leads == "length" else 1.0
     return [by_hand.get(n, w * factor) for n, w in enumerate(wanted)]
 
 
-def _reading(page: Page, strip: Strip, words_a_minute: float, fps: float, least: int) -> float:
-    return max(float(least), words_on(page, strip) / words_a_minute * _A_MINUTE * fps)
+def page_needs(rest: RestPart, layout: Rest) -> list[int]:
+    """How many frames each page needs so that its words can be read, and as many as it stays at least."""
+    part, body, fps = rest.part, rest.body, float(layout.frame.fps)
+    assert isinstance(part, CreditsPart) and isinstance(body, RollingList)
+    movement = part.movement
+    return [max(movement.least, math.ceil(words_on(page, body.strip) / movement.reading * _A_MINUTE * fps - 1e-6)) for page in body.pages]
+
+
+def _leads(part: AnyPart) -> bool:
+    """Whether a part's list gives its title the length: by the speed of a roll, or as its pages are read."""
+    return isinstance(part, CreditsPart) and (part.rolls or part.movement.how == "pages") and part.movement.leads == "speed"
 
 
 def leads_by_speed(template: Template) -> bool:
-    """Whether there are credits whose speed may lead a template's length."""
-    return any(isinstance(p, CreditsPart) and p.rolls and p.movement.leads == "speed" for p in template.parts)
+    """Whether there are credits whose speed, or the reading of whose pages, may lead a template's length."""
+    return any(map(_leads, template.parts))
 
 
 def _has_rows(one: RestPart) -> bool:
@@ -186,8 +194,12 @@ def led_length(rest: Rest) -> int | None:
     found = []
     for one in rest.parts.values():
         part = one.part
-        if isinstance(part, CreditsPart) and part.rolls and part.movement.leads == "speed" and one.present and _has_rows(one):
+        if not isinstance(part, CreditsPart) or not _leads(part) or not one.present or not _has_rows(one):
+            continue
+        if part.rolls:
             found.append(min(MOST_FRAMES, length_at(part.movement, ends_of(one, rest), part.movement.speed)))
+        else:
+            found.append(min(MOST_FRAMES, max(1, math.ceil(sum(page_stays(one, rest))))))
     return max(found, default=None)
 
 
@@ -215,4 +227,21 @@ def credits_notes(movers: Mapping[str, Mover]) -> list[str]:
             said.append(
                 f"{part.name} has {len(one.windows)} pages in {length} frames: {len(short)} of them never show. Make the title longer."
             )
+        elif one.pages:
+            said += _too_short(one)
     return said
+
+
+def _too_short(one: MovingList) -> list[str]:
+    """Pages that are there for fewer frames than their words need, but for those that were set by hand."""
+    by_hand = {stay.page: stay.frames for stay in one.part.movement.stays}
+    needs = page_needs(one.rest, one.layout)
+    short = [n for n, (window, need) in enumerate(zip(one.windows, needs, strict=True)) if n not in by_hand and window.frames < need]
+    if not short:
+        return []
+    first, whole = short[0], sum(by_hand.get(n, need) for n, need in enumerate(needs))
+    which = f"page {first + 1} is" if len(short) == 1 else f"{len(short)} pages are too short: page {first + 1} is"
+    return [
+        f"{one.part.name}: {which} there for {one.windows[first].frames} frames and needs {needs[first]} to be read. "
+        f"Make the title {whole:,} frames long, or let reading lead its length."
+    ]

@@ -9,7 +9,7 @@ from avlet.document.template import MotionBlur, Template
 from avlet.geometry import Box
 from avlet.layout.bind import Bound
 from avlet.motion.counting import count_notes
-from avlet.motion.credits import credits_notes, rest_of
+from avlet.motion.credits import credits_notes, lists_of, rest_of
 from avlet.motion.pose import Choreography
 from avlet.motion.posed import Pose
 from avlet.motion.spans import Spans
@@ -97,7 +97,8 @@ class Scene:
         found += credits_notes(self.choreography.movers)
         found += space_notes(self.rest)
         if self.led_from is not None:
-            found.append(f"The length comes from the list at its speed: {self.length} frames, not {self.led_from}.")
+            how = "as its pages are read" if any(m.pages for m in lists_of(self.choreography.movers).values()) else "at its speed"
+            found.append(f"The length comes from the list {how}: {self.length} frames, not {self.led_from}.")
         if self.spans.shortened:
             found.append(
                 f"{self.length} frames are under the way in and way out together "

@@ -73,6 +73,8 @@ def _page_sentence(session: Session, part: CreditsPart) -> list[QWidget]:
         return []
     stays = [w.frames for w in moving.windows]
     say = Sentence(session, "time").words(f"{len(stays)} pages, each for {min(stays)} to {max(stays)} frames")
+    leads: list[Choice] = [("the title’s length is shared", "length"), ("reading leads the length", "speed")]
+    say.words(";").choice(leads[part.movement.leads == "speed"][0], leads, lambda what: _lead(session, part, what), "movement.leads")
     if part.movement.stays:
         many = len(part.movement.stays)
         say.button(

@@ -52,7 +52,7 @@ class Movement(Value, frozen=True, kw_only=True):
 
     A roll *off the frame* shows nothing in its first, or last, frame. *In the middle* stands its first, or last, block there. What stands
     is held for some frames, and may fade. ``soft`` frames at each end its speed grows and sinks; that is part of the way. Where the
-    ``speed`` leads, the title's length comes from the list.
+    ``speed`` leads, the title's length comes from the list: from its way, or from how long its pages are read.
     """
 
     how: Annotated[How, prop("Moves", group=_MOVEMENT, keyed=False, changes="setting")] = "rolls up"
