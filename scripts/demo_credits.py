@@ -155,12 +155,12 @@ def credit_pages() -> Template:
     soft = READY_EASES["quick, then soft"]
     part = CreditsPart(
         id="credits", name="Credits", blocks=page_list(), across=MIDDLE, down=MIDDLE, fill=Solid("#FFFFFF"), lies="one above the other",
-        width=1200.0, row_gap=14.0, movement=Movement(how="pages", least=60),
+        width=1200.0, row_gap=14.0, movement=Movement(how="pages", least=60, leads="speed"),
         way_in=(Move(opacity=0, y=24.0, by="line", overlap=70, frames=16, ease=soft),), **STYLES,
     )  # fmt: skip
     card = Card("", (Section("Credits", (CreditsField(id="list", label="List", default=part.blocks, hint="A page break begins a page"),)),))
     return Template(
-        name="Credit pages", category="Credits", keywords=("pages", "credits"), frame=FRAME, length=625, way_in=16, way_out=16,
+        name="Credit pages", category="Credits", keywords=("pages", "credits"), frame=FRAME, length=762, way_in=16, way_out=16,
         parts=(ground(NIGHT), part), card=card, wires=(Wire("list", "credits/blocks"),),
     )  # fmt: skip
 

@@ -237,6 +237,11 @@ def test_keys_of_the_ruler(window, qtbot):
     for keys_pressed in ("Ctrl+Right", "Ctrl+Right", "Ctrl+Left", "Ctrl+Shift+Left"):
         press(qtbot, ruler, keys_pressed)
     assert (session.template.way_in, session.template.way_out) == (was[0] + 1, was[1] + 1)
+    session.edit("Full", lambda t: edits.replace(t, way_in=t.length - t.way_out))
+    full = session.template
+    for keys_pressed in ("Ctrl+Right", "Ctrl+Shift+Left"):
+        press(qtbot, ruler, keys_pressed)
+    assert session.template is full, "both have no more room"
     session.edit("Short", lambda t: edits.replace(t, way_in=0))
     press(qtbot, ruler, "Ctrl+Left")
     assert session.template.way_in == 0

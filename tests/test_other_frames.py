@@ -4,9 +4,9 @@ import math
 
 import pytest
 from conftest import DEMO
-from hands import settle
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QApplication, QComboBox, QLabel
+from hands import in_a_dialog, settle
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QLabel
 
 from avlet.desktop.dialogs.frame_dialog import FrameDialog
 from avlet.document.editing.reframing import ratio_between, replaced_in
@@ -137,30 +137,17 @@ def asking(window, act):
     window.session.select(None)
     settle()
     combo = next(c for c in window.build.recipe.findChildren(QComboBox) if "1080 × 1920" in [c.itemText(n) for n in range(c.count())])
-    seen, faults = [], []
+    seen = []
 
-    def look():
-        dialog = QApplication.activeModalWidget()
-        if isinstance(dialog, FrameDialog):
-            seen.append(dialog)
-            try:
-                act(dialog)
-            except BaseException as error:
-                faults.append(error)
-            if dialog.isVisible():
-                dialog.reject()
+    def looked(dialog):
+        seen.append(dialog)
+        act(dialog)
 
-    timer = QTimer()
-    timer.setSingleShot(True)
-    timer.timeout.connect(look)
-    timer.start(20)
-    combo.setCurrentText("1080 × 1920")
-    combo.textActivated.emit("1080 × 1920")
-    timer.stop()
-    settle()
-    if faults:
-        raise faults[0]
-    assert seen
+    def choosing():
+        combo.setCurrentText("1080 × 1920")
+        combo.textActivated.emit("1080 × 1920")
+
+    in_a_dialog(FrameDialog, looked, choosing)
     return seen[0]
 
 

@@ -3,8 +3,8 @@
 import itertools
 
 import pytest
-from hands import settle
-from PyQt6.QtCore import QPoint, Qt, QTimer
+from hands import in_a_dialog, settle
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QDialogButtonBox, QMenu
 
 from avlet.desktop.dialogs.table_titles_dialog import TableTitlesDialog
@@ -33,31 +33,17 @@ def pasting(window, words, act, title="odalys"):
     QApplication.clipboard().setText(words)
     if title is not None:
         window.cut_session.select(title)
-    seen, faults = [], []
-
-    def look():
-        dialog = QApplication.activeModalWidget()
-        if isinstance(dialog, TableTitlesDialog):
-            seen.append(dialog)
-            try:
-                act(dialog)
-            except BaseException as error:
-                faults.append(error)
-            if dialog.isVisible():
-                dialog.reject()
-
     menu = window.desk.commands.menu()
     entry = next(a for a in menu.actions() if a.text().startswith("One title a row"))
     assert entry.isEnabled()
-    timer = QTimer()
-    timer.setSingleShot(True)
-    timer.timeout.connect(look)
-    timer.start(30)
-    entry.trigger()
+    seen = []
+
+    def looked(dialog):
+        seen.append(dialog)
+        act(dialog)
+
+    in_a_dialog(TableTitlesDialog, looked, entry.trigger)
     menu.deleteLater()
-    timer.stop()
-    if faults:
-        raise faults[0]
     return seen
 
 
@@ -196,9 +182,10 @@ def test_when_no_column_goes_anywhere_nothing_can_be_made(window, desk, qtbot):
 def test_what_is_no_table_is_said(window, desk):
     refused = []
     window.cut_session.refused.connect(refused.append)
-    assert not pasting(window, "", lambda dialog: None) and "no table on the clipboard" in refused[-1]
-    assert not pasting(window, "\n".join(f"A {n}" for n in range(MOST_PASTED + 1)), lambda dialog: None)
-    assert f"at most {MOST_PASTED}" in refused[-1]
+    for words in ("", "\n".join(f"A {n}" for n in range(MOST_PASTED + 1))):
+        with pytest.raises(AssertionError, match="no such dialog"):
+            pasting(window, words, lambda dialog: None)
+    assert len(refused) == 2 and "no table on the clipboard" in refused[0] and f"at most {MOST_PASTED}" in refused[1]
     QApplication.clipboard().setText("Bo Li\tRinger")
     window.cut_session.select(None)
     desk.commands.paste_table()
