@@ -509,6 +509,18 @@ def test_the_speed_leads_the_length_of_the_template(window, qtbot):
     assert window.session.template.length != 77 and any("from the list" in s for s in said)
 
 
+def test_the_reading_of_pages_leads_the_length_of_the_template(window, qtbot):
+    put(window, tuple(b for n in range(3) for b in (PageBreak(), *MANY[n * 4 : n * 4 + 4])), how="pages")
+    assert chip(window, "movement.leads").text().startswith("the title’s length is shared")
+    choose(qtbot, chip(window, "movement.leads"), "reading leads the length")
+    settle()
+    assert chip(window, "movement.leads").text().startswith("reading leads the length")
+    windows = window.session.scene().choreography.movers["c"].windows
+    assert window.session.part.movement.leads == "speed" and window.session.template.length == sum(w.frames for w in windows) != 500
+    choose(qtbot, chip(window, "movement.leads"), "the title’s length is shared")
+    assert window.session.part.movement.leads == "length"
+
+
 def test_the_ruler_has_page_stays_to_drag_and_whole_lengths_to_click(window, qtbot):
     put(window, tuple(b for n in range(3) for b in (PageBreak(), *MANY[n * 4 : n * 4 + 4])), how="pages")
     window.show_bench(1)

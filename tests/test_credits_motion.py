@@ -524,15 +524,16 @@ def windows_of(template, length=None):
     return made, [w.frames for w in made.choreography.movers["c"].windows]
 
 
+def words_on_pages(made):
+    body = made.rest.parts["c"].body
+    return [sum(len(p.text.split()) for row in body.strip.rows[page.first : page.last] for p in row.pieces) for page in body.pages]
+
+
 def test_pages_that_are_there_too_short_are_told_with_what_they_need():
     """Ten words a page at 180 a minute and 25 frames a second: 84 frames each, worked out by hand."""
     made, frames = windows_of(paged(length=100))
     (note,) = made.notes()
-    words = [
-        sum(len(p.text.split()) for row in made.rest.parts["c"].body.strip.rows[page.first : page.last] for p in row.pieces)
-        for page in made.rest.parts["c"].body.pages
-    ]
-    needs = [max(50, -(-w * 60 * 25 // 180)) for w in words]
+    needs = [max(50, -(-w * 60 * 25 // 180)) for w in words_on_pages(made)]
     assert f"{len(frames)} pages are too short: page 1 is there for {frames[0]} frames and needs {needs[0]} to be read." in note
     assert f"Make the title {sum(needs):,} frames long, or let reading lead its length." in note
     longer, stays = windows_of(paged(length=sum(needs)))
@@ -543,6 +544,12 @@ def test_pages_that_are_there_too_short_are_told_with_what_they_need():
 def test_a_page_that_was_set_by_hand_is_meant_so():
     made, frames = windows_of(paged(length=2000, stays=((0, 10),)))
     assert frames[0] == 10 and made.notes() == []
+    made, frames = windows_of(paged(length=100, stays=((0, 10),)))
+    needs = page_needs(made.rest.parts["c"], made.rest)
+    (note,) = made.notes()
+    assert frames[0] == 10 and f"page 2 is there for {frames[1]} frames and needs {needs[1]} to be read" in note
+    assert f"Make the title {10 + sum(needs[1:]):,} frames long" in note
+    assert windows_of(paged(length=10 + sum(needs[1:]), stays=((0, 10),)))[0].notes() == [], "and that is enough"
 
 
 def test_at_least_means_at_least():
@@ -557,6 +564,7 @@ def test_reading_leads_the_length(rate):
     made, frames = windows_of(template)
     needs = page_needs(made.rest.parts["c"], made.rest)
     assert frames == needs and made.length == sum(needs)
+    assert needs == [max(50, math.ceil(w * 60 * Fraction(rate) / 180)) for w in words_on_pages(made)]
     assert made.notes() == [f"The length comes from the list as its pages are read: {made.length} frames, not 100."]
     assert leads_by_speed(template) and not leads_by_speed(paged())
     by_hand, own = windows_of(paged(length=100, leads="speed", stays=((1, 30),), rate=rate))
