@@ -1,5 +1,6 @@
 """The Proof bench in the real window: by mouse and keys, what is chosen, mended, meant so and written."""
 
+import dataclasses
 import json
 
 import msgspec
@@ -272,6 +273,11 @@ def test_a_jump_is_mended_by_a_softer_a_longer_or_an_earlier_move(strap):
     assert worst.verdict == "jumps" and "let Words move with a soft both" in found
     for mend in found.values():
         assert holds_then(mend, worst, template, strap.book, jumps), mend.words
+    looked = Looked(Scene(template, strap.book), "x")
+    leaving = dataclasses.replace(worst, first=template.length - 10, last=template.length - 10)
+    assert [m.words for m in mends(leaving, looked)] == list(found), "the way back is that of the way in"
+    held = dataclasses.replace(worst, first=60, last=60)
+    assert mends(held, looked) == [], "while it is held nothing runs that could be softer"
 
 
 def test_the_part_is_shown_with_the_row_and_at_the_frame(window, proof, qtbot):
