@@ -78,14 +78,18 @@ from PyQt6.QtWidgets import QDialog
 QDialog.exec = lambda self: 0
 window.files.open_demo(DEMO)
 faults = []
-sys.excepthook = lambda kind, error, trace: faults.append(repr(error))
+import traceback
+def fault(kind, error, trace):
+    faults.append("".join(traceback.format_exception(kind, error, trace)))
+    traceback.clear_frames(trace)
+sys.excepthook = fault
 walker = Walker(window, int(what.split()[-1]))
 for number in range(count):
     walker.step()
     if number % 25 == 24:
         window.files.open_path(TEMPLATES[number % len(TEMPLATES)])
     tell(number)
-assert not faults, faults
+assert not faults, faults[0]
 """
 )
 KINDS = {"templates opened": (OPENING, 8, 200), "films": (FILMS, 8, 300), **{f"walk {seed}": (WALKING, 20, 5_000) for seed in (1, 2, 3)}}

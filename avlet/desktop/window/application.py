@@ -3,9 +3,7 @@
 import sys
 import tempfile
 import threading
-import traceback
 from pathlib import Path
-from types import TracebackType
 from typing import NoReturn
 
 from PyQt6.QtCore import QTimer
@@ -14,6 +12,7 @@ from PyQt6.QtWidgets import QApplication
 from avlet.desktop.dialogs.waiting import wait_in_windows
 from avlet.desktop.widgets import theme
 from avlet.desktop.window.ending import end, end_when_told, take_down
+from avlet.desktop.window.surprise import Surprise
 from avlet.desktop.window.window import Window
 from avlet.document.starts import blank
 from avlet.errors import AvletError
@@ -31,19 +30,6 @@ def make_application(arguments: list[str]) -> QApplication:
     application.setDesktopFileName("avlet")
     theme.apply(application)
     return application
-
-
-def _surprise(window: Window, kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
-    """A fault of Avlet's own: keep the work, write the trace to the log, tell the person, and go on."""
-    window.keep_unsaved()
-    log = window.state / "faults.log"
-    try:
-        log.parent.mkdir(parents=True, exist_ok=True)
-        with log.open("a") as file:
-            traceback.print_exception(kind, error, trace, file=file)
-    except OSError:
-        traceback.print_exception(kind, error, trace)
-    window.say(f"Something went wrong inside Avlet ({kind.__name__}: {error}). Your work is kept; the details are in {log}.")
 
 
 def sweep_what_was_left(window: Window) -> threading.Thread:
@@ -78,7 +64,7 @@ def run(path: Path | None, demo: bool) -> NoReturn:
             window.show_welcome()
     except (AvletError, OSError) as error:
         window.say(str(error))
-    sys.excepthook = lambda kind, error, trace: _surprise(window, kind, error, trace)
+    sys.excepthook = Surprise(window)
     window.show()
     sweep_what_was_left(window)
     QTimer.singleShot(0, window.files.offer_lost_work)
