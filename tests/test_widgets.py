@@ -4,9 +4,10 @@ from fractions import Fraction
 
 import pytest
 from conftest import plated
+from hands import settle
 from PyQt6.QtCore import QPoint, QPointF, QRect, Qt
 from PyQt6.QtGui import QImage, QMouseEvent, QPainter, QWheelEvent
-from PyQt6.QtWidgets import QApplication, QLabel, QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QLineEdit, QWidget
 
 from avlet.desktop.card.card_view import CardView
 from avlet.desktop.desk.library_view import LibraryView
@@ -34,7 +35,7 @@ from avlet.document.editing import edits
 from avlet.document.editing.alignment import leader
 from avlet.document.fields import ColourField, NumberField, SwitchField, TextField
 from avlet.document.looks.paints import Stop
-from avlet.document.parts import Fit, Place, ShapePart
+from avlet.document.parts import CounterPart, Fit, Place, ShapePart
 from avlet.document.template import Frame, Template
 from avlet.geometry import Box
 from avlet.layout.snapping import Caught
@@ -143,6 +144,31 @@ def test_a_colour_that_is_not_taken_is_not_shown(window, qtbot):
     assert said and row.editor.colour == before == window.session.part.fill.colour
     row.editor._take("#123456")
     assert window.session.part.fill.colour == "#123456"
+
+
+def test_a_control_whose_part_has_gone_takes_its_last_change_quietly(window, qtbot):
+    """What is typed is told when the focus leaves, which may be when undo has taken the part and its panel with it."""
+    session, said = window.session, []
+    session.refused.connect(said.append)
+    plate = ShapePart(id="more", name="More", width=200, height=80, across=Place(gap=10), down=Place(gap=10))
+    session.edit("Add", lambda t: edits.replace(t, parts=(*t.parts, plate, CounterPart(id="count", name="Count"))))
+    session.write({"count/writing.style": "money"})
+    for part_id in ("more", "count"):
+        session.select(part_id)
+        settle()
+        rows = [r for r in window.build.recipe.findChildren(LookRow) if r.target.startswith(f"{part_id}/")]
+        line = window.build.recipe.findChild(QLineEdit, "count/writing.currency")
+        assert rows and (line is not None) == (part_id == "count")
+        if line is not None:
+            line.setFocus()
+            line.selectAll()
+            qtbot.keyClicks(line, "NOK")
+        session.edit("Gone", lambda t, gone=part_id: edits.replace(t, parts=tuple(p for p in t.parts if p.id != gone)))
+        gone = session.template
+        for row in rows:
+            row._set(row.prop.value)
+        assert said == [] and session.template is gone and not session.holds(f"{part_id}/x") and session.holds("template/length")
+        session.undo()
 
 
 @pytest.mark.parametrize(

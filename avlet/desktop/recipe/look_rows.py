@@ -64,7 +64,9 @@ class LookRow(QWidget):
             pop_up(DotMenu(self.session, self.target, self.prop.type.label, self), event.globalPos())
 
     def _set(self, value: object) -> None:
-        """Give the property a value; where that is not taken, the row goes on showing what is there."""
+        """Give the property a value; where that is not taken, the row goes on showing what is there. A part that has gone takes none."""
+        if not self.session.holds(self.target):
+            return
         values = {f"{part_id}/{self.prop.path}": value for part_id in self.part_ids}
         if not self.session.write(values, ("row", id(self))):
             show_in(self.editor, self.session.shown(self.target))

@@ -13,9 +13,10 @@ from avlet.document.cards.wire_sources import table_rows
 from avlet.document.cards.wires import row_of
 from avlet.document.editing import edits, keying
 from avlet.document.editing.edits import replace
+from avlet.document.house import PALETTE
 from avlet.document.metadata import get_at
 from avlet.document.parts import AnyPart
-from avlet.document.template import Template
+from avlet.document.template import TEMPLATE, Template
 from avlet.errors import AvletError
 from avlet.layout.holding import hold
 from avlet.motion.credits import leads_by_speed
@@ -181,6 +182,11 @@ class Session(HistorySession[Template]):
     def shown(self, target: str) -> Any:
         """What a property, by its whole path, is on the stage."""
         return self.standpoint().value(target)
+
+    def holds(self, target: str) -> bool:
+        """Whether what a path belongs to is still there: a control may be told of its last change when its part has gone."""
+        owner = target.partition("/")[0]
+        return owner in (TEMPLATE, PALETTE) or self.template.part(owner) is not None
 
     def record(self, field_id: str | None) -> None:
         """Let changes on the stage write into what a field answers there, or no longer."""
