@@ -51,13 +51,37 @@ install_system_libraries() {
     DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends $missing >&2
 }
 
-# PyICU is compiled: in the background and without optimising, beside everything else that is installed.
+# PyICU is compiled: in the background, without optimising, as many files at a time as there are processors.
 compile_pyicu() {
-    CFLAGS="-O0 -g0 ${CFLAGS:-}" .venv/bin/python -m pip wheel --quiet --disable-pip-version-check --no-deps --wheel-dir .venv/wheels "$1" \
-        >.venv/pyicu.log 2>&1
+    {
+        mkdir -p .venv/build .venv/wheels .venv/source
+        .venv/bin/python -m pip install --quiet --disable-pip-version-check --target .venv/build "$SETUPTOOLS" wheel==0.46.1 &&
+            .venv/bin/python -m pip download --quiet --disable-pip-version-check --no-deps --no-binary :all: --dest .venv/source "$1" &&
+            tar -xzf .venv/source/*.tar.gz -C .venv/source &&
+            CFLAGS="-O0 -g0 ${CFLAGS:-}" PYTHONPATH=.venv/build .venv/bin/python scripts/compile_side_by_side.py .venv/source/*/ .venv/wheels
+    } >.venv/pyicu.log 2>&1
 }
+SETUPTOOLS="setuptools==80.9.0"
 
 pip_install() { .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps "$@" >&2; }
+
+# uv fetches and unpacks many packages at a time; pip does it where uv cannot be had, or finds no package.
+install_all() {
+    if .venv/bin/python -m pip install --quiet --disable-pip-version-check --target .venv/uv uv==0.13.9 >.venv/uv.log 2>&1; then
+        index="${PIP_INDEX_URL:-$(.venv/bin/python -m pip config get global.index-url 2>/dev/null || true)}"
+        if UV_DEFAULT_INDEX="${UV_DEFAULT_INDEX:-${index:-}}" UV_HTTP_TIMEOUT="${UV_HTTP_TIMEOUT:-60}" SSL_CERT_FILE="${SSL_CERT_FILE:-${PIP_CERT:-}}" \
+            uv_install -r "$1"; then
+            return
+        fi
+    fi
+    say "uv could not install them; pip does it, which takes longer …"
+    pip_install -r "$1"
+}
+uv_install() {
+    # What is empty counts as set: it must not be there at all.
+    for name in UV_DEFAULT_INDEX SSL_CERT_FILE; do [ -n "$(printenv "$name")" ] || unset "$name"; done
+    .venv/uv/bin/uv pip install --quiet --no-deps --python .venv/bin/python "$@" >>.venv/uv.log 2>&1
+}
 
 ensure_environment() {
     wanted="$(cksum <requirements.lock) $(cksum <pyproject.toml) $PWD"
@@ -67,24 +91,26 @@ ensure_environment() {
     python="$(find_python)" || exit 1
     install_system_libraries "$python"
     say "Making the Python environment in .venv …"
+    began=$SECONDS
     [ -x .venv/bin/python ] || "$python" -m venv .venv
     pyicu="$(grep -i '^pyicu==' requirements.lock)"
     compiling=""
     if ! .venv/bin/python -m pip freeze --disable-pip-version-check 2>/dev/null | grep -qix "$pyicu"; then
-        say "Compiling PyICU in the background (about a minute) …"
+        say "Compiling PyICU in the background (a minute or two) …"
         compile_pyicu "$pyicu" &
         compiling=$!
     fi
     say "Installing $(grep -c '==' requirements.lock) packages …"
     grep -iv '^pyicu==' requirements.lock >.venv/others.lock
-    pip_install -r .venv/others.lock
+    install_all .venv/others.lock
     if [ -n "$compiling" ]; then
         say "Waiting for PyICU …"
         wait "$compiling" || { cat .venv/pyicu.log >&2; exit 1; }
         pip_install --no-index --find-links .venv/wheels "$pyicu"
+        rm -rf .venv/build .venv/source
     fi
     say "Installing Avlet …"
     pip_install --editable .
     printf '%s' "$wanted" >.venv/.ready
-    say "Ready."
+    say "Ready, after $((SECONDS - began)) s."
 }
