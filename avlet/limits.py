@@ -103,6 +103,10 @@ MOST_FILE = 512 * 1024**2
 
 SECONDS_OF_CHECKING = 8.0
 """Seconds of CPU that a check of a package may take; after three quarters of them it looks at no further sample, and says so."""
+MOST_REEL = 200 * 1024**2
+"""Bytes of all pictures of a reel."""
+MOST_REEL_PICTURES = 3_000
+"""Different pictures of a reel."""
 SECONDS_OF_READING = 11.0
 """Seconds of CPU that reading a table may take."""
 BYTES_OF_CHECKING = 850 * 1024**2

@@ -30,6 +30,12 @@ def shipped_demo() -> Path:
     return inside if inside.is_dir() else _PACKAGE.parent / "demo"
 
 
+def guide_folder() -> Path:
+    """The pages of the guide, in Markdown, their pictures in ``screenshots`` beside that folder."""
+    inside = _PACKAGE / "guide"
+    return inside if inside.is_dir() else _PACKAGE.parent / "docs" / "guide"
+
+
 def demo_library() -> Path:
     """The person's own copy of the demo, made on the first call, so that trying things out changes nothing that ships."""
     target = platformdirs.user_data_path(NAME) / "demo"

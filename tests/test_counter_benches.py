@@ -199,6 +199,21 @@ def test_every_word_of_its_sentences_can_be_changed(fresh, qtbot, name, entry, h
     fresh.build.recipe.grab()
 
 
+def test_wheels_have_soft_edges_or_hard_ones(fresh, qtbot):
+    settle()
+    choose(qtbot, chip(fresh, "figures change"), "rolling up")
+    settle()
+    for name, entry, now in (
+        ("soft-edged wheels", "hard edges", "soft edges"),
+        ("blurred wheels", "blurred by their speed", "always sharp"),
+    ):
+        assert now in chip(fresh, name).text()
+        choose(qtbot, chip(fresh, name), entry)
+        settle()
+        assert entry in chip(fresh, name).text()
+    assert not part(fresh).soft_edges and part(fresh).blurred
+
+
 def test_a_pattern_is_typed_and_a_wrong_one_refused(fresh, qtbot):
     said = []
     fresh.session.refused.connect(said.append)

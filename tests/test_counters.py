@@ -44,7 +44,6 @@ from avlet.document.time.moves import Move, StaysToTheEnd, Tie
 from avlet.errors import DocumentError, RelationError
 from avlet.layout.arrange import arrange
 from avlet.layout.bind import bind
-from avlet.paint.exposure import moving
 from avlet.paint.outlines import turning_pieces, unit_paths
 from avlet.paint.painter import canvas_over, new_pixels
 from avlet.paint.posed_outlines import posed_outline
@@ -53,6 +52,8 @@ from avlet.review.samples import findings
 from avlet.storage.template_json import decode, encode
 from avlet.text.figures import Figures, figures_of
 from avlet.text.fonts import bundled_fonts
+from avlet.text.setting import Wheel
+from avlet.text.wheels import Stretch
 
 BOOK = bundled_fonts()
 EVEN, PAST = READY_EASES["even"], READY_EASES["a little past"]
@@ -264,7 +265,7 @@ def test_every_figure_stands_in_the_middle_of_its_slot_and_the_next_ones_stay(fa
     ones, eights = (figures_.placed(figures_.words(Decimal(n), False)) for n in (1111, 8888))
     advance = figures_._slot_width
     for setting in (ones, eights):
-        own = [figures_._ten[int(d)].advance for d in ("1" if setting is ones else "8") * 4]
+        own = [figures_.ten[int(d)].advance for d in ("1" if setting is ones else "8") * 4]
         assert setting.x == pytest.approx([n * advance + (advance - a) / 2 for n, a in enumerate(own)])
     assert figures_.slots.width == pytest.approx(4 * advance)
 
@@ -272,7 +273,7 @@ def test_every_figure_stands_in_the_middle_of_its_slot_and_the_next_ones_stay(fa
 def test_figures_of_unequal_width_are_each_in_the_middle_of_their_slot(monkeypatch):
     monkeypatch.setattr(Figures, "_features", lambda self: ("-tnum",))
     own = Figures(counter(end="9999", family="Inter", style="Bold", writing=Writing(grouping=False)), RATE, BOOK)
-    widths = [f.advance for f in own._ten]
+    widths = [f.advance for f in own.ten]
     assert widths[1] < max(widths) == own._slot_width
     setting = own.placed(own.words(Decimal(1811), False))
     middles = [x + widths[int(d)] / 2 for x, d in zip(setting.x, "1811", strict=True)]
@@ -286,8 +287,8 @@ def test_the_font_s_own_figures_of_one_width_are_used_where_it_has_them():
     font = TTFont(io.BytesIO(face.data))
     tags = {record.FeatureTag for record in font["GSUB"].table.FeatureList.FeatureRecord}
     own = figures(end="9")
-    assert "tnum" in tags and len({round(f.advance, 6) for f in own._ten}) == 1
-    assert own._slot_width == pytest.approx(font["hmtx"][font.getGlyphName(own._ten[0].glyph)][0] / face.upem * 60)
+    assert "tnum" in tags and len({round(f.advance, 6) for f in own.ten}) == 1
+    assert own._slot_width == pytest.approx(font["hmtx"][font.getGlyphName(own.ten[0].glyph)][0] / face.upem * 60)
 
 
 @pytest.mark.parametrize(
@@ -473,6 +474,18 @@ def _below(value, wheel) -> float:
     return float(whole + max(Fraction(0), (rest - (1 - unit)) / unit))
 
 
+def rolled(own, low: int, share: float, change="rolling up"):
+    """The setting of a count some of its way from one number to the next."""
+    if change.startswith("rolling"):
+        return own.rolling((Stretch(low, 1.0, share, share),), change == "rolling up")
+    return own.turned(*(own.words(own.count.after(n), n == own.count.steps) for n in (low, low + 1)), share, change)
+
+
+def turned(wheel: Wheel, passing: int) -> float:
+    """How far up a wheel's figure is from where it rests, in turns."""
+    return -wheel.passing[passing].begin / (wheel.bottom - wheel.top)
+
+
 @pytest.mark.parametrize(
     "value",
     [Fraction(0), Fraction(7, 2), Fraction(19, 2), Fraction(199, 20), Fraction(1993, 20), Fraction(9995, 10), Fraction(129_975, 100)],
@@ -481,8 +494,7 @@ def test_wheels_turn_as_those_of_a_register(value):
     """Every wheel stands where the register's does: those that are carried move together, all others are at rest."""
     own = figures(end="9999", change="rolling up", writing=Writing(grouping=False, least_digits=4))
     low = math.floor(value)
-    setting = own.turned(own.words(Decimal(low), False), own.words(Decimal(low + 1), False), float(value - low), "rolling up")
-    turns = {t.units["character"]: t.share for t in setting.turning}
+    turns = {wheel.units["character"]: turned(wheel, 0) for wheel in rolled(own, low, float(value - low)).turning}
     wanted = register(value, 4)
     for wheel in range(4):
         unit, digit = 3 - wheel, low // 10**wheel % 10
@@ -504,7 +516,7 @@ def test_a_change_takes_no_longer_than_it_may():
 @pytest.mark.parametrize("change", ["rolling up", "rolling down", "turning over", "fading"])
 def test_halfway_both_figures_are_to_be_seen_and_nothing_leaves_the_wheel(change):
     own = figures(end="99", change=change, writing=Writing(least_digits=2))
-    setting = own.turned(own.words(Decimal(1), False), own.words(Decimal(2), False), 0.3, change)
+    setting = rolled(own, 1, 0.3, change)
     assert [t.units["character"] for t in setting.turning] == [1]
     made = scene(counter(end="3", change=change, count=Counting(lands="after", frames=30, ease=EVEN)))
     picture, turn = made.picture(14)[..., 3], made.pose(14).parts["c"].rest.body.setting.turning[0]
@@ -527,8 +539,8 @@ def test_rolling_up_and_down_go_different_ways():
 @pytest.mark.parametrize(("change", "share"), [("rolling up", 0.9), ("rolling down", 0.2), ("turning over", 0.9)])
 def test_figures_keep_their_holes_on_the_way(change, share):
     """The inside of a nought is not painted, wherever the wheel cuts it."""
-    own = figures(end="9", change=change)
-    setting = own.turned(own.words(Decimal(0), False), own.words(Decimal(9), True), share if change != "rolling up" else 0.1, change)
+    own = figures(end="9", step="9", change=change)
+    setting = rolled(own, 0, share if change != "rolling up" else 0.1, change)
     pieces = [p for several in turning_pieces(setting, "line").values() for p, _ in several]
     whole = unit_paths(own.placed(own.words(Decimal(0), False)), "line")[0]
     drawn = sum(_area(p) for p in pieces)
@@ -559,14 +571,6 @@ def test_wheels_are_blurred_where_that_is_asked_for_also_without_motion_blur():
     assert np.array_equal(blurred.picture(60), sharp.picture(60)) and np.array_equal(blurred.picture(0), sharp.picture(0))
     off = scene(counter(end="30000", change="at once", count=count, blurred=True))
     assert np.array_equal(off.picture(30), scene(counter(end="30000", count=count)).picture(30))
-
-
-def test_wheels_are_looked_at_as_often_as_they_turn():
-    """However fast: from one figure in an exposure on, a wheel is seen all round."""
-    for end, figures_ in (("30000", 1.0), ("24", 0.2)):
-        made = scene(counter(end=end, change="rolling up", blurred=True, count=Counting(lands="after", frames=60, ease=EVEN)))
-        pitch = made.rest.parts["c"].body.figures.pitch
-        assert moving(made.choreography, 30, made.motion_blur)["c"] >= figures_ * pitch - 1e-6
 
 
 def test_motion_blur_of_the_template_keeps_the_number_of_its_frame():

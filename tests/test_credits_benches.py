@@ -489,8 +489,31 @@ def test_a_whole_px_length_is_taken_with_a_click(window, qtbot):
     roll = window.session.scene().choreography.movers["c"].roll
     assert roll.whole and window.session.template.length == roll.length
     line = window.build.recipe.findChild(CalmLine)
-    line.compute()
-    assert "(0.00)" in line.text() and ("hurries" in line.text()) == (abs(roll.speed) > 7.7), "whole px do not shimmer"
+    qtbot.waitUntil(lambda: "(0.00)" in line.text())
+    assert ("hurries" in line.text()) == (abs(roll.speed) > 7.7), "whole px do not shimmer"
+
+
+def test_how_calm_it_is_is_worked_out_bit_by_bit_and_anew_after_a_change(window, qtbot, monkeypatch):
+    from avlet.desktop.recipe import credits_sentences
+
+    begun, steps = [], []
+
+    def slow(scene, part_id):
+        begun.append(scene)
+        for n in range(5000 if len(begun) == 1 else 4):
+            steps.append((len(begun), n))
+            yield
+
+    put(window, MANY)
+    line = window.build.recipe.findChild(CalmLine)
+    qtbot.waitUntil(lambda: line.text() != "…")
+    monkeypatch.setattr(credits_sentences, "calm_in_bit_by_bit", slow)
+    window.session.write({"c/fill.colour": "#FFEEDD"})
+    qtbot.waitUntil(lambda: (1, 1) in steps)
+    window.session.write({"c/fill.colour": "#FFCCDD"})
+    qtbot.waitUntil(lambda: line.text() == "nothing moves")
+    assert len(begun) == 2 and (2, 3) in steps and (1, 4999) not in steps, "what was begun before the change is given up"
+    assert begun[-1].template.part("c").fill.colour == "#FFCCDD"
 
 
 def test_the_speed_leads_the_length_of_the_template(window, qtbot):

@@ -91,7 +91,7 @@ def test_damaged_templates_are_refused_in_words_or_shown(seed):
         files = dict(read_files(DEMO / chance.choice(TEMPLATES)))
         files[TEMPLATE] = json.dumps(damaged(json.loads(files[TEMPLATE]), chance)).encode(errors="surrogatepass")
         try:
-            shown += bounded(lambda files=files: looked_at(files), "x.avlet", seconds=60.0) > 0
+            shown += bounded(lambda files=files: looked_at(files), "x.avlet", seconds=20.0) > 0
         except AvletError as error:
             assert str(error).strip() and "takes longer" not in str(error) and "needs more" not in str(error), str(error)
             refused += 1

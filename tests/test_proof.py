@@ -1,5 +1,6 @@
 """The proof of a template: its rows, workers, what is meant so, and its reports."""
 
+import dataclasses
 import io
 import json
 from pathlib import Path
@@ -188,22 +189,31 @@ def test_json_follows_its_published_schema(proof):
     assert as_json(proof).findings[0].level == "breaks"
 
 
-def test_html_stands_by_itself_and_nothing_in_it_is_markup(strap, proof):
+@pytest.fixture(scope="module")
+def short(proof):
+    """The same of few rows: a report draws each of them six times."""
+    rows = tuple(row for n, row in enumerate(proof.rows) if n < 5 or row.name == "Widest letters")
+    names = {row.name for row in rows}
+    return dataclasses.replace(proof, rows=rows, findings=tuple(f for f in proof.findings if f.sample in names))
+
+
+def test_html_stands_by_itself_and_nothing_in_it_is_markup(strap, short):
     parts = tuple(edits.replace(p, name="<u>Name</u>") if p.id == "name" else p for p in strap.template.parts)
     hostile = edits.replace(strap.template, name="<script>alert(1)</script>", parts=parts)
     rows = [Row("\"><img src=x onerror='1'>", {"name": "<b>Bo</b> & Li" * 9})]
     words = proof_html(hostile, strap.book, prove(hostile, strap.book, CHECKS, rows, workers=0))
     assert "<script" not in words and "<img src=x" not in words and "&lt;script&gt;" in words
     assert "<u>" not in words and "&lt;u&gt;Name&lt;/u&gt; reaches beyond" in words
-    whole = proof_html(strap.template, strap.book, proof)
-    assert whole.count("data:image/png;base64,") == 6 * len(proof.rows) and "http" not in whole
+    whole = proof_html(strap.template, strap.book, short)
+    assert whole.count("data:image/png;base64,") == 6 * len(short.rows) and "http" not in whole
     assert "Name reaches beyond the frame" in whole and "▲ breaks" in whole and "✓ No part jumps" in whole
 
 
-def test_pdf_has_vectors_and_words(strap, proof):
-    data = proof_pdf(strap.template, strap.book, proof)
+def test_pdf_has_vectors_and_words(strap, short):
+    more = dataclasses.replace(short, rows=(*short.rows, *(dataclasses.replace(short.rows[0], name=f"Again {n}") for n in range(2))))
+    data = proof_pdf(strap.template, strap.book, more)
     reader = pypdf.PdfReader(io.BytesIO(data))
-    assert len(reader.pages) == 1 + -(-len(proof.rows) // 7)
+    assert len(reader.pages) == 1 + 2, "seven rows a page, and one for what was found"
     words = "".join(page.extract_text() for page in reader.pages)
     assert "Proof of Name strap" in words and "Widest letters" in words and "As designed" in words
     assert not any(page.images for page in reader.pages), "nothing of it is a raster"

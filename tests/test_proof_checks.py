@@ -10,7 +10,7 @@ from PIL import Image, ImageDraw, ImageFont
 
 from avlet.document.editing import edits
 from avlet.document.faults.checking import check
-from avlet.document.looks.paints import Solid
+from avlet.document.looks.paints import Outline, Shadow, Solid
 from avlet.document.parts import Fit, Place, ShapePart, TextPart
 from avlet.document.parts.typeset import Room
 from avlet.document.starts import blank
@@ -34,6 +34,9 @@ from avlet.storage.package import open_template
 from avlet.text.fonts import bundled_fonts
 
 RISES = Move(y=60.0, opacity=0.0, frames=20)
+
+
+replace = msgspec.structs.replace
 
 
 def looked(template, **more):
@@ -335,3 +338,38 @@ def test_what_has_no_way_in_or_out_is_told_as_standing_there():
         changed = edits.add_part(blank(), part)
         proof = prove(changed, bundled_fonts(), checks_named(["empty ends"]), [Row("As designed")], workers=0)
         assert [f.first for f in proof.findings] == frames and all(f.level == "to look at" for f in proof.findings), part
+
+
+def test_a_shade_so_soft_that_it_has_no_edge_is_no_plate():
+    """A plate may not come later than its words; a dusk behind them may."""
+    fit = Fit(("name",), "line box", 40.0, 40.0, 40.0, 40.0)
+    shade = ShapePart(
+        id="shade", name="Shade", fit=fit, across=None, down=None, fill=Solid("#101418"), way_in=(Move(opacity=0.0, frames=10, start=12),)
+    )
+    sharp, soft = (found(template(replace(shade, blur=blur), text()), "early-late") for blur in (4.0, 160.0))
+    assert next(f.verdict for f in sharp) == "shows before its plate" and soft == []
+
+
+@pytest.mark.parametrize(("fill", "shadows", "early"), [("#FFFFFF00", (), False), ("#FFFFFF", (), True), ("#FFFFFF00", (Shadow(),), True)])
+def test_an_outline_that_is_not_drawn_yet_does_not_show(fill, shadows, early):
+    move = Move(drawn=0.0, frames=10, start=8)
+    part = text(fill=Solid(fill), outline=Outline(3.0), shadows=shadows, way_in=(move,))
+    assert any(f.check == "early-late" for f in found(template(part), "early-late")) == early
+    filled = text(fill=Solid("#FFFFFF"), outline=Outline(3.0), way_in=(replace(move, fills_after=True),))
+    assert not found(template(filled), "early-late")
+
+
+def test_an_outline_that_repeats_words_is_asked_nothing_and_one_with_other_words_is():
+    name = text(size=90.0)
+    echo = text(
+        "echo",
+        fill=Solid("#FFFFFF00"),
+        outline=Outline(2.0, fill=Solid("#303030")),
+        size=90.0,
+        across=Place("frame", gap=309.0),
+        down=Place("frame", gap=409.0),
+    )
+    assert kinds(found(template(echo, name))) == kinds(found(template(name)))
+    other = replace(echo, text="Odalys B.")
+    assert "inside" in {f.check for f in found(template(other, name))}
+    assert [i for i, _ in looked(template(echo, name)).words] == ["name"] and len(looked(template(other, name)).words) == 2

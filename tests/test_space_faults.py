@@ -151,8 +151,8 @@ def test_what_is_drawn_into_is_let_go(book):
     stage = stage_of(scene(book, sheet(), word()).pose(30), SpacePart(id="space", name="Space"))
     found = []
     for _ in range(3):
-        for number in range(36):
-            drawing.draw(stage, (0, 0, 480, 270), 400 + 130 * (number % 9), 300 + 130 * (number % 4))
+        for number in range(12):
+            drawing.draw(stage, (0, 0, 480, 270), 400 + 260 * (number % 5), 300 + 130 * (number % 4))
         found.append(held())
     assert found[2] - found[0] < 60 and len(drawing._drawer().card.targets) <= 4
 
@@ -202,6 +202,10 @@ def test_a_copy_of_a_process_that_draws_paints_flat_and_says_so(book):
     made = scene(book, sheet(), word())
     here = made.picture(30).tobytes()
     assert "in a copy of a process" in bounded(drawing.fault, "a space")
+    rested = drawing.rest(0.0)
+    if rested is not None:
+        rested.result(30)
+    assert "in a copy of a process" in bounded(drawing.fault, "a space"), "also after it rests: the driver's threads stayed behind"
     assert bounded(lambda: made.picture(12, 240, 135).shape, "a space") == (135, 240, 4)
     assert made.picture(30).tobytes() == here and not drawing.fault()
 

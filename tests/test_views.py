@@ -1,5 +1,6 @@
 """What is looked at: samples side by side, the strip of moments, the numbers of the drafting overlay."""
 
+import msgspec
 import numpy as np
 import pytest
 from conftest import DEMO, plated
@@ -10,6 +11,9 @@ from PyQt6.QtWidgets import QApplication, QToolButton
 
 from avlet.desktop.stage.drafting import Drafting
 from avlet.desktop.stage.samples_strip import SamplesStrip
+from avlet.document.faults.checking import check
+from avlet.document.looks.paints import Solid
+from avlet.document.parts import Place, ShapePart
 from avlet.document.template import Frame
 from avlet.geometry import Box
 from avlet.paint.painter import new_pixels
@@ -114,3 +118,12 @@ def test_what_is_only_for_shadows_takes_no_room():
     frame, plate = opened.template.frame, scene.rest.parts["plate"].box
     for box in (rest_box(scene), shown_box(scene, scene.spans.middle)):
         assert box.contains(plate, 40) and box.w < frame.width / 2 and box.h < frame.height / 2
+
+
+def test_what_fills_the_whole_picture_behind_something_takes_no_room_and_alone_it_is_shown(book):
+    veil = ShapePart(id="veil", name="Veil", width=1920, height=1080, across=Place("frame"), down=Place("frame"), fill=Solid("#00000060"))
+    template = plated()
+    with_veil = msgspec.structs.replace(template, parts=(veil, *template.parts))
+    assert shown_box(Scene(check(with_veil), book), 50) == shown_box(Scene(template, book), 50)
+    alone = msgspec.structs.replace(template, parts=(veil,))
+    assert shown_box(Scene(check(alone), book), 50) == Box(0, 0, 1920, 1080)

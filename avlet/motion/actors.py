@@ -12,7 +12,8 @@ from avlet.motion.posed_part import PosedPart, Standing
 
 class Instant(NamedTuple):
     """A moment of a title: designed frames since its begin and until its end, infinite where those do not play; whether it is
-    in the last frame, the time in seconds and in frames; by how many frames it is ``late``, as what an echo shows may be.
+    in the last frame, the time in seconds and in frames; by how many frames it is ``late``, as what an echo shows may be. A moment
+    that ``lasts`` some frames is the middle of a time of which wheels show the mean.
     """
 
     frame: int
@@ -22,6 +23,7 @@ class Instant(NamedTuple):
     seconds: float
     time: float
     late: float = 0.0
+    lasts: float = 0.0
 
     def later(self, frames: float) -> "Instant":
         """What arrives later also leaves earlier: the moment is so much nearer to both ends, and so are keys that are tied to them."""

@@ -21,8 +21,10 @@ from avlet.motion.actors import Instant
 from avlet.motion.mover import Mover
 from avlet.motion.spans import Spans
 from avlet.motion.ties import Timing
+from avlet.motion.wheel_turns import PIECES, At, stretches_over
 from avlet.numbers.exact import plain
 from avlet.numbers.written import Written
+from avlet.text.setting import Setting
 
 _HALF = 0.5
 _MOST_MADE = 64
@@ -108,7 +110,7 @@ class CountedPart(Mover):
         assert isinstance(rest.body, Numbers) and isinstance(rest.part, CounterPart)
         self.rest, self.times, self.spans = rest, times, spans
         self.body, self.figures, self.part = rest.body, rest.body.figures, rest.part
-        self.blurs = self.part.blurred and self.part.change.startswith("rolling")
+        self.blurs = self.part.blurred and self.rolls_over
         self._made: dict[int, RestPart] = {}
 
     def moment(self, time: float) -> Moment:
@@ -143,25 +145,19 @@ class CountedPart(Mover):
         return self.figures.words(self.value(moment), moment.landed)
 
     def at(self, rest: RestPart, now: Instant) -> RestPart:
-        since = self.spans.since_begin
-        return self.standing(since(now.time) - now.late, since(now.frame) - now.late)
+        times = now.time - now.lasts / 2, now.time + now.lasts / 2, now.frame
+        begin, end, frame = (self.spans.since_begin(time) - now.late for time in times)
+        return self.standing(begin, frame, end)
 
-    def standing(self, time: float, frame: float | None = None) -> RestPart:
+    def standing(self, time: float, frame: float | None = None, until: float | None = None) -> RestPart:
         """The counter as it stands ``time`` designed frames after the first one, within a frame that begins at ``frame``.
 
         Figures that change at once are those of the frame, however long that is exposed; and a frame in which nothing has begun
-        yet, or all has landed, is that all the time.
+        yet, or all has landed, is that all the time. Wheels are seen from ``time`` ``until`` another moment.
         """
         if frame is not None and (self.part.change == "at once" or not self.times.begin < frame < self.times.land - 1e-9):
-            time = frame
-        moment = self.moment(time)
-        setting = self.figures.placed(self.written(moment))
-        if self.part.change != "at once" and not moment.landed:
-            steps = self.steps(moment)
-            share = self._turned(moment, time, steps)
-            if share > 0:
-                following = self.figures.words(self.figures.count.after(steps + 1), steps + 1 == self.figures.count.steps)
-                setting = self.figures.turned(self.written(moment), following, share, self.part.change)
+            time = until = frame
+        setting = self._rolling(time, time if until is None else until) if self.rolls_over else self._setting(time)
         if setting is self.body.set:
             return self.rest
         key = id(setting)
@@ -171,17 +167,44 @@ class CountedPart(Mover):
             self._made[key] = dataclasses.replace(self.rest, body=dataclasses.replace(self.body, set=setting))
         return self._made[key]
 
+    @property
+    def rolls_over(self) -> bool:
+        """Whether its figures change on wheels."""
+        return self.part.change.startswith("rolling")
+
+    def _setting(self, time: float) -> Setting:
+        moment = self.moment(time)
+        if self.part.change != "at once" and not moment.landed:
+            steps = self.steps(moment)
+            share = self._turned(moment, time, steps)
+            if share > 0:
+                following = self.figures.words(self.figures.count.after(steps + 1), steps + 1 == self.figures.count.steps)
+                return self.figures.turned(self.written(moment), following, share, self.part.change)
+        return self.figures.placed(self.written(moment))
+
+    def _rolling(self, begin: float, end: float) -> Setting:
+        """What its wheels show from one moment to another."""
+        pieces = PIECES if end > begin else 1
+        times = [begin + (end - begin) * n / pieces for n in range(pieces + 1)]
+        moments = [At(self.moment(time).place, self._turns_for(time)) for time in times]
+        stretches = stretches_over(moments, None if self.figures.passes else self.figures.count.steps)
+        if len(stretches) == 1 and (turned := round(stretches[0].begin, 4)) == round(stretches[0].end, 4) and turned in (0, 1):
+            done = stretches[0].step + int(turned)
+            return self.figures.placed(self.figures.words(self.figures.count.after(done), done == self.figures.count.steps))
+        return self.figures.rolling(stretches, self.part.change == "rolling up")
+
     def share(self, time: float) -> float:
         """How far it is: 0 before it begins, 1 once it has landed."""
         return self.moment(time).share
 
     def _turned(self, moment: Moment, time: float, steps: int) -> float:
         """How far the change to the next number is: the last part of the time that this one shows, as long as a change may take."""
-        part = float(min(max(moment.place - steps, Fraction(0)), Fraction(1)))
-        if not self.part.turning:
-            return part
-        lasts = min(1.0, self.part.turning * self.spans.pace * self.speed(time))
+        part, lasts = float(min(max(moment.place - steps, Fraction(0)), Fraction(1))), self._turns_for(time)
         return max(0.0, (part - 1 + lasts) / lasts) if lasts > 0 else 0.0
+
+    def _turns_for(self, time: float) -> float:
+        """Which share of the time that a number shows its change to the next one takes, about a moment."""
+        return min(1.0, self.part.turning * self.spans.pace * self.speed(time)) if self.part.turning else 1.0
 
     def speed(self, time: float) -> float:
         """Steps that are done in one designed frame about a moment."""
@@ -190,7 +213,7 @@ class CountedPart(Mover):
 
     def rolls(self, frame: float, begin: float, end: float) -> float:
         """How far its wheels turn between two moments of a frame, in px."""
-        if not self.part.change.startswith("rolling") or not self.times.begin < frame < self.times.land - 1e-9:
+        if not self.rolls_over or not self.times.begin < frame < self.times.land - 1e-9:
             return 0.0
         turned = abs(float(self.moment(end).place - self.moment(begin).place))
         return min(turned, _ONE_FIGURE) * self.figures.pitch

@@ -87,6 +87,7 @@ class Choreography:
         listed = [part.part for part in rest.parts.values()]
         self._members = {p.id: set(members_of(listed, p.id, deep=True)) for p in listed if p.holds}
         self._in_space = {i for p in listed if p.has_depth for i in self._members[p.id]}
+        self._by_moments = self._in_space | {m.inside for p in listed for m in p.mattes}
         self._groups = sorted(self._members, key=lambda i: len(self._members[i]))
         self._copied = {p.id: p.copied for p in listed if p.copied is not None}
         self._stand_ins = {i: self._standing_in(one) for i, one in self._spoken.items()}
@@ -168,9 +169,12 @@ class Choreography:
                 self._poses.popitem(last=False)
         return kept
 
-    def pose_within(self, frame: int, offset: float, part_ids: tuple[str, ...] | None = None) -> Pose:
-        """Parts as they stand ``offset`` frames after ``frame``, for the time that the frame is exposed; all unless some are named."""
-        return self._pose_of(self._all if part_ids is None else part_ids, self._moment(frame, offset))
+    def pose_within(self, frame: int, offset: float, part_ids: tuple[str, ...] | None = None, lasts: float = 0.0) -> Pose:
+        """Parts as they stand ``offset`` frames after ``frame``, for the time that the frame is exposed; all unless some are named.
+
+        Wheels show the mean of the frames that it ``lasts``, half of that before and half after it.
+        """
+        return self._pose_of(self._all if part_ids is None else part_ids, self._moment(frame, offset)._replace(lasts=lasts))
 
     def needed_by(self, part_id: str) -> tuple[str, ...]:
         """A part, and all that its picture hangs on: members, groups, mattes, what it rides on; back to front."""
@@ -241,7 +245,8 @@ class Choreography:
         shown = there and not gone
         shares = [(p, share) for p, share in self._shares(rest.part, plan, moment) if share.any()]
         sways = [(sway, share) for sway in rest.part.sways if (share := self._sway(sway, moment))]
-        rest, way = mover.at(rest, moment), mover.way(moment.time - moment.late)
+        seen = moment._replace(lasts=0.0) if part_id in self._by_moments else moment
+        rest, way = mover.at(rest, seen), mover.way(moment.time - moment.late)
         if not shares and not sways and keyed is None and way is None:
             if rest is not resting.rest:
                 return dataclasses.replace(resting, rest=rest, shown=shown)
@@ -294,11 +299,15 @@ class Choreography:
         own = [i for i, mover in self.movers.items() if mover.blurs]
         return frozenset([*own, *(group for i in own for group in self._groups_of(i))])
 
-    def rolled(self, part_id: str, frame: int, begin: float, end: float) -> float:
-        """How far the wheels of a counter, or of those in a group, turn between two offsets from a frame, in px."""
+    def rolled(self, part_id: str, frame: int, begin: float, end: float, by_moments: bool = False) -> float:
+        """How far the wheels of a counter, or of those in a group, turn between two offsets from a frame, in px.
+
+        With ``by_moments`` only of those that have to be seen at many moments: in depth, and as mattes.
+        """
         moments = tuple(self.spans.since_begin(frame + offset) for offset in (0.0, begin, end))
         found = [part_id, *self._members.get(part_id, ()), *([self._copied[part_id]] if part_id in self._copied else [])]
-        return max((self.movers[i].rolls(*moments) for i in found if i in self.movers), default=0.0)
+        rolling = [i for i in found if i in self.movers and (not by_moments or i in self._by_moments)]
+        return max((self.movers[i].rolls(*moments) for i in rolling), default=0.0)
 
     def share_of(self, counter_id: str, moment: Instant) -> float:
         """How far a counter is: 0 before it begins, 1 once it has landed."""

@@ -149,10 +149,10 @@ class Pose:
         return Box.union(box for box in seen if not box.empty)
 
     def _unhidden(self, posed: PosedPart) -> Floats:
-        """The opacity of each unit, 0 for those that lie behind a sheet of the space that they stand in."""
+        """The opacity of each unit, 0 for those that are not drawn yet, or lie behind a sheet of the space that they stand in."""
         if posed.stand.lift is None:
-            return posed.opacity
-        return np.where(behind_sheets(self.parts.values(), posed), 0.0, posed.opacity)
+            return posed.showing
+        return np.where(behind_sheets(self.parts.values(), posed), 0.0, posed.showing)
 
     def units_in_mattes(self, posed: PosedPart) -> NDArray[np.bool_]:
         """Which units have ink within the bounds of every matte now, shape (units,); all with ink where there is no matte.

@@ -9,6 +9,7 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.document.looks.paints import SOFT_REACH
+from avlet.document.parts import PaintedPart
 from avlet.document.time.moves import Opening, Unit
 from avlet.geometry import Box
 from avlet.layout.rest import RestPart, unit_edges
@@ -131,11 +132,20 @@ class PosedPart:
         return Box.from_edges(left, top, right, bottom)
 
     @property
+    def showing(self) -> Floats:
+        """The opacity of each unit, (units,); 0 for those of which nothing but an outline is to come, and nothing of that is drawn yet."""
+        part = self.rest.part
+        if self.still or not isinstance(part, PaintedPart) or part.outline is None or self.drawn.all():
+            return self.opacity
+        filled = 0.0 if part.only_lines else 1.0 if self.filled is None else self.filled
+        return np.where((self.drawn <= 0) & (filled <= np.zeros(len(self.drawn))), 0.0, self.opacity)
+
+    @property
     def most_opacity(self) -> float:
         """0…1: that of its most opaque unit, with the part's own."""
         if not self.shown or not len(self.opacity) or (self.opened is not None and not self.opened.any()):
             return 0.0
-        return float(self.opacity.max()) * self.rest.part.opacity / 100
+        return float(self.showing.max()) * self.rest.part.opacity / 100
 
 
 def opened_box(box: Box, wipe: Wipe, opened: float) -> Box:

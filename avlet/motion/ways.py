@@ -1,5 +1,6 @@
 """How far parts travel between two poses: what motion blur goes by."""
 
+import dataclasses
 import math
 
 import numpy as np
@@ -33,6 +34,8 @@ def _travel(first: Pose, last: Pose, part_id: str, asked: set[str]) -> float:
 
 
 def _unit_travel(a: PosedPart, b: PosedPart) -> float:
+    if a.rest.part is b.rest.part and a.rest.body is not b.rest.body and a.unit == b.unit:
+        b = dataclasses.replace(b, rest=a.rest)  # what it shows of itself, such as another number, is no way that it goes
     corners, others = a.corners, b.corners
     if a.shown != b.shown or corners.shape != others.shape:
         return 1.0

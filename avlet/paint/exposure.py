@@ -44,9 +44,10 @@ def samples_for(travel: float) -> int:
 
 
 def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str, float]:
-    """The parts that are painted by themselves and move while a frame is exposed, each with how far it travels, in px of the frame.
+    """The parts that are painted by themselves and change while a frame is exposed, each with how far it travels, in px of the frame.
 
-    The first and the last frame are those moments alone, so that nothing has come yet, or is still there.
+    Wheels roll without travelling: what of them is seen in a time is known from one pose (:mod:`avlet.paint.wheels`). The first and
+    the last frame are those moments alone, so that nothing has come yet, or is still there.
     """
     template = choreography.rest.bound.template
     first_frame, last_frame = frame <= 0 and template.plays_in, frame >= choreography.spans.length - 1 and template.plays_out
@@ -61,8 +62,8 @@ def moving(choreography: Choreography, frame: int, blur: MotionBlur) -> dict[str
     for part_id in by_themselves(poses[0]):
         if choreography.rest.parts[part_id].part.motion_blur and (only is None or part_id in only):
             far = sum(travel(one, other, part_id) for one, other in itertools.pairwise(poses))
-            far = max(far, _drifting(poses[0], part_id, drifted), choreography.rolled(part_id, frame, begin, begin + lasts))
-            if far > STILL:
+            far = max(far, _drifting(poses[0], part_id, drifted), choreography.rolled(part_id, frame, begin, begin + lasts, True))
+            if far > STILL or choreography.rolled(part_id, frame, begin, begin + lasts) > STILL:
                 found[part_id] = far
     return found
 
@@ -109,13 +110,19 @@ def paint_exposed(choreography: Choreography, frame: int, canvas: skia.Canvas, b
         paint_pose(canvas, pose)
         return
     scale, blur = canvas.getTotalMatrix().mapRadius(1.0), shown_by(blur)
+    begin, lasts = blur.phase / 360, blur.shutter / 360
     for part_id in by_themselves(pose):
-        if part_id in ways:
-            needed = choreography.needed_by(part_id)
-            offsets = moments(blur, samples_for(ways[part_id] * scale))
-            _paint_blurred(canvas, [choreography.pose_within(frame, offset, needed) for offset in offsets], part_id)
-        else:
+        if part_id not in ways:
             paint_one(canvas, pose, part_id)
+            continue
+        needed, far = choreography.needed_by(part_id), ways[part_id]
+        if far <= STILL:
+            paint_one(canvas, choreography.pose_within(frame, begin + lasts / 2, needed, lasts), part_id)
+            continue
+        count = samples_for(far * scale)
+        each = lasts / count
+        poses = [choreography.pose_within(frame, offset, needed, each) for offset in moments(blur, count)]
+        _paint_blurred(canvas, poses, part_id)
 
 
 def _paint_blurred(canvas: skia.Canvas, poses: list[Pose], part_id: str) -> None:

@@ -21,7 +21,7 @@ from avlet.motion.posed_part import PosedPart
 from avlet.paint.forms import ball_path, box_path, rule_path, shape_path
 from avlet.paint.pictures import picture_path
 from avlet.text.fonts import Face
-from avlet.text.setting import NO_GLYPH, Glyph, Setting, Turn
+from avlet.text.setting import NO_GLYPH, Glyph, Setting, Turn, Wheel
 from avlet.text.strip import Tile
 
 _KEPT_GLYPHS = 8192
@@ -123,7 +123,7 @@ def _build_unit_paths(setting: Setting, unit: Unit, accents: Accents | None) -> 
     return paths
 
 
-def _glyphs_path(glyphs: tuple[Glyph, ...], squeeze: float, down: float = 0.0) -> skia.Path:
+def glyphs_path(glyphs: tuple[Glyph, ...], squeeze: float, down: float = 0.0) -> skia.Path:
     """Glyphs in px from the text's corner, moved down by some px."""
     path = skia.Path()
     for glyph in glyphs:
@@ -153,19 +153,14 @@ Piece = tuple[skia.Path, float]
 
 
 def turned_figure(turn: Turn, squeeze: float) -> list[Piece]:
-    """A figure on its way to the next one: both on a wheel, or on two leaves that turn over, or fading into each other.
+    """A figure on its way to the next one: on two leaves that turn over, or both fading into each other.
 
     Each piece is a path of its own, as what is cut winds otherwise than what is not.
     """
-    low, high = _glyphs_path(turn.low, squeeze), _glyphs_path(turn.high, squeeze)
+    low, high = glyphs_path(turn.low, squeeze), glyphs_path(turn.high, squeeze)
     if turn.how == "fading":
         return [(low, 1.0 - turn.share), (high, turn.share)]
     pitch, middle = turn.bottom - turn.top, (turn.top + turn.bottom) / 2
-    if turn.how != "turning over":
-        way = -1.0 if turn.how == "rolling up" else 1.0
-        low.offset(0.0, way * turn.share * pitch)
-        high.offset(0.0, way * (turn.share - 1.0) * pitch)
-        return [(_within(low, turn.top, turn.bottom), 1.0), (_within(high, turn.top, turn.bottom), 1.0)]
     angle = math.cos(turn.share * math.pi)
     leaf = skia.Path(_within(low, turn.top, middle) if angle > 0 else _within(high, middle, turn.bottom))
     leaf.transform(skia.Matrix().setScale(1.0, abs(angle), 0.0, middle))
@@ -177,12 +172,32 @@ def turned_figure(turn: Turn, squeeze: float) -> list[Piece]:
     return [(path, 1.0) for path in (*behind, leaf)]
 
 
-def turning_pieces(setting: Setting, unit: Unit, accents: Accents | None = None) -> dict[int, list[Piece]]:
-    """Of the figures that change just now: by unit, what is drawn of them. They are not among the paths of the units."""
+def figures_on(wheel: Wheel, squeeze: float) -> list[Piece]:
+    """The outlines of the figures that a wheel shows in the middle of its time: the two that are seen longest."""
+    longest = sorted(wheel.passing, key=lambda one: -one.weight)[:2]
+    paths = [glyphs_path(one.glyphs, squeeze, (one.begin + one.end) / 2) for one in longest]
+    return [(_within(path, wheel.top, wheel.bottom), 1.0) for path in paths]
+
+
+def turning_pieces(setting: Setting, unit: Unit, accents: Accents | None = None, on_wheels: bool = True) -> dict[int, list[Piece]]:
+    """Of the figures that change just now: by unit, what is drawn of them. They are not among the paths of the units.
+
+    Those that roll are outlines here only for who cannot do without; they are painted by :mod:`avlet.paint.wheels`.
+    """
     found: dict[int, list[Piece]] = {}
     for turn in setting.turning if accents is None or 0 in accents else ():
-        if turn.units:
-            found.setdefault(turn.units[unit], []).extend(turned_figure(turn, setting.squeeze))
+        if turn.units and (on_wheels or isinstance(turn, Turn)):
+            pieces = turned_figure(turn, setting.squeeze) if isinstance(turn, Turn) else figures_on(turn, setting.squeeze)
+            found.setdefault(turn.units[unit], []).extend(pieces)
+    return found
+
+
+def wheels_in(setting: Setting, unit: Unit, accents: Accents | None = None) -> dict[int, list[Wheel]]:
+    """Of the figures that roll just now: their wheels, by unit."""
+    found: dict[int, list[Wheel]] = {}
+    for turn in setting.turning if accents is None or 0 in accents else ():
+        if turn.units and isinstance(turn, Wheel):
+            found.setdefault(turn.units[unit], []).append(turn)
     return found
 
 

@@ -2,6 +2,7 @@
 
 import functools
 import math
+from collections.abc import Generator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -54,15 +55,32 @@ class Calm:
 
 def calm_of(moving: MovingList, posed: PosedPart) -> Calm | None:
     """How calm a list moves; None for one that does not, or that shows nothing. ``posed`` is it in any frame."""
+    working = calm_bit_by_bit(moving, posed)
+    while True:
+        try:
+            next(working)
+        except StopIteration as end:
+            found: Calm | None = end.value
+            return found
+
+
+def calm_bit_by_bit(moving: MovingList, posed: PosedPart) -> Generator[None, None, Calm | None]:
+    """The same for who has other things to do meanwhile: each step takes a twentieth of a second at most."""
     if moving.roll is None or not moving.strip.tiles:
         return None
-    pictures = [
-        (_picture(moving, posed, n / _PHASES), _picture(moving, posed, n / _PHASES + moving.roll.speed % 1.0)) for n in range(_PHASES)
-    ]
+    between, pictures = moving.roll.speed % 1.0, []
+    for n in range(_PHASES):
+        first = _picture(moving, posed, n / _PHASES)
+        yield
+        pictures.append((first, _picture(moving, posed, n / _PHASES + between) if between else first))
+        yield
     detail = math.sqrt(float(np.mean([np.mean(np.diff(first, axis=0) ** 2) for first, _ in pictures])))
     if detail <= 0:
         return None
-    shimmers = [shimmer(first, second, moving.roll.speed % 1.0) for first, second in pictures]
+    shimmers = []
+    for first, second in pictures:
+        shimmers.append(shimmer(first, second, between))
+        yield
     contrast = float(max(first.max() for first, _ in pictures))
     return Calm(
         float(np.mean(shimmers)),

@@ -126,7 +126,7 @@ def _of_units(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float,
     matrices = unit_matrices(posed)
     there = np.eye(4)
     there[:2, 3] = corner.x, corner.y
-    cover = _cover(layer.paint, setting.ink_box)
+    cover = _cover(layer.paint, posed.rest.body.spread)
     for index, mesh in enumerate(unit_meshes(setting, posed.unit, layer.accents, part.solid)):
         shown = opacity * part.opacity / 100 * float(posed.opacity[index])
         if shown > 0 and not mesh.empty:

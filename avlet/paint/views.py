@@ -12,12 +12,13 @@ _ROOM = 0.06
 def shown_box(scene: Scene, frame: int) -> Box | None:
     """The bounds of all that shows in a frame, as far as it lies in the picture; None when nothing does.
 
-    What is there only for shadows to fall on does not count.
+    What is there only for shadows to fall on does not count, nor what fills the whole picture behind something else, such as a veil.
     """
     pose, shape = scene.pose(frame), scene.template.frame
     boxes = (pose.visible_box(i) for i, posed in pose.parts.items() if not posed.rest.part.holds and not only_for_shadows(posed.rest.part))
     whole = Box(0, 0, shape.width, shape.height)
-    return Box.union(cut for box in boxes if box is not None and not (cut := box.cut(whole)).empty)
+    seen = [cut for box in boxes if box is not None and not (cut := box.cut(whole)).empty]
+    return Box.union(box for box in seen if box != whole) or Box.union(seen)
 
 
 def only_for_shadows(part: AnyPart) -> bool:

@@ -12,8 +12,9 @@ from avlet.layout.rest import unit_edges
 from avlet.motion.posed_part import PosedPart
 from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.moved_looks import dressed, wiped
-from avlet.paint.outlines import skia_matrix, turning_pieces, unit_matrix, unit_paths
+from avlet.paint.outlines import skia_matrix, turning_pieces, unit_matrix, unit_paths, wheels_in
 from avlet.paint.pictures import paint_picture_file
+from avlet.paint.wheels import draw_wheel
 from avlet.text.setting import Setting
 
 
@@ -23,7 +24,7 @@ def paint_words(canvas: skia.Canvas, posed: PosedPart, layers: Sequence[Layer], 
     assert setting is not None
     if setting.ink_box is not None:
         for layer in layers:
-            _paint_units(canvas, posed, setting, setting.ink_box, layer, opacity, seen)
+            _paint_units(canvas, posed, setting, posed.rest.body.spread or setting.ink_box, layer, opacity, seen)
     if setting.placed:
         _paint_placed(canvas, posed, setting, opacity, seen)
 
@@ -53,16 +54,20 @@ def _paint_units(
         canvas.translate(corner.x, corner.y)
         for number, path in enumerate(unit_paths(setting, "line", layer.accents)):
             draw_layer(canvas, path, ink, layer, opacity, 1.0, (setting, number))
-        for pieces in turning_pieces(setting, "line", layer.accents).values():
+        for pieces in turning_pieces(setting, "line", layer.accents, on_wheels=False).values():
             for piece, share in pieces:
                 draw_layer(canvas, piece, ink, layer, opacity * share, 1.0)
+        for wheels in wheels_in(setting, "line", layer.accents).values():
+            for wheel in wheels:
+                draw_wheel(canvas, wheel, setting.squeeze, ink, layer, opacity, 1.0)
         canvas.restore()
         return
     local = each or posed.wipe is not None
     edges = unit_edges(posed.rest, posed.unit) - np.array([corner.x, corner.y] * 2) if local else None
     filled = posed.filled if posed.filled is not None and layer.line is None else 1.0
     opacities, drawn = (posed.opacity * filled * opacity).tolist(), posed.drawn.tolist()
-    turning = turning_pieces(setting, posed.unit, layer.accents)
+    turning = turning_pieces(setting, posed.unit, layer.accents, on_wheels=False)
+    rolling = wheels_in(setting, posed.unit, layer.accents)
     for index, path in enumerate(unit_paths(setting, posed.unit, layer.accents)):
         if opacities[index] > 0 and (seen is None or seen[index]):
             canvas.save()
@@ -72,4 +77,6 @@ def _paint_units(
                 box = own if each else ink
                 for piece, share in [(path, 1.0), *turning.get(index, ())]:
                     draw_layer(canvas, piece, box, dressed(layer, posed, index), opacities[index] * share, drawn[index])
+                for wheel in rolling.get(index, ()):
+                    draw_wheel(canvas, wheel, setting.squeeze, box, dressed(layer, posed, index), opacities[index], drawn[index])
             canvas.restore()

@@ -8,7 +8,7 @@ import numpy as np
 import skia
 
 from avlet.arrays import Floats, Marks
-from avlet.document.parts import CreditsPart, TypesetPart
+from avlet.document.parts import CreditsPart, PaintedPart, TypesetPart
 from avlet.geometry import Box
 from avlet.layout.rest import RestPart, unit_edges
 from avlet.motion.posed import Pose
@@ -98,13 +98,16 @@ class Looked:
 
     @functools.cached_property
     def texts(self) -> tuple[tuple[str, RestPart], ...]:
-        """The parts that show words."""
-        return tuple((i, rest) for i, rest in self.present if rest.words is not None and rest.words.ink_box is not None)
+        """The parts that show words; outlines that only repeat another part's words are its ornament and not asked."""
+        shown = [(i, rest) for i, rest in self.present if rest.words is not None and rest.words.ink_box is not None]
+        said = [_said_by(rest) for _, rest in shown if not _only_lines(rest)]
+        return tuple((i, rest) for i, rest in shown if not (_only_lines(rest) and _said_by(rest) in said))
 
     @property
     def words(self) -> tuple[tuple[str, RestPart], ...]:
         """Words and lists: all that is read."""
-        return tuple((i, rest) for i, rest in self.present if isinstance(rest.part, TypesetPart | CreditsPart))
+        ornaments = {i for i, rest in self.present if _only_lines(rest)} - {i for i, _ in self.texts}
+        return tuple((i, rest) for i, rest in self.present if isinstance(rest.part, TypesetPart | CreditsPart) and i not in ornaments)
 
     @functools.cached_property
     def still_frames(self) -> dict[str, list[int]]:
@@ -214,3 +217,12 @@ def bounds_of(marks: Marks) -> Box | None:
     if not len(rows):
         return None
     return Box.from_edges(float(columns[0]), float(rows[0]), float(columns[-1] + 1), float(rows[-1] + 1))
+
+
+def _only_lines(rest: RestPart) -> bool:
+    return isinstance(rest.part, PaintedPart) and rest.part.only_lines
+
+
+def _said_by(rest: RestPart) -> list[str]:
+    """The lines of a part's words."""
+    return [line.text for line in rest.words.texts] if rest.words is not None else []

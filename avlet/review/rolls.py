@@ -1,5 +1,6 @@
 """What there is to tell of lists of credits that move: speed, way, calm, the lengths at which they move whole px, their pages."""
 
+from collections.abc import Generator
 from typing import Any
 
 import msgspec
@@ -10,19 +11,31 @@ from avlet.document.parts import CreditsPart
 from avlet.document.template import Template
 from avlet.errors import AnswerError
 from avlet.motion.credits import MovingList, lists_of
+from avlet.motion.posed_part import PosedPart
 from avlet.motion.rolling import axis_of, whole_lengths
 from avlet.numbers.exact import in_figures
 from avlet.paint.scene import Scene
-from avlet.paint.shimmer import HURRIES, Calm, calm_of
+from avlet.paint.shimmer import HURRIES, Calm, calm_bit_by_bit, calm_of
 
 
 def calm_in(scene: Scene, part_id: str) -> Calm | None:
     """How calm a list moves; None for one that does not."""
+    found = _moving(scene, part_id)
+    return None if found is None else calm_of(*found)
+
+
+def calm_in_bit_by_bit(scene: Scene, part_id: str) -> Generator[None, None, Calm | None]:
+    """The same, a little at each step."""
+    found = _moving(scene, part_id)
+    return None if found is None else (yield from calm_bit_by_bit(*found))
+
+
+def _moving(scene: Scene, part_id: str) -> tuple[MovingList, PosedPart] | None:
     moving = lists_of(scene.choreography.movers).get(part_id)
     if moving is None or moving.roll is None:
         return None
     posed = scene.pose(scene.length // 2).parts.get(part_id)
-    return None if posed is None else calm_of(moving, posed)
+    return None if posed is None else (moving, posed)
 
 
 def advice(moving: MovingList, calm: Calm) -> tuple[str, ...]:

@@ -31,6 +31,8 @@ class NoDrawingError(RenderError):
 _starting = threading.Lock()
 _given_up: list[str] = []
 _drawn_at = [0.0]
+_begun = [False]
+"""Whether this process ever had a context: its driver keeps threads of its own, also once that was let go."""
 
 
 @functools.cache
@@ -41,6 +43,7 @@ def _thread() -> ThreadPoolExecutor:
 @functools.cache
 def _made() -> "Drawer | str":
     """In its own thread: the drawer, or why there is none."""
+    _begun[0] = True
     try:
         return Drawer(Card(SAMPLES, _let_go))
     except Exception as error:  # whatever a driver says
@@ -151,8 +154,8 @@ def _rest_there(seconds: float) -> None:
 
 
 def _begin_anew() -> None:
-    """In a copy of this process: its thread stayed behind, and drivers do not stand that what they had begun goes on in a copy."""
-    if _made.cache_info().currsize:
+    """In a copy of this process: threads stayed behind, those of the driver too, for which a new context would wait without end."""
+    if _begun[0]:
         _given_up.append("Nothing draws solid letters in a copy of a process that does.")
     _thread.cache_clear()
     _made.cache_clear()

@@ -4,6 +4,7 @@ import dataclasses
 import functools
 import math
 import unicodedata
+from collections.abc import Callable, Sequence
 from decimal import Decimal
 from fractions import Fraction
 from typing import NamedTuple
@@ -21,11 +22,12 @@ from avlet.numbers.forms import WORDED, classes
 from avlet.numbers.written import How, Towards, Written, fault_of, is_digit, write
 from avlet.text.fonts import FontBook
 from avlet.text.numerals import Figure, Numeral, advance_of, as_text, joint_ink, point_at, slotted
-from avlet.text.setting import Carried, Glyph, Setting, Turn, set_text
+from avlet.text.setting import Carried, Setting, Turn, set_text
+from avlet.text.wheels import Stretch, drawn_in, rolled
 
 _MOST_FIGURES, _MOST_SETTINGS = 12, 32
 """Counters whose settings are kept, and settings of each: with its outlines one takes some 20 KB."""
-_WHEEL = 0.16
+WHEEL = 0.16
 """How much of the capitals' height a wheel shows above and below its figure."""
 _GROUPING = ".,'’٬ \u00a0\u202f"
 """What may stand between groups of figures."""
@@ -95,7 +97,7 @@ class Figures:
             if share < 1:
                 self.size, self.remark = part.size * share, f"shrinks to {share * 100:.0f} %"
                 self._numerals.clear()
-                for name in ("_ten", "_slot_width", "_behind_the_point"):
+                for name in ("ten", "_slot_width", "_behind_the_point"):
                     self.__dict__.pop(name, None)
         sides = self._sides
         width = max(before + behind for before, behind in sides)
@@ -190,7 +192,7 @@ class Figures:
     def numeral(self, written: Written) -> Numeral:
         """A number with the words beside it, set by itself; in slots, with noughts for all its figures, as that is as wide."""
         if self.slotted:
-            written = self._noughts(written)
+            written = self.noughts(written)
         if written.words not in self._numerals:
             if len(self._numerals) > 4096:
                 self._numerals.clear()
@@ -209,11 +211,11 @@ class Figures:
             return Numeral(written, setting, zone, setting.line_box.w)
         return slotted(written, setting, zone, self._slot_width, part.tracking)
 
-    def _noughts(self, written: Written) -> Written:
+    def noughts(self, written: Written) -> Written:
         return Written("".join(self._zero if is_digit(c) else c for c in written.words), written.point)
 
     @functools.cached_property
-    def _ten(self) -> list[Figure]:
+    def ten(self) -> list[Figure]:
         """The ten figures by themselves."""
         text = as_text(self.part, "".join(chr(ord(self._zero) + n) for n in range(10)), self.size, self._features(), bare=True)
         setting = set_text(text, self.book)
@@ -228,7 +230,7 @@ class Figures:
     @functools.cached_property
     def _slot_width(self) -> float:
         """px that each figure takes."""
-        return max(figure.advance for figure in self._ten)
+        return max(figure.advance for figure in self.ten)
 
     def _features(self) -> tuple[str, ...]:
         """Figures of one width where the face has them; those of the font otherwise."""
@@ -241,7 +243,7 @@ class Figures:
         if written.words not in self._placed:
             if len(self._placed) >= _MOST_SETTINGS:
                 self._placed.clear()
-            noughts = self._noughts(written) if self.slotted else written
+            noughts = self.noughts(written) if self.slotted else written
             if noughts.words == written.words:
                 numeral = self.numeral(written)
                 self._placed[written.words] = self._in_slots(numeral, self.shift(numeral))
@@ -252,11 +254,11 @@ class Figures:
     def _with_figures(self, setting: Setting, start: int, written: Written) -> Setting:
         """A setting of noughts with a number's own figures in their slots."""
         glyphs, x, ink = setting.glyphs.copy(), setting.x.copy(), setting.ink.copy()
-        nought = self._ten[0]
+        nought = self.ten[0]
         for row in np.flatnonzero((setting.accent == 0) & (setting.clusters >= start)).tolist():
             index = int(setting.clusters[row]) - start
             if index < len(written.words) and is_digit(written.words[index]):
-                figure = self._ten[unicodedata.digit(written.words[index])]
+                figure = self.ten[unicodedata.digit(written.words[index])]
                 glyphs[row] = figure.glyph
                 x[row] += (nought.advance - figure.advance) / 2
                 ink[row] = figure.ink + np.array([x[row], setting.y[row]] * 2)
@@ -269,7 +271,7 @@ class Figures:
         own = np.flatnonzero(self.rest.accent == 0)
         if len(own):
             baseline = float(self.rest.y[own[0]])
-            inks.append(np.array([figure.ink for figure in self._ten]) + np.array([0.0, baseline, 0.0, baseline]))
+            inks.append(np.array([figure.ink for figure in self.ten]) + np.array([0.0, baseline, 0.0, baseline]))
         ink = np.concatenate([self.rest.ink, *inks])
         if np.isnan(ink).all():
             return 0.0, self.rest.line_box.h
@@ -358,27 +360,35 @@ class Figures:
     # Changing figures
 
     def turned(self, low: Written, high: Written, share: float, how: Change) -> Setting:
-        """The change from one number to the next: the figures that differ are ``share`` of their way."""
+        """The change from one number to the next where figures fade or turn over: those that differ are ``share`` of their way."""
         share = round(share, 4)
         if low.words == high.words or share <= 0:
             return self.placed(low)
-        key = low.words, high.words, share, how
+        return self._keep((low.words, high.words, share, how), lambda: self._turn(low, high, share, how))
+
+    def rolling(self, stretches: Sequence[Stretch], upward: bool) -> Setting:
+        """The number while its wheels roll, over some stretches of time."""
+        steps = self.count.steps
+
+        def words(done: int) -> Written:
+            return self.words(self.count.after(done), done == steps)
+
+        return self._keep((tuple(stretches), upward), lambda: rolled(self, stretches, words, upward))
+
+    def _keep(self, key: object, make: Callable[[], Setting]) -> Setting:
         if key not in self._turned:
             if len(self._turned) >= _MOST_SETTINGS:
                 self._turned.clear()
-            self._turned[key] = self._turn(low, high, share, how)
+            self._turned[key] = make()
         return self._turned[key]
 
     def _turn(self, low: Written, high: Written, share: float, how: Change) -> Setting:
         base = self.placed(high if len(high.words) > len(low.words) else low)
         ends = self.placed(low), self.placed(high)
-        baseline = base.lines[0].baseline - self.part.baseline
-        top = baseline - base.cap_height * (1 + _WHEEL)
-        bottom = top + self.pitch
-        ink, turns = base.ink.copy(), []
+        (top, bottom), ink, turns = self.window, base.ink.copy(), []
         for slot in self._changed(low, high):
             unit = self.first_slot + slot
-            before, after = (_drawn(setting, unit) for setting in ends)
+            before, after = (drawn_in(setting, unit) for setting in ends)
             rows = np.flatnonzero((base.unit_of["character"] == unit) & (base.accent == 0))
             for row in rows:
                 ink[row, [1, 3]] = top, bottom
@@ -387,9 +397,20 @@ class Figures:
         return dataclasses.replace(base, ink=ink, turning=tuple(turns))
 
     @property
+    def window(self) -> tuple[float, float]:
+        """From where to where a wheel is seen, in px down from the corner."""
+        top = self.rest.lines[0].baseline - self.part.baseline - self.rest.cap_height * (1 + WHEEL)
+        return top, top + self.pitch
+
+    @property
+    def soft_edge(self) -> float:
+        """How much of a wheel's window is soft at its top and at its bottom, in px: as much as a figure at rest leaves free."""
+        return self.rest.cap_height * WHEEL if self.part.soft_edges else 0.0
+
+    @property
     def pitch(self) -> float:
         """How high a wheel shows a figure, in px: from one to the next it turns by that."""
-        return self.rest.cap_height * (1 + 2 * _WHEEL)
+        return self.rest.cap_height * (1 + 2 * WHEEL)
 
     def _changed(self, low: Written, high: Written) -> list[int]:
         """The slots in which two numbers differ."""
@@ -420,11 +441,3 @@ def _kept(key: object, carried: Carried[CounterPart], rate: Fraction, book: Font
 def figures_of(part: CounterPart, rate: Fraction, book: FontBook) -> Figures:
     """The settings of a counter; ``rate`` is the frame's, for timecode."""
     return _kept((facts_of(part, "setting"), part.count.ease, part.count.pace), Carried(part), rate, book)
-
-
-def _drawn(setting: Setting, unit: int) -> tuple[Glyph, ...]:
-    """The glyphs of one slot."""
-    rows = np.flatnonzero((setting.unit_of["character"] == unit) & (setting.accent == 0) & ~np.isnan(setting.ink[:, 0])).tolist()
-    return tuple(
-        Glyph(setting.faces[n], int(setting.glyphs[n]), float(setting.x[n]), float(setting.y[n]), float(setting.scale[n])) for n in rows
-    )

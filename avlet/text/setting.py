@@ -60,6 +60,29 @@ class Turn(NamedTuple):
     how: Change
 
 
+class Passing(NamedTuple):
+    """Glyphs that pass through a wheel's window: for ``weight`` of the time, from ``begin`` to ``end`` px down from where they rest."""
+
+    glyphs: tuple[Glyph, ...]
+    weight: float
+    begin: float
+    end: float
+
+
+class Wheel(NamedTuple):
+    """A slot whose figures roll, over a time or at a moment: what passes in it, seen from ``top`` to ``bottom`` with ``soft`` px at both.
+
+    ``units`` says which unit of each kind it is, ``rows`` which glyphs of the setting it stands for.
+    """
+
+    units: dict[Unit, int]
+    rows: tuple[int, ...]
+    top: float
+    bottom: float
+    soft: float
+    passing: tuple[Passing, ...]
+
+
 class Placed(NamedTuple):
     """A picture, or a rule where there is none, among the glyphs: which row of the arrays stands for it, and its box."""
 
@@ -108,7 +131,7 @@ class Setting:
     clusters: Ints
     texts: tuple[StyledLine, ...]
     ends: tuple[bool, ...]
-    turning: tuple[Turn, ...] = ()
+    turning: tuple[Turn | Wheel, ...] = ()
     placed: tuple[Placed, ...] = ()
     drawn: str = ""
 

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from avlet.desktop.build.first_steps import FirstSteps
 from avlet.desktop.build.new_in_space import add_ball, add_lamp
 from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected, space_selected
@@ -180,7 +181,8 @@ class BuildBench(QWidget):
         column = QVBoxLayout(above)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for widget, stretch in ((self.stage, 1), (bar, 0), (self.below, 0)):
+        self.steps = FirstSteps(self.session, self.stage, self.recipe)
+        for widget, stretch in ((self.stage, 1), (self.steps, 0), (bar, 0), (self.below, 0)):
             column.addWidget(widget, stretch)
         halves = QSplitter(Qt.Orientation.Vertical)
         halves.setChildrenCollapsible(False)

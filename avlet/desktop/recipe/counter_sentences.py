@@ -139,6 +139,8 @@ def figure_sentences(session: Session, part: CounterPart) -> list[QWidget]:
     if part.change.startswith("rolling"):
         blurs: list[Choice] = [("blurred by their speed", True), ("always sharp", False)]
         change.words(", wheels").choice(blurs[not part.blurred][0], blurs, _writer(session, part, "blurred"), "blurred wheels")
+        edges: list[Choice] = [("soft edges", True), ("hard edges", False)]
+        change.words("with").choice(edges[not part.soft_edges][0], edges, _writer(session, part, "soft_edges"), "soft-edged wheels")
     return [say.widget, change.widget]
 
 

@@ -1,6 +1,6 @@
 """The recipe's sentences on credits: how they move and at which pace, how calm, and how their columns lie."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Generator
 from typing import Any, get_args
 
 from PyQt6.QtCore import QTimer
@@ -15,7 +15,8 @@ from avlet.document.parts.credits import How, Lies, Stands, TooLong, Towards
 from avlet.motion.credits import MovingList, lists_of
 from avlet.motion.rolling import axis_of, whole_lengths
 from avlet.numbers.exact import about
-from avlet.review.rolls import advice, calm_in
+from avlet.paint.shimmer import Calm
+from avlet.review.rolls import advice, calm_in_bit_by_bit
 
 _MOVES: dict[How, str] = {
     "rolls up": "rolls up", "rolls down": "rolls down", "pages": "in pages", "crawls": "crawls by in one line", "stands": "stands still",
@@ -151,7 +152,7 @@ def calm_sentences(session: Session, part: CreditsPart) -> list[QWidget]:
 
 
 class CalmLine(QLabel):
-    """How calm a roll is, computed a little after the last change."""
+    """How calm a roll is, computed a little after the last change and bit by bit, so that nothing waits for it."""
 
     def __init__(self, session: Session, part_id: str) -> None:
         super().__init__("…")
@@ -160,18 +161,31 @@ class CalmLine(QLabel):
         self.setObjectName("calm")
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self.compute)
+        self._timer.timeout.connect(self._begin)
+        self._work = QTimer(self)
+        self._work.timeout.connect(self._go_on)
+        self._working: Generator[None, None, Calm | None] | None = None
         session.changed.connect(self._later)
         self._timer.start(0)
 
     def _later(self) -> None:
+        self._work.stop()
         self._timer.start(_WAIT)
 
-    def compute(self) -> None:
-        """Look at it as it is now."""
-        scene = self.session.scene()
-        moving = lists_of(scene.choreography.movers).get(self.part_id)
-        calm = calm_in(scene, self.part_id) if moving is not None else None
+    def _begin(self) -> None:
+        self._working = calm_in_bit_by_bit(self.session.scene(), self.part_id)
+        self._work.start(0)
+
+    def _go_on(self) -> None:
+        assert self._working is not None
+        try:
+            next(self._working)
+        except StopIteration as end:
+            self._work.stop()
+            self._show(end.value)
+
+    def _show(self, calm: Calm | None) -> None:
+        moving = lists_of(self.session.scene().choreography.movers).get(self.part_id)
         if calm is None or moving is None:
             self.setText("nothing moves")
             return

@@ -100,7 +100,7 @@ class Recipe(KeptPanel):
             words = part.features, part.room and part.room.remedies
         if isinstance(part, CounterPart):
             runs = [(p.id, r) for p in self.session.template.parts for r in p.runs if r.counter == part.id]
-            words = words, part.step, part.count.tie, name_of_ease(part.count.ease), part.writing, part.blurred, runs
+            words = words, part.step, part.count.tie, name_of_ease(part.count.ease), part.writing, part.blurred, part.soft_edges, runs
         if isinstance(part, CreditsPart):
             listed = lists_of(self.session.scene().choreography.movers).get(part.id)
             words = part.movement.stays, self.session.length(), listed and (listed.ends, listed.roll, listed.windows)

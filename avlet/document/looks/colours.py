@@ -77,6 +77,11 @@ def is_opaque(colour: str) -> bool:
     return channels(colour).alpha == 255
 
 
+def is_clear(colour: str) -> bool:
+    """Whether nothing is seen of a colour."""
+    return channels(colour).alpha == 0
+
+
 def darker(colour: str, percent: float) -> str:
     """So much nearer to black, its alpha kept."""
     *rgb, alpha = channels(colour)

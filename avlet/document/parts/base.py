@@ -9,8 +9,9 @@ from typing import Annotated, ClassVar, Literal
 
 import msgspec
 
+from avlet.document.looks.colours import is_clear
 from avlet.document.looks.glint import Glint
-from avlet.document.looks.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid
+from avlet.document.looks.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid, colours_of
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.solids import Solidity, Stand, Surface
 from avlet.document.time.keys import Keyed, RunsWith
@@ -233,6 +234,11 @@ class PaintedPart(Part, frozen=True, kw_only=True, tag_field="kind"):
     blend: Annotated[Blend, prop("Blend", keyed=False)] = "normal"
     solid: Annotated[Solidity | None, piece("solid")] = None
     stand: Annotated[Stand | None, piece("stand")] = None
+
+    @property
+    def only_lines(self) -> bool:
+        """Whether all that it has is an outline: its fill is clear, and nothing lies round it."""
+        return self.outline is not None and all(map(is_clear, colours_of(self.fill))) and not (self.shadows or self.glow or self.glint)
 
     @property
     def deep(self) -> float:

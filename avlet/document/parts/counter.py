@@ -72,7 +72,8 @@ class CounterPart(TypesetPart, frozen=True, kw_only=True, tag="counter"):
 
     Those words are set in the first and in the second accent. The number keeps an edge or its decimal sign where it is; its figures
     take as much room as the widest, or as the font sets them. What fits around it goes by the widest number or by the last.
-    ``turning`` is how many frames a change of figures takes at most, 0 all the time that a figure shows.
+    ``turning`` is how many frames a change of figures takes at most, 0 all the time that a figure shows. Figures on wheels come and
+    go at soft edges, or at hard ones.
     """
 
     start: Annotated[str, _EXACT, prop("From", group=_COUNT, keyed=False, kind="decimal", changes="setting")] = "0"
@@ -88,6 +89,7 @@ class CounterPart(TypesetPart, frozen=True, kw_only=True, tag="counter"):
     change: Annotated[Change, prop("Figures change", group=_COUNT, keyed=False, changes="time")] = "at once"
     turning: Annotated[int, prop("Change takes", unit="frames", low=0, high=1_000, group=_COUNT, keyed=False, changes="time")] = 0
     blurred: Annotated[bool, prop("Blurred wheels", group=_COUNT, keyed=False, changes="time")] = False
+    soft_edges: Annotated[bool, prop("Soft-edged wheels", group=_COUNT, keyed=False, changes="setting")] = True
 
     @property
     def counts(self) -> Count:

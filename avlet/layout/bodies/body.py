@@ -111,6 +111,11 @@ class Body:
         return self.setting
 
     @property
+    def spread(self) -> Box | None:
+        """What a gradient over all of its words is spread over, in px from the corner of the part: their ink, whatever they show now."""
+        return self.setting.ink_box if self.setting is not None else None
+
+    @property
     def clips(self) -> bool:
         """Whether its box hides what of its units lies beyond."""
         return False

@@ -20,6 +20,10 @@ class Numbers(Words):
 
     figures: Figures
 
+    @property
+    def spread(self) -> Box | None:
+        return self.figures.rest.ink_box or self.set.ink_box
+
     def ever(self, ink: Box, part: AnyPart, box: Box, safe: Box) -> Box:
         left, right = self.figures.extent
         return Box.from_edges(min(ink.x, box.x + left), ink.y, max(ink.right, box.x + right), ink.bottom)

@@ -7,6 +7,8 @@ from avlet.review.checks.base import COMMON, Check, Finding, frames_in_words
 from avlet.review.looked import Looked
 
 _ID = "early-late"
+_SOFT = 0.25
+"""A shape whose edge is softer than this share of its lesser side is a shade behind words and no plate that they lie on."""
 
 
 def run(looked: Looked) -> Iterator[Finding]:
@@ -45,6 +47,8 @@ def _before_moves(looked: Looked) -> Iterator[Finding]:
 def _without_plate(looked: Looked) -> Iterator[Finding]:
     for plate_id, plate in looked.present:
         if not isinstance(plate.part, ShapePart) or plate.part.fit is None or plate.part.fill is None:
+            continue
+        if plate.part.blur > _SOFT * min(plate.box.w, plate.box.h):
             continue
         for part_id in plate.part.fit.around:
             rest = looked.scene.rest.parts.get(part_id)
