@@ -9,6 +9,7 @@ from pathlib import Path
 from avlet import limits
 from avlet.command_line.helping import man_page, table
 from avlet.command_line.told import told_schema
+from avlet.media.reel import reel_schema
 from avlet.review.proof_json import proof_schema
 from avlet.roster.delivery import schema as delivery_schema
 from avlet.storage.schemas import template_schema, written
@@ -52,6 +53,7 @@ def main() -> None:
     (folder / "template.schema.json").write_bytes(written(template_schema()))
     (folder / "proof.schema.json").write_bytes(written(proof_schema()))
     (folder / "delivery.schema.json").write_bytes(written(delivery_schema()))
+    (folder / "reel.schema.json").write_bytes(written(reel_schema()))
     (folder / "told.schema.json").write_bytes(written(told_schema()))
     Path("docs/avlet.1").write_text(man_page(), encoding="utf-8")
     verbs = Path("docs/command_line.md")

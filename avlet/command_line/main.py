@@ -26,6 +26,7 @@ INTERRUPTED = {signal.SIGINT: 130, signal.SIGTERM: 143}
 _TYPER_INTERRUPTED = 130
 VERBS = {
     "info": "measures", "measure": "measures", "counts": "measures", "still": "pictures", "frames": "pictures", "render": "pictures",
+    "reel": "pictures",
     "card": "cards", "set": "cards", "handover": "packages", "check": "packages", "library": "libraries", "credits": "lists",
     "insert": "inserting", "house": "houses",
     "proof": "proofs", "roster": "rosters", "cut": "cuts", "batch": "batch", "install": "installing",

@@ -26,6 +26,8 @@ def path_of(words: str, suffix: str, kind: str) -> Path:
         raise AnswerError("-o names nothing: give it a file, a folder, or - for standard output.")
     if words.startswith("-"):
         raise AnswerError(f"“{words}” looks like an option. Write “./{words}” for a file of that name, or - for standard output.")
+    if "\0" in words:
+        raise AnswerError(f"“{words.replace(chr(0), '�')}” is no name of a file: it has a NUL in it.")
     path = Path(words)
     if suffix and path.suffix.lower() != suffix:
         raise AnswerError(f"{kind}; “{path.name}” should end in {suffix}.")

@@ -149,3 +149,41 @@ def render(
             event("wrote", path=str(path), frames=made.frames)
     said(opened, scene)
     _tell("render", opened.template.name, [] if streamed else [wrote], dry_run)
+
+
+@verb(
+    app, "reel",
+    "avlet reel name-strap.avlet --set name=\"Bo Li\" -o bo-li-reel",
+    "avlet reel name-strap.avlet --size 960x540 -o small",
+)  # fmt: skip
+def reel(
+    file: File, output: Out, answers: Set = None, files: AnswerFiles = None, length: Length = None, size: Size = None,
+    dry_run: DryRun = False, no_overwrite: NoOverwrite = False,
+) -> None:  # fmt: skip
+    """Write a title as pictures for whoever cannot paint: each different one once, as WebP, and reel.json, which says when each shows."""
+    from avlet.command_line.outputs import folder_of
+    from avlet.command_line.told import Wrote
+    from avlet.media.drawing import Drawing
+    from avlet.media.reel import write_reel
+
+    if is_standard_output(output):
+        raise AnswerError("A reel is a folder of pictures and does not go to standard output.")
+    path = folder_of(path_of(output, "", ""))
+    opened, scene = title(file, answers, files, length)
+    drawing = Drawing.of(scene, size_of(size, opened.template.frame))
+    refuse_written([path], no_overwrite)
+    wrote = Wrote(path=str(path), frames=scene.length, width=drawing.width, height=drawing.height)
+    if not dry_run:
+        with work(f"A reel of {opened.template.name}", scene.length) as tell:
+
+            def progress(finished: int, total: int) -> bool:
+                tell(finished, "")
+                return True
+
+            made = write_reel(drawing, path, progress)
+        weight = sum(picture.bytes for picture in made.pictures)
+        wrote = Wrote(path=str(path), frames=made.length, different=len(made.pictures), width=made.width, height=made.height)
+        done(f"Wrote {path}: {made.length} frames from {len(made.pictures)} pictures, {weight / 1e6:.1f} MB.")
+        event("wrote", path=str(path), frames=made.length)
+    said(opened, scene)
+    _tell("reel", opened.template.name, [wrote], dry_run)

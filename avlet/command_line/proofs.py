@@ -51,10 +51,10 @@ def proof(
             )
         _prove_folder(file, checks, strict, workers)
         return
-    one = opened(file)
-    wanted = _rows(one, answers, files, length, rows, given)
     targets = [path_of(path, "", "") for path in (html, pdf) if path is not None]
     refuse_written(targets, False)
+    one = opened(file)
+    wanted = _rows(one, answers, files, length, rows, given)
     found = _proved(one, wanted, checks, workers)
     if html is not None:
         from avlet.review.proof_html import proof_html
