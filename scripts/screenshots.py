@@ -167,6 +167,14 @@ def shoot_credits(application: Any, window: Window, demo: Path) -> None:
     window.session.open(strap.template, strap.book, demo / "name-strap.avlet")
 
 
+def shoot_welcome(application: Any, window: Window) -> None:
+    """The first page, with all of its tiles."""
+    window.show_welcome()
+    while not window.welcome.gallery.drawn:
+        wait(application, 0.1)
+    shoot(application, window, "welcome")
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     application = make_application(["avlet"])
@@ -202,8 +210,7 @@ def main() -> None:
         shoot_proof(application, window, demo)
         shoot_roster(application, window, demo)
         shoot_space(application, window, demo)
-        window.show_welcome()
-        shoot(application, window, "welcome")
+        shoot_welcome(application, window)
         window.session.open(blank(), window.session.book, None, saved=False)
         window.show_bench(0)
         shoot(application, window, "empty")

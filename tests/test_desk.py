@@ -359,7 +359,7 @@ def test_the_first_page_leads_to_a_start_the_demo_and_what_was_open(window, qtbo
     assert window.stack.currentWidget() is window.build
     assert window.session.template.name == "Lower third"
     window.show_welcome()
-    recent = next(b for b in window.welcome.findChildren(QPushButton) if b.text() == "side-rule.avlet")
+    recent = next(b for b in window.welcome.findChildren(QToolButton) if b.text() == "side-rule.avlet")
     qtbot.mouseClick(recent, LEFT)
     assert window.session.template.name == "Side rule"
     monkeypatch.setattr("avlet.desktop.window.files.demo_library", lambda: demo)

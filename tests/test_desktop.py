@@ -488,7 +488,7 @@ def test_from_an_empty_frame_to_a_lower_third_with_keys(window, qtbot):
 def test_a_new_template_starts_in_its_frame_from_a_starting_point(window, qtbot):
     dialog = StartDialog(window)
     qtbot.addWidget(dialog)
-    assert dialog.starts.count() == len(STARTS) == 20
+    assert dialog.starts.count() == len(STARTS) == 38
     dialog.size_box.setCurrentText("1080 × 1920")
     dialog.rate.setCurrentIndex(0)
     dialog.starts.setCurrentRow(4)

@@ -237,7 +237,7 @@ def test_buttons_and_dialogs_in_any_order_while_timers_fire(window, qtbot, monke
     answering = meanwhile(lambda: answered(chance, told), 30)
     telling = meanwhile(lambda: everything_is_told(window), 400)
     parts = [part.id for part in window.session.template.parts]
-    for _ in range(5 if seed == 0 else 40):
+    for _ in range(3 if seed == 0 else 40):
         if chance.random() < 0.2:
             window.show_bench(chance.randrange(len(BENCHES) - 3))
             window.session.select(chance.choice(parts))

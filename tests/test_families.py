@@ -13,6 +13,7 @@ from avlet.document.starts import FAMILIES, STARTS
 from avlet.document.template import Frame
 from avlet.layout.holding import hold
 from avlet.paint.scene import Scene
+from avlet.review.awkward import rows_of
 from avlet.review.proof import prove
 from avlet.storage.thumbnail import kept_thumbnail_png, thumbnail_png
 from avlet.text.fonts import bundled_fonts
@@ -35,10 +36,13 @@ def test_a_family_has_its_six(family):
         assert f"{family} {kind}" in STARTS
 
 
+@pytest.mark.parametrize("every", [pytest.param(1, marks=pytest.mark.soak), 4])
 @pytest.mark.parametrize(("family", "kind"), EACH)
-def test_each_proves_without_a_break(family, kind):
-    """Samples and awkward answers against every check, in the usual frame; upright and square were proved by hand."""
-    found = prove(hold(FAMILIES[family][kind](Frame(960, 540))), bundled_fonts(), workers=0)
+def test_each_proves_without_a_break(family, kind, every):
+    """Samples and awkward answers, or every fourth of them and the widest, against every check; upright and square were proved by hand."""
+    template = hold(FAMILIES[family][kind](Frame(480, 270)))
+    rows = [row for n, row in enumerate(rows_of(template)) if n % every == 0 or row.name in ("Longest", "Widest letters")]
+    found = prove(template, bundled_fonts(), rows=rows, workers=0)
     assert [f.words for f in found.open if f.level == "breaks"] == []
 
 
@@ -87,3 +91,35 @@ def test_a_tile_is_painted_once_and_kept_by_what_it_is_made_of(monkeypatch):
     kept_thumbnail_png(template, bundled_fonts())
     with pytest.raises(pytest.fail.Exception):
         kept_thumbnail_png(replace(template, length=99), bundled_fonts())
+
+
+@pytest.mark.parametrize("sample", [0, 1, 2, 3])
+def test_the_hairline_of_ledger_is_as_long_as_the_ink_of_its_name(sample):
+    template = FAMILIES["Ledger"]["name"](Frame())
+    rest = Scene(template, bundled_fonts(), template.samples[sample].answers).rest.parts
+    line, ink = rest["hairline"].box, rest["name"].ink
+    assert (line.x, line.w) == (pytest.approx(ink.x, abs=0.01), pytest.approx(ink.w, abs=0.01))
+    assert line.y > ink.bottom - 12 and line.bottom < rest["role"].ink.y
+
+
+@pytest.mark.parametrize(("kind", "part"), [("name", "family"), ("sign-off", "thanks")])
+@pytest.mark.parametrize("sample", [0, 1, 2, 3])
+def test_echoes_of_chalk_say_the_same_one_step_on_and_one_down(kind, part, sample):
+    template = FAMILIES["Chalk"][kind](Frame())
+    rest = Scene(template, bundled_fonts(), template.samples[sample].answers).rest.parts
+    first, (one, two) = rest[part], (rest[f"{part}-echo-{n}"] for n in (1, 2))
+    for n, echo in ((1, one), (2, two)):
+        step = template.part(part).size / 9.6 * n
+        assert echo.words.texts[0].text == first.words.texts[0].text
+        assert (echo.ink.x - first.ink.x, echo.ink.y - first.ink.y) == (pytest.approx(step, abs=0.02), pytest.approx(step, abs=0.02))
+
+
+@pytest.mark.parametrize("kind", ["title", "place"])
+def test_through_cut_outs_of_chalk_the_picture_shows_darkened(kind):
+    """Within the bar each px is chalk, or slate that two thirds of the picture shows through: never chalk with chalk letters."""
+    template = FAMILIES["Chalk"][kind](Frame(960, 540))
+    scene = Scene(template, bundled_fonts())
+    picture, bar = scene.picture(60), scene.rest.parts["bar"].box
+    inside = picture[round(bar.y) + 8 : round(bar.bottom) - 8, round(bar.x) + 8 : round(bar.right) - 8]
+    cut = np.abs(inside[..., 3].astype(int) - round(255 * 0.66)) <= 1
+    assert 0.08 < cut.mean() < 0.6 and ((inside[..., 3] == 255) | cut).mean() > 0.8

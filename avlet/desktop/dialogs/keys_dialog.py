@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QDialog, QHeaderView, QLineEdit, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QHeaderView, QLineEdit, QPushButton, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from avlet.desktop.widgets.theme import STRONG, font
 
@@ -36,7 +36,12 @@ HABITS: tuple[Row, ...] = (
 
 
 class KeysDialog(QDialog):
-    """A list of keys and gestures by where they work; what is typed above narrows it."""
+    """A list of keys and gestures by where they work; what is typed above narrows it.
+
+    ``guide_wanted`` tells that the guide is to be opened instead.
+    """
+
+    guide_wanted = pyqtSignal()
 
     def __init__(self, keys: Sequence[Row], parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -48,7 +53,13 @@ class KeysDialog(QDialog):
         self.search.setAccessibleName("Search keys and habits")
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self.narrow)
-        layout.addWidget(self.search)
+        guide = QPushButton("Open the guide")
+        guide.setToolTip("Fifteen short pages, with pictures")
+        guide.clicked.connect(self._to_the_guide)
+        top = QHBoxLayout()
+        top.addWidget(self.search, 1)
+        top.addWidget(guide)
+        layout.addLayout(top)
         self.tree = QTreeWidget()
         self.tree.setColumnCount(2)
         self.tree.setHeaderHidden(True)
@@ -62,6 +73,10 @@ class KeysDialog(QDialog):
         self._fill([*keys, *HABITS])
         self.narrow("")
         self.search.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _to_the_guide(self) -> None:
+        self.accept()
+        self.guide_wanted.emit()
 
     def _fill(self, rows: Sequence[Row]) -> None:
         groups: dict[str, QTreeWidgetItem] = {}

@@ -55,6 +55,7 @@ class Session(HistorySession[Template]):
 
     answers_changed = pyqtSignal()
     wire_wanted = pyqtSignal(str)
+    handed_over = pyqtSignal()
     folds_changed = pyqtSignal()
 
     def __init__(self, template: Template | None = None) -> None:

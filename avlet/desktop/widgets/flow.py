@@ -66,6 +66,8 @@ class FlowLayout(QLayout):
         lines: list[list[QLayoutItem]] = []
         x = 0
         for item in self._items:
+            if item.isEmpty():  # hidden
+                continue
             wide = item.sizeHint().width()
             if not lines or (x + wide > width and not _is_mark(item)):
                 lines.append([])

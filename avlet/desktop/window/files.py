@@ -10,6 +10,7 @@ from avlet.desktop.build.new_parts import add_picture
 from avlet.desktop.build.taking_in import take_in
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
+from avlet.desktop.window.beginning import first_steps
 from avlet.desktop.window.shell import BENCHES, BUILD, ROSTER, Shell
 from avlet.desktop.window.theirs import Theirs
 from avlet.document.cut import Cut, Title, fresh_cut
@@ -72,6 +73,8 @@ class Files:
         menu.addAction("Save cut as…", lambda: self.save_cut(ask=True))
         menu.addSeparator()
         menu.addAction("Settings…\tCtrl+,", self.window.show_settings)
+        menu.addAction("First steps", lambda: first_steps(self.window))
+        menu.addAction("Guide", self.window.show_guide)
         menu.addAction("Keys and habits\tF1", self.window.show_keys)
         menu.addSeparator()
         menu.addAction("Quit\tCtrl+Q", self.window.close)
@@ -230,6 +233,7 @@ class Files:
         except AvletError as error:
             self.window.say(str(error))
             return None
+        session.handed_over.emit()
         self.window.cut_session.has_seen(library)
         if library == self.window.cut_session.library:
             self.window.cut_session.forget_templates()

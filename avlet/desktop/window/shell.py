@@ -98,6 +98,10 @@ class Shell(QMainWindow):
         """Bring the cutting desk to the front."""
         raise NotImplementedError
 
+    def show_guide(self, page: str = "") -> None:
+        """Show the guide, at a page, or at the one that tells of the bench in front."""
+        raise NotImplementedError
+
     def show_keys(self) -> None:
         """Show what keys and gestures there are."""
         raise NotImplementedError

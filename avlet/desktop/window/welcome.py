@@ -1,31 +1,34 @@
-"""The first page: what to begin with. The demo, the starting points, and what was open last."""
+"""The first page: what to begin with. The demo, the first steps, the gallery of starts, and what was open last."""
 
-from collections.abc import Callable, Mapping
 from pathlib import Path
 
-from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QIcon, QPixmap
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QIcon, QKeyEvent, QPixmap
+from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
 from avlet.desktop.widgets.flow import flowing
-from avlet.document.starts import FAMILIES, STARTS
-from avlet.document.template import Frame, Template
-from avlet.storage.recent import recent_files
-from avlet.storage.thumbnail import GROUND, kept_thumbnail_png
-from avlet.text.fonts import bundled_fonts
+from avlet.desktop.window.gallery import Gallery
+from avlet.desktop.window.tile import PICTURE
+from avlet.storage.reading import is_there
+from avlet.storage.recent import forget, picture_of, recent_paths
 
-_PICTURE = QSize(216, 122)
 _MOST_RECENT = 6
-SIDE = 48
+SIDE = 32
 """Room at the sides of the page, in px."""
 
 
 class WelcomePage(QWidget):
-    """``start_wanted`` tells the name of a starting point, ``open_wanted`` a path, ``demo_wanted`` that the demo is to be opened."""
+    """``start_wanted`` tells the name of a start and the frame, ``family_wanted`` that of a family and the frame, ``open_wanted`` a path.
 
-    start_wanted = pyqtSignal(str)
+    ``demo_wanted`` tells that the demo is to be opened, ``steps_wanted`` that somebody wants to be shown the way, ``other_frame_wanted``
+    that a frame of another size is wanted.
+    """
+
+    start_wanted = pyqtSignal(str, object)
+    family_wanted = pyqtSignal(str, object)
     open_wanted = pyqtSignal(object)
     demo_wanted = pyqtSignal()
+    steps_wanted = pyqtSignal()
     other_frame_wanted = pyqtSignal()
 
     def __init__(self, state: Path) -> None:
@@ -34,131 +37,128 @@ class WelcomePage(QWidget):
         self.setProperty("role", "panel")
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        whole.addWidget(scroll)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        whole.addWidget(self.area)
         body = QWidget()
-        scroll.setWidget(body)
+        self.area.setWidget(body)
         column = QVBoxLayout(body)
-        column.setContentsMargins(SIDE, 34, SIDE, 24)
-        column.setSpacing(14)
-        title = QLabel("What do you build today?")
-        title.setStyleSheet("font-size: 22px; font-weight: 600;")
-        column.addWidget(title)
-        words = QLabel("Titles whose shapes size themselves to the words. Take a start, type on it, watch the samples, hand it over.")
-        words.setProperty("role", "muted")
-        column.addWidget(words)
-        row = QHBoxLayout()
-        heading = QLabel("Start from")
+        column.setContentsMargins(SIDE, 16, SIDE, 20)
+        column.setSpacing(12)
+        self.top = self._top()
+        column.addWidget(self.top)
+        self.gallery = Gallery()
+        self.gallery.start_wanted.connect(self.start_wanted)
+        self.gallery.family_wanted.connect(self.family_wanted)
+        column.addWidget(self.gallery)
+        heading = QLabel("Open last")
         heading.setProperty("role", "heading")
-        row.addWidget(heading)
-        row.addStretch(1)
-        frame = QPushButton("In another frame or rate…")
-        frame.clicked.connect(self.other_frame_wanted)
-        row.addWidget(frame)
-        column.addLayout(row)
-        self.flows: list[QWidget] = []
-        self._waiting: list[tuple[QToolButton, Callable[[Frame], Template]]] = []
+        column.addWidget(heading)
+        self.recent = flowing()
+        column.addWidget(self.recent)
+        self.nothing = QLabel("Nothing yet. What you save or open is shown here.")
+        self.nothing.setProperty("role", "small")
+        column.addWidget(self.nothing)
+        column.addStretch(1)
+        self._waiting: list[RecentFile] = []
         self._paint = QTimer(self)
         self._paint.setInterval(0)
         self._paint.timeout.connect(self._paint_next)
-        singles = {name: start for name, start in STARTS.items() if not any(name.startswith(f"{family} ") for family in FAMILIES)}
-        self._row(column, singles)
-        column.addWidget(self._lower())
-        for family in FAMILIES:
-            label = QLabel(f"{family}, a family: one look for one programme")
-            label.setProperty("role", "heading")
-            column.addWidget(label)
-            self._row(column, {name: start for name, start in STARTS.items() if name.startswith(f"{family} ")})
-        column.addStretch(1)
+
+    def _top(self) -> QWidget:
+        whole = flowing()
+        row = whole.layout()
+        assert row is not None
+        title = QLabel("What do you build today?")
+        title.setStyleSheet("font-size: 22px; font-weight: 600;")
+        title.setMinimumWidth(400)
+        row.addWidget(title)
+        for name, words, role, signal in (
+            ("open the demo", "Open the demo", "handover", self.demo_wanted),
+            ("first steps", "First steps (5 minutes)", "", self.steps_wanted),
+            ("another frame", "In another frame…", "", self.other_frame_wanted),
+        ):
+            button = QPushButton(words)
+            button.setObjectName(name)
+            if role:
+                button.setProperty("role", role)
+            button.clicked.connect(signal)
+            row.addWidget(button)
+        return whole
 
     def resizeEvent(self, event: object) -> None:
-        """The starts take the height that their rows need, and no more."""
-        for row in self.flows:
-            flow = row.layout()
-            assert flow is not None
-            row.setFixedHeight(max(1, flow.heightForWidth(self.width() - 2 * SIDE)))
+        """Rows take the height that they need, and no more."""
+        width = self.width() - 2 * SIDE - 16
+        self.gallery.fit(width)
+        for flow in (self.top, self.recent):
+            layout = flow.layout()
+            assert layout is not None
+            flow.setFixedHeight(max(1, layout.heightForWidth(width)))
 
-    def _row(self, column: QVBoxLayout, starts: Mapping[str, Callable[[Frame], Template]]) -> None:
-        """Buttons for some starts. Their pictures come one after another, so that the page is there at once."""
-        flow = flowing()
-        layout = flow.layout()
+    def refresh(self) -> None:
+        """Draw the starts once, and show what was open last."""
+        self.gallery.begin()
+        layout = self.recent.layout()
         assert layout is not None
-        for name, start in starts.items():
-            button = QToolButton()
-            button.setObjectName(f"start {name}")
-            button.setText(name)
-            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
-            button.setIconSize(_PICTURE)
-            blank = QPixmap(_PICTURE)
-            blank.fill(QColor(*GROUND))
-            button.setIcon(QIcon(blank))
-            button.clicked.connect(lambda _=False, n=name: self.start_wanted.emit(n))
-            layout.addWidget(button)
-            self._waiting.append((button, start))
-        self.flows.append(flow)
-        column.addWidget(flow)
+        while layout.count():
+            item = layout.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        self._waiting = []
+        for path in recent_paths(self.state)[:_MOST_RECENT]:
+            tile = RecentFile(path)
+            tile.clicked.connect(lambda _=False, p=path: self.open_wanted.emit(p))
+            tile.unwanted.connect(self._forget)
+            layout.addWidget(tile)
+            self._waiting.append(tile)
+        self.nothing.setVisible(not self._waiting)
+        self._paint.start()
+        self.resizeEvent(None)
 
     def _paint_next(self) -> None:
-        """The picture of the next start that has none yet."""
         if not self._waiting:
             self._paint.stop()
             return
-        button, start = self._waiting.pop(0)
+        self._waiting.pop(0).draw()
+
+    def _forget(self, path: Path) -> None:
+        forget(self.state, path)
+        self.refresh()
+
+
+class RecentFile(QToolButton):
+    """A file that was open, with its picture; Delete takes it from the list. One that has gone says so."""
+
+    unwanted = pyqtSignal(object)
+
+    def __init__(self, path: Path) -> None:
+        super().__init__()
+        self.path = path
+        there = is_there(path)
+        self.setObjectName(f"recent {path.name}")
+        self.setText(path.name if there else f"{path.name}: gone")
+        self.setAccessibleName(f"Open {path.name}" if there else f"{path.name} is no longer there")
+        self.setToolTip(
+            f"{path}\nDelete takes it from this list." if there else f"{path} is no longer there. Delete takes it from this list."
+        )
+        self.setProperty("role", "tile")
+        self.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+        self.setIconSize(PICTURE)
+        blank = QPixmap(PICTURE)
+        blank.fill(Qt.GlobalColor.transparent)
+        self.setIcon(QIcon(blank))
+
+    def draw(self) -> None:
+        """Show the picture that the file has of itself."""
         picture = QPixmap()
-        picture.loadFromData(kept_thumbnail_png(start(Frame()), bundled_fonts()))
-        button.setIcon(QIcon(picture))
+        if picture.loadFromData(picture_of(self.path)):
+            self.setIcon(QIcon(picture))
 
-    def _lower(self) -> QWidget:
-        """The demo, and what was open last."""
-        both = QWidget()
-        both.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
-        lower = QHBoxLayout(both)
-        lower.setContentsMargins(0, 0, 0, 0)
-        lower.setSpacing(40)
-        left = QVBoxLayout()
-        left.setSpacing(8)
-        heading = QLabel("Look around first")
-        heading.setProperty("role", "heading")
-        left.addWidget(heading)
-        demo = QPushButton("Open the demo")
-        demo.setProperty("role", "handover")
-        demo.setObjectName("open the demo")
-        demo.clicked.connect(self.demo_wanted)
-        left.addWidget(demo, 0, Qt.AlignmentFlag.AlignLeft)
-        facts = QLabel("Templates and a cut of an invented series, to be taken apart. Nothing that ships is changed.")
-        facts.setProperty("role", "small")
-        left.addWidget(facts)
-        left.addStretch(1)
-        lower.addLayout(left, 1)
-        self.recent = QVBoxLayout()
-        self.recent.setSpacing(2)
-        lower.addLayout(self.recent, 1)
-        return both
-
-    def refresh(self) -> None:
-        """Draw the starting points once, and list what was open last."""
-        if self._waiting:
-            self._paint.start()
-        self.resizeEvent(None)
-        while self.recent.count():
-            item = self.recent.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                widget.deleteLater()
-        heading = QLabel("Open last")
-        heading.setProperty("role", "heading")
-        self.recent.addWidget(heading)
-        paths = recent_files(self.state)[:_MOST_RECENT]
-        for path in paths:
-            opener = QPushButton(path.name)
-            opener.setProperty("role", "remark")
-            opener.setToolTip(str(path))
-            opener.clicked.connect(lambda _=False, p=path: self.open_wanted.emit(p))
-            self.recent.addWidget(opener)
-        if not paths:
-            none = QLabel("Nothing yet. What you save or open is listed here.")
-            none.setProperty("role", "small")
-            self.recent.addWidget(none)
-        self.recent.addStretch(1)
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.unwanted.emit(self.path)
+            return
+        super().keyPressEvent(event)

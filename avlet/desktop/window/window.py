@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QEvent, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon, QResizeEvent
@@ -26,6 +26,7 @@ from avlet.desktop.stage.frame_cache import FrameCache
 from avlet.desktop.widgets.buttons import flat_button
 from avlet.desktop.widgets.hint import Hint
 from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.window.beginning import first_steps, take_six
 from avlet.desktop.window.bench_stack import BenchStack
 from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
 from avlet.desktop.window.message import Message
@@ -40,7 +41,6 @@ from avlet.desktop.window.welcome import WelcomePage
 from avlet.document.cut import Cut
 from avlet.document.starts import STARTS
 from avlet.document.tables import TABLES
-from avlet.document.template import Frame
 from avlet.errors import AvletError
 from avlet.media.timeline import cut_bytes
 from avlet.numbers.languages import machine_language
@@ -54,6 +54,9 @@ from avlet.storage.settings import Settings, replace
 OPENED = (".avlet", CUT_SUFFIX, *PICTURE_SUFFIXES, *TABLES)
 """What may be dropped on the window."""
 
+if TYPE_CHECKING:
+    from avlet.desktop.dialogs.guide_window import GuideWindow
+
 
 class Window(Shell):
     """One window, one template, one cut."""
@@ -66,6 +69,7 @@ class Window(Shell):
         self.roster_session.may_leave = self._may_leave_roster
         self.roster_session.setParent(self)
         self.state = state or state_folder()
+        self.guide: GuideWindow | None = None
         self.recovery = Recovery.of_templates(self.state / "recovery")
         self.cut_recovery = Recovery[Cut](self.state / "recovery", "cut", lambda cut, path: cut_bytes(cut, path or self.state / "cut.otio"))
         self.table_recovery = Recovery[Sheet](self.state / "recovery", "table", lambda sheet, _: kept_bytes(sheet))
@@ -182,7 +186,9 @@ class Window(Shell):
 
     def _welcome(self) -> QWidget:
         self.welcome = WelcomePage(self.state)
-        self.welcome.start_wanted.connect(lambda name: self.files.start(STARTS[name](Frame())))
+        self.welcome.start_wanted.connect(lambda name, frame: self.files.start(STARTS[name](frame)))
+        self.welcome.family_wanted.connect(lambda name, frame: take_six(self, self.files.open_path, name, frame))
+        self.welcome.steps_wanted.connect(lambda: first_steps(self, self.files.start))
         self.welcome.open_wanted.connect(self.files.open_path)
         self.welcome.demo_wanted.connect(self.files.open_demo)
         self.welcome.other_frame_wanted.connect(self.files.new)
@@ -211,6 +217,7 @@ class Window(Shell):
         layout.addWidget(self.answers)
         self.hand = QPushButton("Hand over…")
         self.hand.setProperty("role", "handover")
+        self.hand.setObjectName("hand over")
         self.hand.setToolTip("Write the template with its fonts into the library")
         self.hand.clicked.connect(self.files.hand_over)
         layout.addWidget(self.hand)
@@ -270,12 +277,29 @@ class Window(Shell):
         """Headings that are folded stay so the next time."""
         self.cut_session.keep_settings(replace(self.cut_session.settings, folded=tuple(sorted(self.session.folded))))
 
+    def show_guide(self, page: str = "") -> None:
+        """Show the guide, at a page, or at the one that tells of the bench in front."""
+        from avlet.desktop.dialogs.guide_window import GuideWindow
+
+        if self.guide is None:
+            self.guide = GuideWindow(self)
+        if page:
+            self.guide.show_page(page)
+        else:
+            at = self.stack.currentIndex()
+            self.guide.show_for(BENCHES[at] if 0 <= at < len(BENCHES) and self.stack.currentWidget() is not self.welcome else "")
+        self.guide.show()
+        self.guide.raise_()
+        self.guide.activateWindow()
+
     def show_keys(self) -> None:
         """Show what keys and gestures there are."""
         own = [(where, command.keys, words) for command in self.shortcuts.commands for where, words in command.says]
         from avlet.desktop.dialogs.keys_dialog import KeysDialog
 
-        KeysDialog([*own, *view_keys()], self).exec()
+        dialog = KeysDialog([*own, *view_keys()], self)
+        dialog.guide_wanted.connect(self.show_guide)
+        dialog.exec()
 
     def show_settings(self) -> None:
         """Ask for the person's own settings, keep them and put them to work."""

@@ -9,6 +9,8 @@ PEOPLE = {
     "longest": "Ioana Crețu-Whitlock",
     "two-lines": "Teodor Våge and\nNkechi Arundel",
 }
+FIRST_NAMES = {"shortest": "Bo", "typical": "Odalys", "longest": "Ioana Maria", "two-lines": "Teodor Våge and\nNkechi"}
+FAMILY_NAMES = {"shortest": "Li", "typical": "Brandt", "longest": "Crețu-Whitlock", "two-lines": "Arundel"}
 ROLES = {
     "shortest": "Ringer", "typical": "Marsh ecologist", "longest": "Head of volunteer programmes, northern reaches",
     "two-lines": "Sluice keeper,\nboat builder",

@@ -11,10 +11,11 @@ from avlet.document.faults.checking import check
 from avlet.document.fields import NumberField, TextField
 from avlet.document.house import PALETTE, HouseColour
 from avlet.document.looks.paints import Solid
-from avlet.document.parts import AnyPart, CounterPart, Fit, Room, TextPart
+from avlet.document.parts import AnyPart, CounterPart, Fit, Room, ShapePart, TextPart
 from avlet.document.starts.answers import SAMPLES
 from avlet.document.template import Frame, Template
 from avlet.document.time.eases import READY_EASES
+from avlet.document.time.moves import Mirrored, Move, WayOut
 
 replace = msgspec.structs.replace
 Making = Callable[[Frame], Template]
@@ -95,6 +96,14 @@ class Start:
         """Let colours follow one of the house."""
         self.wires += [Wire(f"{PALETTE}/{entry.replace('_', '-')}", target, *([Formula(formula)] if formula else [])) for target in targets]
 
+    def dusk(self, entry: str, around: tuple[str, ...], opacity: float, sides: float, ends: float, way_out: WayOut | None = None) -> None:
+        """A soft dusk in a colour of the house behind words: no plate, but what makes light letters read over a bright sky as well."""
+        self.follow(entry, "dusk/fill.colour")
+        fit = Fit(around, "line box", self.px(sides), self.px(sides), self.px(ends), self.px(ends))
+        come = (Move(opacity=0, frames=self.frames(26), ease=READY_EASES["soft both"]),)
+        self.parts.append(ShapePart(id="dusk", name="Dusk", corner=self.px(120), fill=self.fill(entry), opacity=opacity, blur=self.px(200),
+                                    fit=fit, across=None, down=None, way_in=come, way_out=way_out or Mirrored()))  # fmt: skip
+
     def template(self, note: str, seconds: float = 5.0, way_in: float = 1.0, way_out: float = 1.0) -> Template:
         """All of it as a template, with the four samples."""
         answered: list[tuple[Any, str, dict[str, Any]]] = [*self.fields, *self.numbers]
@@ -109,3 +118,11 @@ class Start:
             samples=samples, palette=self.palette, length=frames_of(frame, seconds), way_in=frames_of(frame, way_in),
             way_out=frames_of(frame, way_out),
         ))  # fmt: skip
+
+
+def begun(name: str, category: str, frame: Frame, *keywords: str, **house: str) -> Start:
+    """A start with its keywords and the colours of its house."""
+    s = Start(name, category, frame)
+    s.house(**house)
+    s.keywords = keywords
+    return s

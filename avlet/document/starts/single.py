@@ -1,5 +1,7 @@
 """Starts that stand by themselves, each with an idea of its own."""
 
+from typing import Any
+
 import msgspec
 
 from avlet.document.cards.card import Card, Sample, Section
@@ -9,7 +11,7 @@ from avlet.document.faults.checking import check
 from avlet.document.fields.credits import CreditsField, answer_of
 from avlet.document.lists.blocks import Blocks, Heading, Names, Role, multiplied
 from avlet.document.looks.forms import SlantedBar
-from avlet.document.looks.paints import Outline, Solid
+from avlet.document.looks.paints import Outline, Shadow, Solid
 from avlet.document.parts import (
     CreditsPart,
     Fit,
@@ -29,6 +31,11 @@ from avlet.document.time.eases import READY_EASES
 from avlet.document.time.moves import READY_MOVES, Move, StaysToTheEnd
 
 replace = msgspec.structs.replace
+
+
+def _shade(s: Start) -> tuple[Shadow, ...]:
+    """Two soft shadows, so that light letters read over a bright sky."""
+    return Shadow(0, 0, s.px(54), "#080A0E80"), Shadow(0, s.px(2), s.px(12), "#080A0E80")
 
 
 def lower_third(frame: Frame) -> Template:
@@ -54,11 +61,12 @@ def centred_title(frame: Frame) -> Template:
     """A title in the middle whose letters fade and rise in one by one, with a line above."""
     s = Start("Centred title", "Titles", frame)
     middle = Place("frame", "middle", "middle")
-    letters = Move(y=s.px(46), opacity=0, by="character", overlap=75, frames=24, ease=READY_EASES["soft end"])
-    s.words("line", "Line above", LINES, family="Fira Sans Condensed", style="Medium", size=s.px(46), tracking=120, align="middle",
-            across=middle, down=Place("title", "end", "start", s.px(-14)), way_in=(READY_MOVES["fades"],))  # fmt: skip
-    s.words("title", "Title", TITLES, family="Alegreya", style="ExtraBold", size=s.px(180), align="middle", across=middle, down=middle,
-            way_in=(letters,))  # fmt: skip
+    letters = Move(y=s.px(46), opacity=0, by="character", overlap=82, frames=26, ease=READY_EASES["soft end"])
+    two_lines: dict[str, Any] = {"room": replace(s.room(0.72, 34), lines=2), "align": "middle", "across": middle, "shadows": _shade(s)}
+    s.words("line", "Line above", LINES, 40, family="Fira Sans Condensed", style="Medium", size=s.px(46), tracking=120,
+            down=Place("title", "end", "start", s.px(-14)), way_in=(READY_MOVES["fades"],), **two_lines)  # fmt: skip
+    s.words("title", "Title", TITLES, 40, family="Alegreya", style="ExtraBold", size=s.px(180), down=middle, way_in=(letters,),
+            **two_lines)  # fmt: skip
     return s.template("A centred title with a line above.")
 
 
@@ -67,7 +75,7 @@ def cut_out(frame: Frame) -> Template:
     s = Start("Cut-out title", "Titles", frame)
     s.words("words", "Words", TITLES, family="Fira Sans", style="ExtraBold", size=s.px(150), case="capitals", align="middle", opacity=0.0,
             across=Place("frame", "middle", "middle"), down=Place("frame", "middle", "middle"), leading=100.0)  # fmt: skip
-    fit = Fit(("words",), "capitals", s.px(70), s.px(70), s.px(48), s.px(48))
+    fit = Fit(("words",), "capitals", s.px(70), s.px(70), s.px(66), s.px(66))
     s.parts.append(
         ShapePart(id="bar", name="Bar", corner=s.px(14), fill=Solid("#F4F0E6"), fit=fit, across=None, down=None,
                   mattes=(Matte("words", hides=True),), way_in=(Move(scale_x=0, frames=20, ease=SOFT),))
@@ -133,8 +141,9 @@ def framed_title(frame: Frame) -> Template:
         ShapePart(id="edge", name="Edge", fill=Solid("#FFFFFF00"), outline=line, fit=fit, across=None, down=None,
                   way_in=(Move(drawn=0, frames=24, ease=READY_EASES["soft both"]),))
     )  # fmt: skip
-    s.words("title", "Title", TITLES, family="Alegreya", style="Bold", size=s.px(130), align="middle", across=middle, down=middle,
-            fill=Solid("#F4E9D2"), way_in=(Move(opacity=0, by="word", overlap=60, frames=18, start=7),))  # fmt: skip
+    words = (Move(opacity=0, by="word", overlap=80, frames=26, start=7),)
+    s.words("title", "Title", TITLES, 48, family="Alegreya", style="Bold", size=s.px(130), align="middle", across=middle, down=middle,
+            fill=Solid("#F4E9D2"), shadows=_shade(s), way_in=words)  # fmt: skip
     return s.template("A title in a drawn frame.")
 
 

@@ -1,0 +1,182 @@
+"""The gallery: what can be begun with is seen at once, plays under the hand, is found by kind and words, and taken six at a time."""
+
+import errno
+from fractions import Fraction
+
+import pytest
+from hands import settle
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QFileDialog, QPushButton, QToolButton
+
+from avlet.document.starts import FAMILIES, FAMILY_WORDS, STARTS
+from avlet.document.template import Frame
+from avlet.errors import AnswerError, StorageError
+from avlet.storage import family as family_module
+from avlet.storage.family import family_named, take_family
+from avlet.storage.package import open_template
+from avlet.storage.recent import picture_of, recent_paths
+from avlet.text.fonts import bundled_fonts
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def page(window, qtbot):
+    window.resize(1280, 800)
+    window.show_welcome()
+    qtbot.waitUntil(lambda: window.welcome.gallery.drawn, timeout=60_000)
+    settle()
+    return window.welcome
+
+
+def tile(page, name):
+    return page.findChild(QToolButton, f"start {name}")
+
+
+def seen(page):
+    return [one.name for one in page.gallery.tiles if not one.isHidden()]
+
+
+def test_every_start_has_a_tile_with_its_picture_and_six_stand_in_a_row(page):
+    assert seen(page) == [f"{family} {kind}" for family in FAMILIES for kind in FAMILIES[family]] + [
+        name for name in STARTS if not name.startswith(tuple(FAMILIES))
+    ]
+    assert set(FAMILY_WORDS) == set(FAMILIES)
+    for family, kinds in FAMILIES.items():
+        tops = {tile(page, f"{family} {kind}").y() for kind in kinds}
+        assert len(tops) == 1, "six in a row at 1280 px"
+    for one in page.gallery.tiles:
+        picture = one.icon().pixmap(one.iconSize()).toImage()
+        colours = {picture.pixel(x, y) for x in range(0, picture.width(), 2) for y in range(0, picture.height(), 2)}
+        assert len(colours) > 6 or one.name == "Empty frame", one.name
+        assert one.accessibleName() and (one.name == "Empty frame" or "field" in one.toolTip())
+
+
+def test_a_tile_plays_under_the_pointer_and_under_the_keyboard(page, qtbot):
+    one = tile(page, "Saltmarsh name")
+    still = one.icon().pixmap(one.iconSize()).toImage()
+    QTest.mouseMove(one, QPoint(20, 20))
+    one.play()
+    qtbot.waitUntil(lambda: not one.playing or one.icon().pixmap(one.iconSize()).toImage() != still)
+    other = tile(page, "Ledger title")
+    before = other.icon().pixmap(other.iconSize()).toImage()
+    other.setFocus()
+    qtbot.waitUntil(lambda: other.playing and other.icon().pixmap(other.iconSize()).toImage() != before)
+    tile(page, "Chalk name").setFocus()
+    assert not other.playing and other.icon().pixmap(other.iconSize()).toImage() == before, "it rests as it was"
+    empty = tile(page, "Empty frame")
+    empty.setFocus()
+    assert not empty.playing
+
+
+def test_a_kind_and_words_sift_and_rows_without_any_go(page, qtbot):
+    qtbot.mouseClick(page.gallery.findChild(QPushButton, "kind Credits"), LEFT)
+    assert seen(page) == [f"{family} credits" for family in FAMILIES] + ["Rolling credits", "List of sources"]
+    page.gallery.search.setFocus()
+    qtbot.keyClicks(page.gallery.search, "roll")
+    assert len(seen(page)) == 5 and "List of sources" not in seen(page)
+    qtbot.keyClicks(page.gallery.search, " chalk")
+    assert seen(page) == ["Chalk credits"]
+    qtbot.keyClicks(page.gallery.search, "xx")
+    assert seen(page) == [] and page.gallery.none.isVisible()
+    page.gallery.search.clear()
+    qtbot.mouseClick(page.gallery.findChild(QPushButton, "kind All"), LEFT)
+    qtbot.keyClicks(page.gallery.search, "cut out")
+    assert {"Chalk title", "Chalk place", "Chalk sign-off"} <= set(seen(page)) and not page.gallery.none.isVisible()
+    assert len(seen(page)) < 8
+
+
+def test_a_frame_is_chosen_once_and_a_start_begins_in_it(page, window, qtbot):
+    one = tile(page, "Signal name")
+    wide = one.icon().pixmap(one.iconSize()).toImage()
+    page.gallery.size_box.setCurrentText("1080 × 1920")
+    page.gallery.rate_box.setCurrentIndex(page.gallery.rate_box.findData("50/1"))
+    qtbot.waitUntil(lambda: page.gallery.drawn, timeout=60_000)
+    assert one.icon().pixmap(one.iconSize()).toImage() != wide
+    qtbot.mouseClick(one, LEFT)
+    frame = window.session.template.frame
+    assert (frame.width, frame.height, frame.fps) == (1080, 1920, Fraction(50)) and window.session.template.name == "Signal name"
+
+
+def test_all_six_are_taken_by_the_button_and_the_first_is_open(page, window, qtbot, tmp_path, monkeypatch):
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: str(tmp_path / "mine"))
+    qtbot.mouseClick(page.findChild(QPushButton, "take Ledger"), LEFT)
+    names = sorted(path.name for path in (tmp_path / "mine").iterdir())
+    assert names == sorted(f"ledger-{kind}.avlet" for kind in FAMILIES["Ledger"])
+    houses = {str(open_template(tmp_path / "mine" / name).template.palette) for name in names}
+    assert len(houses) == 1 and window.session.template.name == "Ledger name" and "The six of Ledger" in window.message.text()
+    before = {path: path.read_bytes() for path in (tmp_path / "mine").iterdir()}
+    window.show_welcome()
+    qtbot.mouseClick(page.findChild(QPushButton, "take Ledger"), LEFT)
+    assert "Nothing was written" in window.message.text() and "and 5 more" in window.message.text()
+    assert {path: path.read_bytes() for path in (tmp_path / "mine").iterdir()} == before
+
+
+@pytest.mark.parametrize("full_at", [0, 1, 5])
+def test_a_disk_that_fills_up_leaves_none_of_the_six(tmp_path, monkeypatch, full_at):
+    written = family_module.write_package
+    done = []
+
+    def write(path, files):
+        if len(done) == full_at:
+            raise OSError(errno.ENOSPC, "No space left on device")
+        done.append(path)
+        written(path, files)
+
+    monkeypatch.setattr(family_module, "write_package", write)
+    (tmp_path / "own").mkdir()
+    (tmp_path / "own" / "notes.txt").write_text("kept")
+    for folder in (tmp_path / "new" / "deep", tmp_path / "own"):
+        done.clear()
+        with pytest.raises(StorageError, match="None of the six was left"):
+            take_family("Chalk", Frame(480, 270), folder, bundled_fonts())
+        assert not folder.exists() or [path.name for path in folder.iterdir()] == ["notes.txt"]
+
+
+def test_a_family_that_there_is_not_is_told():
+    assert family_named("chalk") is FAMILIES["Chalk"]
+    with pytest.raises(AnswerError, match="There are Saltmarsh, Ledger, Signal, Chalk"):
+        family_named("Chark")
+
+
+def test_what_was_open_last_is_shown_told_when_gone_and_taken_off_by_delete(page, window, qtbot, demo):
+    for name in ("hectares.avlet", "place-tag.avlet"):
+        window.files.open_path(demo / name)
+    assert picture_of(demo / "hectares.avlet") and not picture_of(demo / "the-long-tide.otio")
+    (demo / "hectares.avlet").rename(demo / "elsewhere.avlet")
+    window.show_welcome()
+    settle()
+    tag, gone = (page.findChild(QToolButton, f"recent {name}.avlet") for name in ("place-tag", "hectares"))
+    qtbot.waitUntil(lambda: not page._waiting)
+    picture = tag.icon().pixmap(tag.iconSize()).toImage()
+    assert len({picture.pixel(x, y) for x in range(picture.width()) for y in range(0, picture.height(), 3)}) > 5
+    assert gone.text() == "hectares.avlet: gone" and "no longer there" in gone.toolTip()
+    qtbot.mouseClick(gone, LEFT)
+    assert "There is no file" in window.message.text(), "and says so when it is pressed"
+    window.show_welcome()
+    settle()
+    gone = next(b for b in page.findChildren(QToolButton, "recent hectares.avlet") if b.isVisible())
+    gone.setFocus()
+    qtbot.keyClick(gone, Qt.Key.Key_Delete)
+    settle()
+    assert not any(path.name == "hectares.avlet" for path in recent_paths(window.state))
+    assert not any(b.isVisible() for b in page.findChildren(QToolButton, "recent hectares.avlet"))
+
+
+@pytest.mark.parametrize("width", [731, 1000, 1600])
+def test_nothing_of_the_page_is_cut_off_at_its_side(page, window, width):
+    window.resize(width, 600)
+    settle()
+    inside = page.area.viewport().width()
+    controls = [
+        *page.findChildren(QPushButton),
+        *page.findChildren(QToolButton),
+        page.gallery.search,
+        page.gallery.size_box,
+        page.gallery.rate_box,
+    ]
+    for one in controls:
+        if one.isVisible() and one.width() > 20 and page.area.isAncestorOf(one):
+            right = one.mapTo(page.area.widget(), one.rect().bottomRight()).x()
+            assert right <= inside, (width, one.objectName() or one.metaObject().className())
