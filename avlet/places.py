@@ -24,6 +24,16 @@ def library_folder() -> Path:
     return platformdirs.user_data_path(NAME) / "library"
 
 
+def starts_folder() -> Path:
+    """The person's own starts: templates to begin from."""
+    return platformdirs.user_data_path(NAME) / "starts"
+
+
+def shipped_tiles() -> Path:
+    """The pictures of the starts in the usual frame, named by what they are made of."""
+    return _PACKAGE / "tiles"
+
+
 def shipped_demo() -> Path:
     """The demo as it ships: beside the package in a checkout, inside it once installed."""
     inside = _PACKAGE / "demo"

@@ -216,6 +216,7 @@ def main() -> None:
         shoot(application, window, "empty")
         starts = StartDialog(window)
         starts.show()
+        wait(application, 3)
         shoot(application, starts, "starting-points")
         starts.close()
         window.files.open_path(demo / "cut-out-title.avlet")

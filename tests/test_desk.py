@@ -308,6 +308,19 @@ def test_favourites_and_use_order_the_library(window, desk):
     assert read_settings(window.state).uses == {"strip-change.avlet": 1}
 
 
+def test_a_preview_plays_under_the_keyboard(window, desk, qtbot):
+    packages = desk.library.list
+    packages.setCurrentIndex(packages.packages.index(0))
+    assert packages.packages.playing is None, "nothing moves that the keyboard is not on"
+    packages.setFocus()
+    qtbot.waitUntil(packages.hasFocus)
+    qtbot.keyClick(packages, Qt.Key.Key_Right)
+    entry = packages.packages.entries[packages.currentIndex().row()]
+    assert packages.currentIndex().row() == 1 and packages.packages.playing[0] == entry.place
+    desk.library.search.setFocus()
+    qtbot.waitUntil(lambda: packages.packages.playing is None)
+
+
 def test_a_preview_plays_under_the_pointer(window, desk, qtbot):
     packages = desk.library.list
     packages.play(0)

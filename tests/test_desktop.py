@@ -486,21 +486,44 @@ def test_from_an_empty_frame_to_a_lower_third_with_keys(window, qtbot):
 
 
 def test_a_new_template_starts_in_its_frame_from_a_starting_point(window, qtbot):
+    """Pressed with the keyboard, found with arrows, in a frame of one's own; Cancel and Esc leave what is open."""
     dialog = StartDialog(window)
     qtbot.addWidget(dialog)
-    assert dialog.starts.count() == len(STARTS) == 38
-    dialog.size_box.setCurrentText("1080 × 1920")
-    dialog.rate.setCurrentIndex(0)
-    dialog.starts.setCurrentRow(4)
-    template = dialog.template()
-    assert (template.name, template.frame) == ("Side rule", Frame(1080, 1920, "24000/1001"))
-    assert window.files.start(template)
+    gallery = dialog.gallery
+    assert len(gallery.tiles) == len(STARTS) == 38 and gallery.drawn is False
+    gallery.size_box.setCurrentText("1080 × 1920")
+    gallery.rate_box.setCurrentIndex(0)
+    assert not gallery.width_box.isVisibleTo(dialog)
+    gallery.size_box.setCurrentText("own size")
+    assert gallery.width_box.isVisibleTo(dialog) and gallery.height_box.isVisibleTo(dialog)
+    type_into(qtbot, gallery.width_box, "2048")
+    qtbot.keyClick(gallery.width_box, Qt.Key.Key_Return)
+    dialog.show()
+    qtbot.waitExposed(dialog)
+    assert dialog.focusWidget() is not None
+    gallery.tiles[0].setFocus()
+    for arrow, name in (
+        (Qt.Key.Key_Right, "Saltmarsh title"),
+        (Qt.Key.Key_Down, "Ledger title"),
+        (Qt.Key.Key_Left, "Ledger name"),
+        (Qt.Key.Key_Up, "Saltmarsh name"),
+    ):
+        qtbot.keyClick(dialog.focusWidget(), arrow)
+        assert dialog.focusWidget().name == name
+    qtbot.keyClick(dialog.focusWidget(), Qt.Key.Key_Up)
+    assert dialog.focusWidget().name == "Saltmarsh name", "there is nothing above"
+    qtbot.keyClick(dialog.focusWidget(), Qt.Key.Key_Return)
+    assert dialog.result() == dialog.DialogCode.Accepted
+    template = dialog.chosen.template
+    assert (template.name, template.frame) == ("Saltmarsh name", Frame(2048, 1080, "24000/1001"))
+    assert window.files.begin(dialog.chosen)
     assert window.session.template is template
     assert window.session.unsaved
-    dialog.size_box.setCurrentText("own size")
-    type_into(qtbot, dialog.width_box, "2048")
-    qtbot.keyClick(dialog.width_box, Qt.Key.Key_Return)
-    assert dialog.frame_.width == 2048
+    other = StartDialog(window)
+    qtbot.addWidget(other)
+    other.show()
+    qtbot.keyClick(other, Qt.Key.Key_Escape)
+    assert other.chosen is None and not other.isVisible()
 
 
 def test_parts_are_reordered_hidden_renamed_duplicated_and_removed(window, qtbot, monkeypatch):
@@ -709,7 +732,7 @@ def test_unsaved_work_survives_a_crash(window, monkeypatch, tmp_path, dressed, q
     qtbot.addWidget(other)
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Open)
     other.show_welcome()
-    other.files.offer_lost_work()
+    other.files.lost.offer()
     assert other.session.template.name == "Half done"
     assert other.session.unsaved and other.in_front("Build"), "it comes to the front"
     assert not kept.exists()
@@ -734,7 +757,7 @@ def test_unsaved_work_that_cannot_be_opened_is_offered_as_a_file(window, monkeyp
 
     monkeypatch.setattr(QMessageBox, "question", question)
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "rescued.json"), ""))
-    window.files.offer_lost_work()
+    window.files.lost.offer()
     assert "strap.avlet" in asked[0] and "corner" in asked[0] and "Keep it as a file?" in asked[0]
     assert window.session.template is before
     assert broken.exists() == (answer == "Ignore")

@@ -407,7 +407,7 @@ def test_an_unsaved_cut_is_found_again(window, qtbot, demo, tmp_path, monkeypatc
     other = Window(tmp_path / "elsewhere", tmp_path / "state")
     qtbot.addWidget(other)
     other.show()
-    other.files.offer_lost_work()
+    other.files.lost.offer()
     again = other.cut_session
     assert "the cut “The Long Tide, first cut”" in asked[0] and again.cut.title("odalys").answers["name"] == "Bo Li"
     assert again.path == (demo / "the-long-tide.otio").absolute() and again.library == demo and other.on_desk
@@ -426,7 +426,7 @@ def test_a_kept_cut_that_is_damaged_can_be_kept_as_a_file(window, qtbot, tmp_pat
     asked = []
     monkeypatch.setattr(QMessageBox, "question", lambda *a: asked.append(a[2]) or QMessageBox.StandardButton.Save)
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(tmp_path / f"kept{len(asked)}"), ""))
-    window.files.offer_lost_work()
+    window.files.lost.offer()
     assert any("a cut that had no file yet" in words for words in asked) and any(
         "“opera”, which this Avlet does not know" in w for w in asked
     )

@@ -432,7 +432,7 @@ def test_cells_that_no_file_has_survive_a_crash(bench, qtbot, tmp_path, demo, mo
     )
     later = Window(demo, tmp_path / "later")
     qtbot.addWidget(later, before_close_func=lambda w: setattr(w.roster_session, "on_disk", w.roster_session.roster.sheet))
-    later.files.offer_lost_work()
+    later.files.lost.offer()
     assert any("the table “guests.csv”" in words for words in asked) and any("cannot be read" in words for words in asked)
     assert later.in_front(ROSTER) and later.roster_session.roster.sheet.lines[0].cells[1] == "Weaver\nand more"
     assert later.roster_session.has_work and later.roster_session.path == tmp_path / "guests.csv"

@@ -264,7 +264,7 @@ def test_work_that_was_found_again_knows_whether_its_file_has_changed_since(wind
     assert lost.content and lost.content != content_of(work)
     made = Window(tmp_path / "library", state)
     qtbot.addWidget(made, before_close_func=lambda w: w.session.mark_saved(tmp_path / "x"))
-    made.files.offer_lost_work()
+    made.files.lost.offer()
     assert made.session.template.name == "Mine" and made.session.path == work
     seen = []
     answering("Cancel", seen)

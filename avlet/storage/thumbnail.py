@@ -18,7 +18,7 @@ from avlet.motion.counting import counters_of
 from avlet.paint.painter import Pixels, canvas_over, new_pixels
 from avlet.paint.scene import Scene
 from avlet.paint.views import shown_box, view_round
-from avlet.places import cache_folder
+from avlet.places import cache_folder, shipped_tiles
 from avlet.storage.atomic import write_whole
 from avlet.text.fonts import FontBook
 
@@ -60,12 +60,18 @@ def draw_place(pixels: Pixels, view: Box, frame: Frame) -> None:
     surface.flushAndSubmit()
 
 
+def tile_name(template: Template) -> str:
+    """What the picture of a template is called where it is kept: by what it is made of."""
+    return hashlib.blake2b(b"%s %s" % (__version__.encode(), msgspec.json.encode(template)), digest_size=16).hexdigest() + ".png"
+
+
 def kept_thumbnail_png(template: Template, book: FontBook) -> bytes:
-    """The same, kept by what it is made of, so that it is painted once."""
-    mark = hashlib.blake2b(b"%s %s" % (__version__.encode(), msgspec.json.encode(template)), digest_size=16).hexdigest()
-    kept = cache_folder() / "tiles" / f"{mark}.png"
-    with contextlib.suppress(OSError):
-        return kept.read_bytes()
+    """The same, kept by what it is made of, so that it is painted once; those of starts in the usual frame ship with Avlet."""
+    name = tile_name(template)
+    kept = cache_folder() / "tiles" / name
+    for path in (shipped_tiles() / name, kept):
+        with contextlib.suppress(OSError):
+            return path.read_bytes()
     made = thumbnail_png(template, book)
     with contextlib.suppress(OSError, StorageError):
         kept.parent.mkdir(parents=True, exist_ok=True)

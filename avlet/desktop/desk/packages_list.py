@@ -1,4 +1,4 @@
-"""The packages of a library as pictures in a grid; the one under the pointer moves."""
+"""The packages of a library as pictures in a grid; the one under the pointer or the keyboard moves."""
 
 import io
 from collections import OrderedDict
@@ -7,7 +7,7 @@ from typing import Any
 
 from PIL import Image, UnidentifiedImageError
 from PyQt6.QtCore import QAbstractListModel, QEvent, QMimeData, QModelIndex, QObject, QPoint, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QContextMenuEvent, QDrag, QIcon, QImage, QPixmap
+from PyQt6.QtGui import QContextMenuEvent, QDrag, QFocusEvent, QIcon, QImage, QPixmap
 from PyQt6.QtWidgets import QListView
 
 from avlet.desktop.desk.cut_view import MIME
@@ -126,7 +126,7 @@ def _said_of(entry: Entry) -> str:
 
 
 class PackagesList(QListView):
-    """Packages as pictures in a grid, to be dragged onto the cut; the one under the pointer moves."""
+    """Packages as pictures in a grid, to be dragged onto the cut; the one under the pointer or the keyboard moves."""
 
     menu_wanted = pyqtSignal(str, QPoint)
 
@@ -206,6 +206,17 @@ class PackagesList(QListView):
         if event is not None and event.type() == QEvent.Type.Leave:
             self.stop()
         return super().eventFilter(watched, event)
+
+    def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
+        """Gone to with the keyboard, it moves as under the pointer."""
+        super().currentChanged(current, previous)
+        if current.isValid() and self.hasFocus():
+            self.play(current.row())
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        if not self.underMouse():
+            self.stop()
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         assert event is not None

@@ -67,7 +67,7 @@ def run(path: Path | None, demo: bool) -> NoReturn:
     sys.excepthook = Surprise(window)
     window.show()
     sweep_what_was_left(window)
-    QTimer.singleShot(0, window.files.offer_lost_work)
+    QTimer.singleShot(0, window.files.lost.offer)
     beat = end_when_told(window, application)
     status = application.exec()
     beat.stop()

@@ -11,9 +11,10 @@ from avlet.desktop.build.taking_in import take_in
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
 from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.beginning import first_steps
-from avlet.desktop.window.shell import BENCHES, BUILD, ROSTER, Shell
+from avlet.desktop.window.lost import LostWork
+from avlet.desktop.window.shell import BENCHES, CUT_SUFFIX, ROSTER, Shell
 from avlet.desktop.window.theirs import Theirs
-from avlet.document.cut import Cut, Title, fresh_cut
+from avlet.document.cut import Title, fresh_cut
 from avlet.document.editing.edits import replace
 from avlet.document.editing.naming import keywords_in, slug
 from avlet.document.tables import TABLES
@@ -21,23 +22,21 @@ from avlet.document.template import Template
 from avlet.errors import AvletError
 from avlet.media.foreign import theirs_words
 from avlet.media.plates import PLATES
-from avlet.media.timeline import cut_from, read_cut, write_cut
+from avlet.media.timeline import read_cut, write_cut
 from avlet.media.titles import film_name
-from avlet.places import demo_library
-from avlet.roster.sheet import kept_sheet
-from avlet.storage.atomic import write_whole
+from avlet.places import demo_library, starts_folder
 from avlet.storage.contents import content_of
 from avlet.storage.handing_over import hand_over
-from avlet.storage.package import SUFFIX, handed_over_as, open_template, save_template
+from avlet.storage.own_starts import keep_as_start
+from avlet.storage.package import SUFFIX, Opened, handed_over_as, open_template, save_template
 from avlet.storage.recent import recent_files, remember
-from avlet.storage.recovery import Lost, lost_work
 from avlet.storage.settings import replace as replace_settings
+from avlet.text.fonts import bundled_fonts
 from avlet.text.system_fonts import machine_fonts
 
 if TYPE_CHECKING:
     from avlet.desktop.dialogs.render_dialog import RenderDialog
 
-CUT_SUFFIX = ".otio"
 DEMO_TEMPLATE, DEMO_CUT = "name-strap.avlet", "the-long-tide.otio"
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".svg")
 
@@ -49,6 +48,7 @@ class Files:
         self.window = window
         self.dialog: RenderDialog | None = None
         self.theirs = Theirs(window)
+        self.lost = LostWork(window)
 
     def fill_menu(self, menu: QMenu) -> None:
         """The main menu, with what was opened last."""
@@ -66,6 +66,7 @@ class Files:
         menu.addAction("Save as…\tCtrl+Shift+S", self.save_as)
         menu.addAction("Hand over…\tCtrl+H", self.hand_over)
         menu.addAction("Keep as a variant…", self.keep_as_variant)
+        menu.addAction("Keep as a start", self.keep_as_start)
         menu.addSeparator()
         menu.addAction("New cut", self.new_cut)
         menu.addAction("Open cut…", self.open_cut)
@@ -94,16 +95,37 @@ class Files:
     def new(self) -> None:
         """Choose a frame and a starting point."""
         dialog = StartDialog(self.window)
-        if dialog.exec() == QDialog.DialogCode.Accepted:
-            self.start(dialog.template())
+        if dialog.exec() == QDialog.DialogCode.Accepted and dialog.chosen is not None:
+            self.begin(dialog.chosen)
 
     def start(self, template: Template) -> bool:
         """Put a new template on the stage."""
+        return self.begin(Opened(template, machine_fonts()))
+
+    def begin(self, opened: Opened) -> bool:
+        """Put what a start gave on the stage, with the fonts that came along, not saved yet."""
         if not self.window.may_leave():
             return False
-        self.window.session.open(template, machine_fonts(), None, saved=False)
+        book = machine_fonts() if opened.book is bundled_fonts() else opened.book
+        self.window.session.open(opened.template, book, None, saved=False)
         self.window.show_bench(0)
+        if opened.notes:
+            self.window.say(" ".join(opened.notes))
         return True
+
+    def keep_as_start(self) -> None:
+        """Keep the template among the starts of one's own, to begin from."""
+        session = self.window.session
+        try:
+            done = keep_as_start(session.template, session.book, starts_folder())
+        except AvletError as error:
+            self.window.say(str(error))
+            return
+        name = session.template.name
+        if done.changed:
+            self.window.say(f"{name} is a start of yours now, version {done.version}: in the gallery under Mine.")
+        else:
+            self.window.say(f"{name} is a start of yours already, as version {done.version}; nothing was written.")
 
     def open(self) -> None:
         start = str(self.window.session.path.parent if self.window.session.path else self.window.cut_session.library)
@@ -268,72 +290,6 @@ class Files:
         self.window.say(f"{name} is a variant of {origin}. Change it, save it, hand it over under its own name.")
         return True
 
-    def offer_lost_work(self) -> None:
-        """After a crash, offer what had not been saved."""
-        taken: set[str] = set()
-        for lost in lost_work(self.window.recovery.folder, {"cut": _kept_cut, "table": lambda data, _: kept_sheet(data)}):
-            buttons = QMessageBox.StandardButton
-            if lost.document is None:
-                self._offer_as_file(lost)
-                continue
-            if lost.kind in taken:
-                continue  # one of each kind can be open; the others are offered the next time
-            what = {"cut": "the cut ", "table": "the table "}.get(lost.kind, "")
-            words = f"Avlet ended before {what}“{lost.document.name}” was saved. Open what was kept?"
-            answer = QMessageBox.question(self.window, "Unsaved work", words, buttons.Open | buttons.Discard | buttons.Ignore)
-            if answer == buttons.Open:
-                taken.add(lost.kind)
-                {"cut": self._take_cut, "table": self._take_table}.get(lost.kind, self._take_template)(lost)
-                self.window.keep_unsaved()
-            if answer in (buttons.Open, buttons.Discard):
-                lost.file.unlink(missing_ok=True)
-
-    def _take_template(self, lost: Lost) -> None:
-        """Go on with a template that was found again."""
-        book = self.window.session.book
-        if lost.path and lost.path.exists():
-            try:
-                book = open_template(lost.path).book
-            except AvletError as error:
-                self.window.say(str(error))
-        self.window.session.open(lost.document, book, lost.path, saved=False, content=lost.content)
-        self.window.session.recovered = True
-        self.window.show_bench(BENCHES.index(BUILD))
-
-    def _take_cut(self, lost: Lost) -> None:
-        """Go on with a cut that was found again."""
-        library = lost.library if lost.library is not None and lost.library.is_dir() else None
-        self.window.cut_session.open(lost.document, lost.path, library, saved=False, content=lost.content)
-        self.window.cut_session.recovered = True
-        self.window.show_desk()
-
-    def _take_table(self, lost: Lost) -> None:
-        """Go on with a roster's table that was found again."""
-        self.window.show_bench(BENCHES.index(ROSTER))
-        self.window.roster_session.go_on_with(lost.document, lost.path, lost.content)
-
-    def _offer_as_file(self, lost: Lost) -> None:
-        """Work that cannot be opened is not passed over: it can be kept as a file."""
-        buttons = QMessageBox.StandardButton
-        name = lost.path.name if lost.path is not None else f"a {lost.kind} that had no file yet"
-        own = f"cut{CUT_SUFFIX}" if lost.kind == "cut" else "template.json"
-        words = f"Avlet ended before {name} was saved, and what was kept of it cannot be opened.\n{lost.fault}\n\nKeep it as a file?"
-        answer = QMessageBox.question(self.window, "Unsaved work", words, buttons.Save | buttons.Discard | buttons.Ignore)
-        if answer == buttons.Save:
-            start = str(platformdirs.user_documents_path() / own)
-            chosen, _ = QFileDialog.getSaveFileName(self.window, "Keep unsaved work", start, f"JSON (*.json *{CUT_SUFFIX})")
-            if not chosen:
-                return
-            try:
-                write_whole(Path(chosen), lost.data)
-            except AvletError as error:
-                self.window.say(str(error))
-                return
-            meant = "It is a timeline." if lost.kind == "cut" else "It is the template.json of a package."
-            self.window.say(f"What was kept is in {chosen}. {meant}")
-        if answer in (buttons.Save, buttons.Discard):
-            lost.file.unlink(missing_ok=True)
-
     # Cuts
 
     def new_cut(self) -> None:
@@ -429,8 +385,3 @@ class Files:
         if why:
             self.window.say(f"{title.template} is left out: {why}")
         return not why
-
-
-def _kept_cut(data: bytes, path: Path | None) -> Cut:
-    """A cut that was kept."""
-    return cut_from(lambda: data, path or Path(f"what was kept{CUT_SUFFIX}"))

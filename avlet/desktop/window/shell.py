@@ -25,6 +25,7 @@ if TYPE_CHECKING:
 BUILD, TIME, CARD, PROOF, DESK, ROSTER = "Build", "Time", "Card", "Proof", "Desk", "Roster"
 BENCHES = (BUILD, TIME, CARD, PROOF, DESK, ROSTER)
 """The benches, in the order of the rail."""
+CUT_SUFFIX = ".otio"
 
 
 @runtime_checkable

@@ -6,9 +6,9 @@ from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QIcon, QKeyEvent, QPixmap
 from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
+from avlet.desktop.gallery.gallery import Gallery
+from avlet.desktop.gallery.tile import PICTURE
 from avlet.desktop.widgets.flow import flowing
-from avlet.desktop.window.gallery import Gallery
-from avlet.desktop.window.tile import PICTURE
 from avlet.storage.reading import is_there
 from avlet.storage.recent import forget, picture_of, recent_paths
 
@@ -18,18 +18,18 @@ SIDE = 32
 
 
 class WelcomePage(QWidget):
-    """``start_wanted`` tells the name of a start and the frame, ``family_wanted`` that of a family and the frame, ``open_wanted`` a path.
+    """``start_wanted`` tells the start that was chosen, in its frame, ``family_wanted`` a family's name and the frame.
 
-    ``demo_wanted`` tells that the demo is to be opened, ``steps_wanted`` that somebody wants to be shown the way, ``other_frame_wanted``
-    that a frame of another size is wanted.
+    ``open_wanted`` tells a path, ``demo_wanted`` that the demo is to be opened, ``steps_wanted`` that somebody wants to be shown the way,
+    ``told`` what is to be said.
     """
 
-    start_wanted = pyqtSignal(str, object)
+    start_wanted = pyqtSignal(object)
     family_wanted = pyqtSignal(str, object)
     open_wanted = pyqtSignal(object)
     demo_wanted = pyqtSignal()
     steps_wanted = pyqtSignal()
-    other_frame_wanted = pyqtSignal()
+    told = pyqtSignal(str)
 
     def __init__(self, state: Path) -> None:
         super().__init__()
@@ -51,6 +51,7 @@ class WelcomePage(QWidget):
         self.gallery = Gallery()
         self.gallery.start_wanted.connect(self.start_wanted)
         self.gallery.family_wanted.connect(self.family_wanted)
+        self.gallery.told.connect(self.told)
         column.addWidget(self.gallery)
         heading = QLabel("Open last")
         heading.setProperty("role", "heading")
@@ -77,7 +78,6 @@ class WelcomePage(QWidget):
         for name, words, role, signal in (
             ("open the demo", "Open the demo", "handover", self.demo_wanted),
             ("first steps", "First steps (5 minutes)", "", self.steps_wanted),
-            ("another frame", "In another frame…", "", self.other_frame_wanted),
         ):
             button = QPushButton(words)
             button.setObjectName(name)
@@ -98,6 +98,7 @@ class WelcomePage(QWidget):
 
     def refresh(self) -> None:
         """Draw the starts once, and show what was open last."""
+        self.gallery.refresh_own()
         self.gallery.begin()
         layout = self.recent.layout()
         assert layout is not None

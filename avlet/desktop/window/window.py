@@ -28,18 +28,17 @@ from avlet.desktop.widgets.hint import Hint
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.window.beginning import first_steps, take_six
 from avlet.desktop.window.bench_stack import BenchStack
-from avlet.desktop.window.files import CUT_SUFFIX, PICTURE_SUFFIXES, Files
+from avlet.desktop.window.files import PICTURE_SUFFIXES, Files
 from avlet.desktop.window.message import Message
 from avlet.desktop.window.outside import Outside
 from avlet.desktop.window.rail import Rail
 from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.resting import Resting
-from avlet.desktop.window.shell import BENCHES, BUILD, DESK, PROOF, ROSTER, Bench, Shell
+from avlet.desktop.window.shell import BENCHES, BUILD, CUT_SUFFIX, DESK, PROOF, ROSTER, Bench, Shell
 from avlet.desktop.window.shortcuts import Shortcuts
 from avlet.desktop.window.view_keys import view_keys
 from avlet.desktop.window.welcome import WelcomePage
 from avlet.document.cut import Cut
-from avlet.document.starts import STARTS
 from avlet.document.tables import TABLES
 from avlet.errors import AvletError
 from avlet.media.timeline import cut_bytes
@@ -186,12 +185,12 @@ class Window(Shell):
 
     def _welcome(self) -> QWidget:
         self.welcome = WelcomePage(self.state)
-        self.welcome.start_wanted.connect(lambda name, frame: self.files.start(STARTS[name](frame)))
+        self.welcome.start_wanted.connect(self.files.begin)
+        self.welcome.told.connect(self.say)
         self.welcome.family_wanted.connect(lambda name, frame: take_six(self, self.files.open_path, name, frame))
         self.welcome.steps_wanted.connect(lambda: first_steps(self, self.files.start))
         self.welcome.open_wanted.connect(self.files.open_path)
         self.welcome.demo_wanted.connect(self.files.open_demo)
-        self.welcome.other_frame_wanted.connect(self.files.new)
         return self.welcome
 
     def _header(self) -> QWidget:

@@ -3,28 +3,39 @@
 import time
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QSize, Qt, QTimer
-from PyQt6.QtGui import QColor, QEnterEvent, QFocusEvent, QIcon, QImage, QPixmap
+from PyQt6.QtCore import QEvent, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QEnterEvent, QFocusEvent, QIcon, QImage, QKeyEvent, QPixmap
 from PyQt6.QtWidgets import QToolButton, QWidget
 
 from avlet.document.template import Frame, Template
+from avlet.errors import AvletError
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
+from avlet.storage.package import Opened
 from avlet.storage.thumbnail import GROUND, kept_thumbnail_png, landed_frame, tile_view
-from avlet.text.fonts import FontBook, bundled_fonts
 
 PICTURE = QSize(140, 79)
 _TICK = 40
 """ms from one picture of a tile that plays to the next."""
+_ARROWS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
+Begin = Callable[[Frame], Opened]
+"""Makes what a tile begins with, in a frame. Raises ``AvletError`` where it cannot be."""
 
 
 class Tile(QToolButton):
-    """A start, in a frame. Its picture comes when it is asked for; pressing it is the same as everywhere else."""
+    """A start, in a frame. Its picture comes when it is asked for; Return and Space press it.
 
-    def __init__(self, name: str, label: str, start: Callable[[Frame], Template], parent: QWidget | None = None) -> None:
+    ``moved`` tells that an arrow wants another tile: how many across and how many down; ``unwanted`` that Delete was pressed.
+    """
+
+    moved = pyqtSignal(int, int)
+    unwanted = pyqtSignal()
+
+    def __init__(self, name: str, label: str, begin: Begin, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.name, self.start = name, start
-        self.template: Template | None = None
+        self.name, self.label, self.begin = name, label, begin
+        self.opened: Opened | None = None
+        self.fault = ""
         self.setObjectName(f"start {name}")
         self.setAccessibleName(f"Start from {name}")
         self.setText(label)
@@ -46,15 +57,27 @@ class Tile(QToolButton):
         """Whether it plays now."""
         return self._timer.isActive()
 
-    def show_in(self, frame: Frame, book: FontBook | None = None) -> None:
-        """Draw it as it is in a frame, and say what it is."""
+    @property
+    def template(self) -> Template | None:
+        """What it shows; None before that is there, and of one that cannot be."""
+        return self.opened.template if self.opened is not None else None
+
+    def show_in(self, frame: Frame) -> None:
+        """Draw it as it is in a frame, and say what it is, or why it cannot be."""
         self.stop()
         self._scene = None
-        self.template = self.start(frame)
+        try:
+            self.opened, self.fault = self.begin(frame), ""
+        except AvletError as error:
+            self.opened, self.fault = None, str(error)
+            self.setText(f"⚠ {self.label}")
+            self.setToolTip(self.fault)
+            return
         self._still = QPixmap()
-        self._still.loadFromData(kept_thumbnail_png(self.template, book or bundled_fonts()))
+        self._still.loadFromData(kept_thumbnail_png(self.opened.template, self.opened.book))
         self.setIcon(QIcon(self._still))
-        self.setToolTip(told_of(self.template))
+        self.setText(self.label)
+        self.setToolTip(told_of(self.opened.template))
 
     def found_by(self, words: str) -> bool:
         """Whether all of some words are in its name, its category, its keywords or what is said of it."""
@@ -66,10 +89,10 @@ class Tile(QToolButton):
 
     def play(self) -> None:
         """Play it from its first frame, again and again."""
-        if self.template is None or not self.template.parts or self.playing:
+        if self.opened is None or not self.opened.template.parts or self.playing:
             return
         if self._scene is None:
-            self._scene = Scene(self.template, bundled_fonts())
+            self._scene = Scene(self.opened.template, self.opened.book)
             self._view = tile_view(self._scene, landed_frame(self._scene))
         self._began = time.monotonic()
         self._timer.start()
@@ -92,6 +115,18 @@ class Tile(QToolButton):
         image = QImage(pixels.tobytes(), pixels.shape[1], pixels.shape[0], QImage.Format.Format_RGBA8888_Premultiplied)
         self.setIcon(QIcon(QPixmap.fromImage(image)))
         self._timer.setInterval(max(_TICK, round((time.monotonic() - began) * 3000)))  # two thirds of the time are the window's
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        if key in _ARROWS:
+            self.moved.emit(*_ARROWS[key])
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        elif key == Qt.Key.Key_Delete:
+            self.unwanted.emit()
+        else:
+            super().keyPressEvent(event)
 
     def enterEvent(self, event: QEnterEvent | None) -> None:
         super().enterEvent(event)
