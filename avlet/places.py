@@ -46,6 +46,12 @@ def guide_folder() -> Path:
     return inside if inside.is_dir() else _PACKAGE.parent / "docs" / "guide"
 
 
+def guide_site() -> Path | None:
+    """The guide as a site for a browser, its first page; None in a checkout, where it is not built."""
+    page = _PACKAGE / "site" / "guide" / "index.html"
+    return page if page.is_file() else None
+
+
 def demo_library() -> Path:
     """The person's own copy of the demo, made on the first call, so that trying things out changes nothing that ships."""
     target = platformdirs.user_data_path(NAME) / "demo"

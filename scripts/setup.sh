@@ -68,20 +68,21 @@ pip_install() { .venv/bin/python -m pip install --quiet --disable-pip-version-ch
 # uv fetches and unpacks many packages at a time; pip does it where uv cannot be had, or finds no package.
 install_all() {
     if .venv/bin/python -m pip install --quiet --disable-pip-version-check --target .venv/uv uv==0.13.9 >.venv/uv.log 2>&1; then
-        index="${PIP_INDEX_URL:-$(.venv/bin/python -m pip config get global.index-url 2>/dev/null || true)}"
-        if UV_DEFAULT_INDEX="${UV_DEFAULT_INDEX:-${index:-}}" UV_HTTP_TIMEOUT="${UV_HTTP_TIMEOUT:-60}" SSL_CERT_FILE="${SSL_CERT_FILE:-${PIP_CERT:-}}" \
-            uv_install -r "$1"; then
+        if uv_install -r "$1"; then
             return
         fi
     fi
     say "uv could not install them; pip does it, which takes longer …"
     pip_install -r "$1"
 }
-uv_install() {
+uv_install() (
+    index="${UV_DEFAULT_INDEX:-${PIP_INDEX_URL:-$(.venv/bin/python -m pip config get global.index-url 2>/dev/null || true)}}"
     # What is empty counts as set: it must not be there at all.
-    for name in UV_DEFAULT_INDEX SSL_CERT_FILE; do [ -n "$(printenv "$name")" ] || unset "$name"; done
+    [ -z "$index" ] || export UV_DEFAULT_INDEX="$index"
+    [ -z "${SSL_CERT_FILE:-${PIP_CERT:-}}" ] || export SSL_CERT_FILE="${SSL_CERT_FILE:-${PIP_CERT:-}}"
+    export UV_HTTP_TIMEOUT="${UV_HTTP_TIMEOUT:-60}"
     .venv/uv/bin/uv pip install --quiet --no-deps --python .venv/bin/python "$@" >>.venv/uv.log 2>&1
-}
+)
 
 ensure_environment() {
     wanted="$(cksum <requirements.lock) $(cksum <pyproject.toml) $PWD"
@@ -110,7 +111,7 @@ ensure_environment() {
         rm -rf .venv/build .venv/source
     fi
     say "Installing Avlet …"
-    pip_install --editable .
+    { [ -x .venv/uv/bin/uv ] && uv_install --editable .; } || pip_install --editable .
     printf '%s' "$wanted" >.venv/.ready
     say "Ready, after $((SECONDS - began)) s."
 }

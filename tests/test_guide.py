@@ -8,12 +8,14 @@ from pathlib import Path
 import pytest
 from hands import in_a_dialog, settle
 from PyQt6.QtCore import Qt, QUrl
+from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QMenu, QPushButton
 
 from avlet.command_line.helping import commands
+from avlet.desktop.dialogs import guide_window
 from avlet.desktop.dialogs.guide_window import PAGES
 from avlet.desktop.dialogs.keys_dialog import KeysDialog
-from avlet.places import guide_folder
+from avlet.places import guide_folder, guide_site
 
 ROOT = Path(__file__).resolve().parent.parent
 GUIDE = ROOT / "docs" / "guide"
@@ -122,3 +124,18 @@ def test_f1_leads_to_the_guide_too(window, qtbot):
     settle()
     assert window.guide is not None and window.guide.isVisible()
     window.guide.close()
+
+
+def test_where_the_site_is_there_it_opens_in_the_browser_at_the_page(window, qtbot, monkeypatch, tmp_path):
+    """A wheel has it beside the package (scripts/build_guide.py); a checkout does not."""
+    assert guide_site() is None
+    site = tmp_path / "site" / "guide" / "index.html"
+    site.parent.mkdir(parents=True)
+    site.write_text("")
+    monkeypatch.setattr(guide_window, "guide_site", lambda: site)
+    opened = []
+    monkeypatch.setattr(QDesktopServices, "openUrl", lambda url: opened.append(url.toLocalFile()))
+    window.show_guide("counters")
+    assert window.guide.outside.isVisible()
+    qtbot.mouseClick(window.guide.outside, Qt.MouseButton.LeftButton)
+    assert opened == [str(site.with_name("counters.html"))]

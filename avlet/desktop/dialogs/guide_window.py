@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, QUrl
-from PyQt6.QtGui import QImage, QTextBlock, QTextCursor, QTextDocument
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QTextBrowser, QVBoxLayout, QWidget
+from PyQt6.QtGui import QDesktopServices, QImage, QTextBlock, QTextCursor, QTextDocument
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
-from avlet.places import guide_folder
+from avlet.places import guide_folder, guide_site
 
 PAGES = (
     "index", "five-minutes", "words-that-fit", "mattes", "folded-ruler", "counters", "credits", "solid-letters", "card", "proving",
@@ -43,6 +43,11 @@ class GuideWindow(QDialog):
         self.pages.setAccessibleName("Pages of the guide")
         self.pages.setFixedWidth(230)
         left.addWidget(self.pages, 1)
+        self.outside = QPushButton("In the browser")
+        self.outside.setToolTip("The same pages as a site, from this machine")
+        self.outside.clicked.connect(self._show_outside)
+        self.outside.setVisible(guide_site() is not None)
+        left.addWidget(self.outside)
         row.addLayout(left)
         self.text = _Page()
         self.text.setAccessibleName("The page")
@@ -73,6 +78,12 @@ class GuideWindow(QDialog):
             item = self.pages.item(number)
             assert item is not None
             item.setHidden(not all(word in self._words[name] for word in wanted))
+
+    def _show_outside(self) -> None:
+        """Show the page in the browser of this machine."""
+        site, item = guide_site(), self.pages.currentItem()
+        if site is not None and item is not None:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(site.with_name(f"{item.data(Qt.ItemDataRole.UserRole)}.html"))))
 
     def _chosen(self, item: QListWidgetItem | None) -> None:
         if item is not None:
