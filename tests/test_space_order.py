@@ -83,3 +83,25 @@ def test_a_plate_that_fades_keeps_its_colour(book):
     colours = [made.picture(frame, 960, 540)[y, x].astype(int) for frame in (16, 17, 30, 43)]
     assert made.pose(16).parts["plate"].opacity[0] < 1 == made.pose(30).parts["plate"].opacity[0]
     assert all(np.abs(rgb(one[None])[0] - rgb(colours[2][None])[0]).max() <= 6 for one in colours), colours
+
+
+@pytest.mark.parametrize("camera", [Camera(), Camera(round=25.0), Camera(round=-30.0, up=15.0)])
+@pytest.mark.parametrize("before", [-80.0, -40.0, -25.0, 0.0, 30.0])
+def test_where_two_are_seen_through_both_are_there(book, camera, before):
+    """A block behind a wall, flush with it, through it and before it: nowhere does one of them leave a hole in the other."""
+    wall = sheet("wall", "#FF2020", 440.0, 240.0, opacity=50.0)
+    block = plate("block", "#2020FF", 200, 95, size=80.0, solid=Solidity(depth=40.0), stand=Stand(before=before))
+    for parts in ((wall, block), (block, wall)):
+        picture = scene(book, *parts, camera=camera).picture(30, 480, 270)
+        assert int(picture[135, 240, 3]) == pytest.approx(191, abs=3), "half of what half of the ground came through"
+        assert picture[130:140, 235:245, 3].min() > 185
+
+
+def test_flush_faces_go_as_listed_and_what_is_solid_comes_after_what_reaches_through_it(book):
+    """The later of two whose faces lie in one plane lies over the other, as those do that are whole."""
+    wall = sheet("wall", "#FF2020", 440.0, 240.0, opacity=50.0)
+    flush, through = (
+        plate("block", "#2020FF", 200, 95, size=80.0, solid=Solidity(depth=40.0), stand=Stand(before=by)) for by in (-40.0, -20.0)
+    )
+    assert drawn_in(scene(book, wall, flush)) == ["r", "b"] and drawn_in(scene(book, flush, wall)) == ["b", "r"]
+    assert drawn_in(scene(book, wall, through)) == ["r", "b"] == drawn_in(scene(book, through, wall))

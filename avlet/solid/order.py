@@ -36,24 +36,45 @@ def in_order(stage: Stage, bodies: Sequence[Body]) -> list[tuple[int, Body]]:
 
 
 def _covers(stage: Stage, bodies: Sequence[Body]) -> Marks:
-    """Whether the second of two bodies is to be drawn over the first, (n, n)."""
+    """Whether the second of two bodies is to be drawn over the first, (n, n).
+
+    Bodies whose faces toward the eye lie in one plane go as listed, as those do that are whole. Of two that reach through each other
+    the flat one is drawn first: one with a depth of its own covers all that is behind its face and comes later.
+    """
     corners = np.stack([body.corners for body in bodies])
     before, behind = (np.zeros((len(bodies),) * 2, bool) for _ in range(2))
+    offs, faraway = [], []
     for face in _FACES:
         a, b, c = (corners[:, face[n]] for n in (0, 1, 2))
         normals = np.cross(b - a, c - a)
         normals /= np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-12)
         sides = np.sign(np.einsum("ni,ni->n", normals, stage.view.eye - a))
         off = (np.einsum("ni,mki->nmk", normals, corners) - np.einsum("ni,ni->n", normals, a)[:, None, None]) * sides[:, None, None]
+        offs.append(off)
+        faraway.append(np.abs(np.einsum("ni,ni->n", normals, stage.view.eye - a)))
         low, high = off.min(axis=2), off.max(axis=2)
         known = sides != 0
         before |= (low >= -_NEAR) & (high.diagonal() <= _NEAR)[:, None] & known[:, None]
         behind |= (high <= _NEAR) & (low.diagonal() >= -_NEAR)[:, None] & known[:, None]
     over: Marks = before | behind.T
-    both = over & over.T
+    both = (over & over.T) | _in_one_plane(np.stack(offs), np.argmin(faraway, axis=0))
     listed = np.arange(len(bodies))
     found: Marks = (over & ~both) | (both & (listed[:, None] < listed[None, :]))
+    flat = np.array([body.mesh.flat for body in bodies])
+    found |= ~(found | found.T) & flat[:, None] & ~flat[None, :]
     return found & _meet(stage, corners)
+
+
+def _in_one_plane(offs: Floats, near: np.ndarray) -> Marks:
+    """Whether the faces that two bodies turn to the eye lie in one plane, (n, n).
+
+    ``offs`` is how far each corner of each body lies before each body's faces, (2, n, n, 8); ``near`` which face is toward the eye, (n,).
+    """
+    bodies = np.arange(len(near))
+    off = offs[near, bodies]
+    corners = np.asarray(_FACES)[near]
+    found: Marks = np.all(np.abs(np.take_along_axis(off, corners[None], axis=2)) <= _NEAR, axis=2)
+    return found & found.T
 
 
 def _meet(stage: Stage, corners: Floats) -> Marks:
