@@ -5,6 +5,7 @@ from pathlib import Path
 
 from demo_counters import COUNTERS
 from demo_credits import CREDITS, LISTS
+from demo_reel import REEL, reel, templates
 from demo_roster import ROSTERS
 from demo_spaces import SPACES
 
@@ -398,6 +399,7 @@ def main() -> None:
         **{name: made() for name, made in COUNTERS.items()},
         **{name: made() for name, made in SPACES.items()},
         **{name: as_long_as_its_list(made()) for name, made in CREDITS.items()},
+        **templates(),
     }.items():
         folder = DEMO / f"{file_name}.avlet"
         folder.mkdir(parents=True, exist_ok=True)
@@ -406,6 +408,7 @@ def main() -> None:
     for name, data in {**LISTS, **ROSTERS}.items():
         (DEMO / name).write_bytes(data)
     write_cut(demo_cut(), DEMO / "the-long-tide.otio")
+    write_cut(reel(), DEMO / REEL)
 
 
 if __name__ == "__main__":

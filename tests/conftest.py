@@ -139,6 +139,16 @@ def dressed(qapp):
     return qapp
 
 
+def open_first_cut(window, demo: Path) -> None:
+    """The demo's first cut, of many templates, on the desk, and its name strap on the stage."""
+    window.files.open_path(demo / "the-long-tide.otio")
+    window.cut_session.go_to(330)
+    window.cut_session.select("odalys")
+    window.files.open_path(demo / "name-strap.avlet")
+    window.session.show_answers("typical")
+    window.session.select("plate")
+
+
 @pytest.fixture
 def window(dressed, qtbot, demo, tmp_path, monkeypatch):
     """The application with the demo open."""
@@ -149,7 +159,7 @@ def window(dressed, qtbot, demo, tmp_path, monkeypatch):
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
     made = Window(demo, tmp_path / "state")
     qtbot.addWidget(made)
-    made.files.open_demo(demo)
+    open_first_cut(made, demo)
     made.show()
     qtbot.waitExposed(made)
     made.activateWindow()

@@ -37,7 +37,7 @@ from avlet.text.system_fonts import machine_fonts
 if TYPE_CHECKING:
     from avlet.desktop.dialogs.render_dialog import RenderDialog
 
-DEMO_TEMPLATE, DEMO_CUT = "name-strap.avlet", "the-long-tide.otio"
+DEMO_TEMPLATE, DEMO_CUT = "name-strap.avlet", "show-reel.otio"
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".svg")
 
 
@@ -86,7 +86,7 @@ class Files:
         """The demo's cut on the desk, its name strap on the stage with its typical answers."""
         folder = folder or demo_library()
         self.open_path(folder / DEMO_CUT)
-        self.window.cut_session.go_to(330)
+        self.window.cut_session.go_to(450)
         self.window.cut_session.select("odalys")
         self.open_path(folder / DEMO_TEMPLATE)
         self.window.session.show_answers("typical")

@@ -93,7 +93,7 @@ def place(frame: Frame) -> Template:
     s.follow("deep_water", "square/fill.colour")
     side = Place("plate", "middle", "middle")
     s.parts += [
-        _plate(s, "plate", "Plate", "paper", ("place",), 14, 4, 100, sides=36, above=16, below=17),
+        _plate(s, "plate", "Plate", "paper", ("place",), 14, 4, sides=36, above=16, below=17),
         ShapePart(id="square", name="Square", width=s.px(98), height=s.px(98), corner=s.px(18), fill=s.fill("deep_water"), down=side,
                   across=Place("plate", "end", "start", s.px(14)), way_in=(Move(scale_x=0, scale_y=0, frames=s.frames(16), ease=SOFT),)),
         PicturePart(id="mark", name="Mark", picture=PictureFile("mark.svg", MARK), width=s.px(60), height=s.px(60),
