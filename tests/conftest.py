@@ -24,6 +24,8 @@ from avlet.document.parts import Fit, Matte, Place, ShapePart, TextPart
 from avlet.document.targets import value_of
 from avlet.document.template import Frame, Template
 from avlet.document.time.moves import Move
+from avlet.media.timeline import read_cut
+from avlet.storage.contents import content_of
 from avlet.storage.package import open_template
 from avlet.text.fonts import FontBook, bundled_fonts
 
@@ -42,6 +44,8 @@ else:
     LibraryView.patience = 60.0  # a busy machine takes its time
 
 DEMO = Path(__file__).resolve().parent.parent / "demo"
+TEMPLATES = sorted(path.name for path in DEMO.glob("*.avlet") if not path.name.startswith("saltmarsh-"))
+"""The demo's templates, but for those of the show reel's family, which are starts and have tests of their own."""
 
 
 @pytest.hookimpl(trylast=True)  # after pytest's own, which writes to the standard error
@@ -141,7 +145,8 @@ def dressed(qapp):
 
 def open_first_cut(window, demo: Path) -> None:
     """The demo's first cut, of many templates, on the desk, and its name strap on the stage."""
-    window.files.open_path(demo / "the-long-tide.otio")
+    path = demo / "the-long-tide.otio"
+    window.cut_session.open(read_cut(path), path, demo, content=content_of(path))  # the desk itself is made by those who look at it
     window.cut_session.go_to(330)
     window.cut_session.select("odalys")
     window.files.open_path(demo / "name-strap.avlet")

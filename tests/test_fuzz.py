@@ -15,7 +15,7 @@ import time
 from pathlib import Path
 
 import pytest
-from conftest import DEMO
+from conftest import DEMO, TEMPLATES
 
 from avlet.document.cards.answers import read_answers
 from avlet.document.lists.listing import blocks_from, recognised
@@ -28,7 +28,6 @@ from avlet.storage.bounded import bounded
 from avlet.storage.package import TEMPLATE, open_template, opened_from
 from avlet.storage.recovery import lost_work
 
-TEMPLATES = sorted(path.name for path in DEMO.glob("*.avlet"))
 SHORT, LONG = range(3), range(100, 160)
 SEEDS = [*SHORT, *(pytest.param(seed, marks=pytest.mark.soak) for seed in LONG)]
 STRANGE = [

@@ -3,7 +3,7 @@
 import msgspec
 import numpy as np
 import pytest
-from conftest import DEMO
+from conftest import DEMO, TEMPLATES
 from hands import settle
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -22,7 +22,7 @@ from avlet.paint.scene import Scene
 from avlet.storage.package import open_template, save_template
 
 replace = msgspec.structs.replace
-ALL = sorted(path.name for path in DEMO.glob("*.avlet") if path.name not in ("broken-strap.avlet", "end-roll.avlet", "news-crawl.avlet"))
+ALL = [name for name in TEMPLATES if name not in ("broken-strap.avlet", "end-roll.avlet", "news-crawl.avlet")]
 STRAP = open_template(DEMO / "name-strap.avlet")
 CTRL = Qt.KeyboardModifier.ControlModifier
 

@@ -1,7 +1,7 @@
 """One font in place of another, everywhere that a template names it."""
 
 import pytest
-from conftest import DEMO, plated
+from conftest import DEMO, TEMPLATES, plated
 from hands import type_into
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
@@ -48,7 +48,7 @@ def test_no_trace_of_the_old_family_is_left(book):
     assert made.samples[0].answers["face"] == made.card.field("face").default == made.card.field("face").fonts[0].name
 
 
-@pytest.mark.parametrize("name", sorted(path.name for path in DEMO.glob("*.avlet")))
+@pytest.mark.parametrize("name", TEMPLATES)
 def test_every_demo_template_takes_another_family_and_back(name, book):
     template = open_template(DEMO / name).template
     old = families_in(template)[0]

@@ -4,7 +4,7 @@ from fractions import Fraction
 
 import numpy as np
 import pytest
-from conftest import DEMO, plated
+from conftest import DEMO, TEMPLATES, plated
 
 from avlet.document.cards.card import Card, Sample, Section
 from avlet.document.cards.carding import put_on_card
@@ -80,9 +80,6 @@ def test_another_rate_keeps_the_seconds(rate):
     assert made.frame.fps == Fraction(rate)
 
 
-DEMO_TEMPLATES = sorted(path.name for path in DEMO.glob("*.avlet"))
-
-
 def every_answer(template):
     """The starting answers, every sample's, and every end of every field with each of them."""
     yield {}
@@ -91,7 +88,7 @@ def every_answer(template):
 
 
 @pytest.mark.parametrize("factor", [0.5, 2.0])
-@pytest.mark.parametrize("name", DEMO_TEMPLATES)
+@pytest.mark.parametrize("name", TEMPLATES)
 def test_scaled_to_k_every_resting_box_is_k_times_itself(name, factor):
     """With every option and sample; answers in px scale as well."""
     opened = open_template(DEMO / name)

@@ -21,10 +21,13 @@ if TYPE_CHECKING:
     from avlet.desktop.proof.proof_bench import ProofBench
     from avlet.desktop.roster.roster_bench import RosterBench
     from avlet.desktop.time.time_bench import TimeBench
+    from avlet.desktop.window.welcome import WelcomePage
 
 BUILD, TIME, CARD, PROOF, DESK, ROSTER = "Build", "Time", "Card", "Proof", "Desk", "Roster"
 BENCHES = (BUILD, TIME, CARD, PROOF, DESK, ROSTER)
 """The benches, in the order of the rail."""
+WELCOME = len(BENCHES)
+"""The place of the first page, behind the benches."""
 CUT_SUFFIX = ".otio"
 
 
@@ -68,6 +71,10 @@ class Shell(QMainWindow):
     @property
     def desk(self) -> "DeskBench":
         return cast("DeskBench", self.stack.bench(BENCHES.index(DESK)))
+
+    @property
+    def welcome(self) -> "WelcomePage":
+        return cast("WelcomePage", self.stack.bench(WELCOME))
 
     @property
     def roster(self) -> "RosterBench":

@@ -34,10 +34,9 @@ from avlet.desktop.window.outside import Outside
 from avlet.desktop.window.rail import Rail
 from avlet.desktop.window.recording_sign import RecordingSign
 from avlet.desktop.window.resting import Resting
-from avlet.desktop.window.shell import BENCHES, BUILD, CUT_SUFFIX, DESK, PROOF, ROSTER, Bench, Shell
+from avlet.desktop.window.shell import BENCHES, BUILD, CUT_SUFFIX, DESK, PROOF, ROSTER, WELCOME, Bench, Shell
 from avlet.desktop.window.shortcuts import Shortcuts
 from avlet.desktop.window.view_keys import view_keys
-from avlet.desktop.window.welcome import WelcomePage
 from avlet.document.cut import Cut
 from avlet.document.tables import TABLES
 from avlet.errors import AvletError
@@ -89,9 +88,8 @@ class Window(Shell):
         right.addWidget(self._header())
         self.recording = RecordingSign(self.session)
         right.addWidget(self.recording)
-        makers = (self._make_build, self._make_time, self._make_card, self._make_proof, self._make_desk, self._make_roster)
-        self.stack = BenchStack(makers)
-        self.stack.addWidget(self._welcome())
+        benches = (self._make_build, self._make_time, self._make_card, self._make_proof, self._make_desk, self._make_roster)
+        self.stack = BenchStack((*benches, self._make_welcome))
         right.addWidget(self.stack, 1)
         layout.addLayout(right, 1)
         self.setCentralWidget(body)
@@ -183,15 +181,17 @@ class Window(Shell):
             for outside in getattr(self, "outside", ()):
                 outside.look()
 
-    def _welcome(self) -> QWidget:
-        self.welcome = WelcomePage(self.state)
-        self.welcome.start_wanted.connect(self.files.begin)
-        self.welcome.told.connect(self.say)
-        self.welcome.family_wanted.connect(lambda name, frame: take_six(self, self.files.open_path, name, frame))
-        self.welcome.steps_wanted.connect(lambda: first_steps(self, self.files.start))
-        self.welcome.open_wanted.connect(self.files.open_path)
-        self.welcome.demo_wanted.connect(self.files.open_demo)
-        return self.welcome
+    def _make_welcome(self) -> QWidget:
+        from avlet.desktop.window.welcome import WelcomePage
+
+        made = WelcomePage(self.state)
+        made.start_wanted.connect(self.files.begin)
+        made.told.connect(self.say)
+        made.family_wanted.connect(lambda name, frame: take_six(self, self.files.open_path, name, frame))
+        made.steps_wanted.connect(lambda: first_steps(self, self.files.start))
+        made.open_wanted.connect(self.files.open_path)
+        made.demo_wanted.connect(self.files.open_demo)
+        return made
 
     def _header(self) -> QWidget:
         header = QWidget()
@@ -263,7 +263,7 @@ class Window(Shell):
         """Show what there is to begin with."""
         self._leave_all_but(None)
         self.welcome.refresh()
-        self.stack.setCurrentWidget(self.welcome)
+        self.stack.setCurrentIndex(WELCOME)
         for button in self.rail_buttons:
             button.setChecked(False)
         self.show_state()
@@ -286,7 +286,7 @@ class Window(Shell):
             self.guide.show_page(page)
         else:
             at = self.stack.currentIndex()
-            self.guide.show_for(BENCHES[at] if 0 <= at < len(BENCHES) and self.stack.currentWidget() is not self.welcome else "")
+            self.guide.show_for(BENCHES[at] if 0 <= at < len(BENCHES) else "")
         self.guide.show()
         self.guide.raise_()
         self.guide.activateWindow()
@@ -347,7 +347,7 @@ class Window(Shell):
         ):
             button.setEnabled(label is not None)
             button.setToolTip(f"{words}: {label} ({keys})" if label else f"Nothing to {words.lower()}")
-        welcome = self.stack.currentWidget() is self.welcome
+        welcome = self.stack.currentIndex() == WELCOME
         self.recording.show_on(not self.on_desk and not welcome)
         self.answers.setVisible(not self.on_desk and not welcome and not self.in_front(ROSTER))
         self.hand.setVisible(not self.on_desk and not welcome)
