@@ -4,6 +4,7 @@ set -euo pipefail
 cd "$(dirname "$(readlink -f "$0")")"
 . scripts/setup.sh
 ensure_environment
+install_browser
 keep_compiled
 export QT_QPA_PLATFORM="${QT_QPA_PLATFORM:-offscreen}"
 .venv/bin/ruff check .

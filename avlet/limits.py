@@ -111,3 +111,14 @@ SECONDS_OF_READING = 11.0
 """Seconds of CPU that reading a table may take."""
 BYTES_OF_CHECKING = 850 * 1024**2
 """Bytes of memory that checking or reading may take."""
+
+MOST_SERVED_BODY = 8 * 1024**2
+"""Bytes of what a browser sends at once."""
+MOST_SERVED_SIDE = 1_920
+"""px that a picture for a browser is wide."""
+MOST_LOOKS_WAITING = 64
+"""Pictures that browsers wait for at once; who comes then is asked to come again."""
+MOST_FILMS_WAITING = 12
+"""Films that wait to be made for browsers."""
+MOST_KEPT_FOR_BROWSERS = 1024**3
+"""Bytes of reels and films that are kept for browsers."""

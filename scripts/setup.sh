@@ -23,18 +23,39 @@ find_python() {
     exit 1
 }
 
+# What of some packages is not installed.
+lacking() {
+    for package in "$@"; do
+        # shellcheck disable=SC2016
+        [ "$(dpkg-query -W -f '${Status}' "$package" 2>/dev/null)" = "install ok installed" ] || printf ' %s' "$package"
+    done
+}
+
+# A browser for the tests of pages; without it those tests are left out, and say so.
+install_browser() {
+    command -v dpkg-query >/dev/null || return 0
+    missing="$(lacking chromium chromium-driver)"
+    [ -n "$missing" ] || return 0
+    if [ "$(id -u)" = 0 ]; then
+        as_root=""
+    elif command -v sudo >/dev/null && sudo -n true 2>/dev/null; then
+        as_root="sudo"
+    else
+        say "The tests of pages need a browser. To have them run: sudo apt-get install$missing"
+        return 0
+    fi
+    say "Installing a browser for tests:$missing"
+    # shellcheck disable=SC2086
+    { $as_root apt-get update -qq && DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends $missing; } >&2 ||
+        say "No browser could be installed; the tests of pages are left out."
+}
+
 install_system_libraries() {
     command -v dpkg-query >/dev/null || return 0
-    missing=""
-    for package in $PACKAGES; do
-        # shellcheck disable=SC2016
-        [ "$(dpkg-query -W -f '${Status}' "$package" 2>/dev/null)" = "install ok installed" ] || missing="$missing $package"
-    done
+    # shellcheck disable=SC2086
+    missing="$(lacking $PACKAGES)"
     if [ "$1" = /usr/bin/python3 ] || [ "$1" = /bin/python3 ]; then
-        for package in python3-venv python3-dev; do
-            # shellcheck disable=SC2016
-            [ "$(dpkg-query -W -f '${Status}' "$package" 2>/dev/null)" = "install ok installed" ] || missing="$missing $package"
-        done
+        missing="$missing$(lacking python3-venv python3-dev)"
     fi
     [ -n "$missing" ] || return 0
     if [ "$(id -u)" = 0 ]; then

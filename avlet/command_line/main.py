@@ -29,7 +29,7 @@ VERBS = {
     "reel": "pictures",
     "card": "cards", "set": "cards", "handover": "packages", "check": "packages", "library": "libraries", "credits": "lists",
     "insert": "inserting", "house": "houses",
-    "proof": "proofs", "roster": "rosters", "cut": "cuts", "batch": "batch", "install": "installing",
+    "proof": "proofs", "roster": "rosters", "cut": "cuts", "batch": "batch", "serve": "serving", "install": "installing",
 }  # fmt: skip
 """The file of each verb, or of what verbs are about, in the order in which help has them."""
 _TEMPLATES, _CUTS = ".avlet", ".otio"

@@ -48,6 +48,14 @@ class Written(Told, frozen=True, kw_only=True):
     removed: tuple[str, ...] = ()
 
 
+class Serving(Told, frozen=True, kw_only=True, omit_defaults=True):
+    """A library that is served. ``link`` lets a browser in where a token is asked for that nobody knows yet."""
+
+    library: str
+    address: str
+    link: str = ""
+
+
 class HandedOver(Told, frozen=True, kw_only=True):
     """A template that was handed over. ``changed`` is False where the library had the very same."""
 
@@ -222,7 +230,7 @@ class TakenHouse(Told, frozen=True, kw_only=True):
 
 
 ALL = (
-    Written, TakenHouse, HandedOver, Checked, ListChecked, ListSpeeds, RosterChecked, RosterRendered, LibraryProved, LibraryListed,
+    Written, Serving, TakenHouse, HandedOver, Checked, ListChecked, ListSpeeds, RosterChecked, RosterRendered, LibraryProved, LibraryListed,
     VersionsListed,
 )  # fmt: skip
 

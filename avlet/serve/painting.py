@@ -1,0 +1,162 @@
+"""What processes of a server do: paint a frame, a reel, or a film of a title that somebody asked for."""
+
+import contextlib
+import io
+import zipfile
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+from pathlib import Path
+from typing import Any, Literal
+
+import msgspec
+from PIL import Image
+
+from avlet.errors import AvletError
+from avlet.media.drawing import Drawing, begin_worker
+from avlet.media.films import film_named
+from avlet.media.planes import straight_bytes
+from avlet.media.plates import paint_plate
+from avlet.media.reel import Reel, write_reel
+from avlet.media.render import Progress, StoppedError, png_bytes, render
+from avlet.paint.painter import new_pixels
+from avlet.paint.scene import Scene
+from avlet.review.samples import said_of
+from avlet.serve.titles import Asked
+from avlet.storage.package import Opened, open_template
+
+Kind = Literal["prores", "webm", "frames", "still", "reel"]
+_MOST_OPEN, _MOST_SCENES = 16, 12
+_opened: OrderedDict[tuple[str, Any], Opened] = OrderedDict()
+_scenes: OrderedDict[bytes, Scene] = OrderedDict()
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A frame of a title: its picture as WebP with alpha, and what is to be said of the title."""
+
+    picture: bytes
+    width: int
+    height: int
+    frame: int
+    length: int
+    way_in: int
+    way_out: int
+    said: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Failed:
+    """What could not be made, and why."""
+
+    words: str
+
+
+def scene_of(asked: Asked) -> Scene:
+    """The scene of a title; those asked for last are kept. Raises ``AvletError`` in words."""
+    key = msgspec.json.encode((asked.place, asked.stamp, dict(asked.answers), asked.length))
+    if key not in _scenes:
+        package = asked.place, asked.stamp
+        if package not in _opened:
+            _opened[package] = open_template(Path(asked.place))
+            while len(_opened) > _MOST_OPEN:
+                _opened.popitem(last=False)
+        opened = _opened[package]
+        _scenes[key] = Scene(opened.template, opened.book, dict(asked.answers), asked.length)
+        while len(_scenes) > _MOST_SCENES:
+            _scenes.popitem(last=False)
+    _scenes.move_to_end(key)
+    return _scenes[key]
+
+
+def size_in(scene: Scene, width: int) -> tuple[int, int]:
+    """The size of a picture that is at most so many px wide."""
+    frame = scene.template.frame
+    wide = min(width, frame.width)
+    return wide, max(1, round(wide * frame.height / frame.width))
+
+
+def see(asked: Asked, frame: int | None, width: int) -> Seen:
+    """Paint a frame, that in the middle of the hold unless another is wanted."""
+    scene = scene_of(asked)
+    at = scene.spans.middle if frame is None else max(0, min(scene.length - 1, frame))
+    wide, high = size_in(scene, width)
+    pixels = new_pixels(wide, high)
+    scene.paint(at, pixels)
+    spans = scene.spans
+    return Seen(_webp(straight_bytes(pixels)), wide, high, at, scene.length, spans.way_in, spans.way_out, tuple(said_of(scene)))
+
+
+def reel(asked: Asked, width: int, folder: Path) -> Reel:
+    """Write a title's reel into a folder, unless nobody waits for it any more: then ``stop_file`` is there."""
+    scene, stop = scene_of(asked), stop_file(folder)
+    return write_reel(Drawing.of(scene, size_in(scene, width)), folder, lambda done, total: not stop.exists())
+
+
+def stop_file(folder: Path) -> Path:
+    """What stops a reel that is being made."""
+    return folder.with_name(f"{folder.name}.stop")
+
+
+def plate(name: str, width: int) -> bytes:
+    """A plate, as WebP."""
+    pixels = new_pixels(width, round(width * 9 / 16))
+    paint_plate(name, 0.0, pixels)
+    out = io.BytesIO()
+    Image.fromarray(pixels[..., :3]).save(out, "WEBP", quality=82, method=2)
+    return out.getvalue()
+
+
+def _webp(rgba: Any) -> bytes:
+    out = io.BytesIO()
+    Image.fromarray(rgba, "RGBA").save(out, "WEBP", lossless=True, quality=0, method=0)
+    return out.getvalue()
+
+
+# Films, each in a process of its own
+
+
+def make(kind: Kind, asked: Asked, frame: int | None, path: Path, progress: Progress) -> None:
+    """Write what is taken away: a film, a still, or a zip of frames or of a reel. Raises ``AvletError`` in words."""
+    scene = scene_of(asked)
+    if kind == "still":
+        path.write_bytes(png_bytes(scene.picture(scene.spans.middle if frame is None else max(0, min(scene.length - 1, frame)))))
+    elif kind in ("frames", "reel"):
+        folder = path.with_suffix("")
+        if kind == "frames":
+            render(Drawing.of(scene), folder, None, progress, workers=0)
+        else:
+            write_reel(Drawing.of(scene), folder, progress)
+        with zipfile.ZipFile(path, "w", zipfile.ZIP_STORED) as packed:
+            for file in sorted(folder.iterdir()):
+                packed.write(file, f"{path.stem}/{file.name}")
+    else:
+        film = film_named(kind)
+        assert film is not None
+        render(Drawing.of(scene), path, film.name, progress, workers=0)
+
+
+def work(pipe: Connection, kind: Kind, asked: Asked, frame: int | None, path: Path) -> None:
+    """A process's life: it makes one thing, tells how far it is, and at the end that it is there, or why not. Anything sent stops it."""
+    begin_worker()
+    with contextlib.suppress(EOFError, OSError):
+        try:
+            make(kind, asked, frame, path, _telling(pipe))
+            pipe.send(None)
+        except StoppedError:
+            return
+        except AvletError as error:
+            pipe.send(Failed(str(error)))
+        except MemoryError:
+            pipe.send(Failed("It needs more memory than there is. Make it smaller."))
+        except Exception as error:  # whatever it is, the server goes on
+            pipe.send(Failed(f"It cannot be made ({type(error).__name__}: {error}). This is a fault of Avlet."))
+
+
+def _telling(pipe: Connection) -> Callable[[int, int], bool]:
+    def progress(done: int, total: int) -> bool:
+        pipe.send((done, total))
+        return not pipe.poll()
+
+    return progress

@@ -1,0 +1,122 @@
+"""The titles that are served: what a library has, by names that are looked up and never joined to paths."""
+
+import threading
+from collections import OrderedDict
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from avlet.document.cards.answers import check_answers, find_field
+from avlet.document.cards.typed_answers import read_typed
+from avlet.document.fields import CreditsField
+from avlet.document.tables import Table, read_table
+from avlet.errors import AnswerError, AvletError
+from avlet.limits import MOST_FRAMES
+from avlet.numbers.lengths import frames_in
+from avlet.storage.library import Entry, Stamp, scan_all, stamps_in
+from avlet.storage.package import Opened, open_template
+
+_PASTED = "the page's list.tsv"
+_MOST_OPEN = 64
+"""Templates that are kept open."""
+
+
+class NoTitleError(AvletError):
+    """A title that the library does not have."""
+
+
+class NoFiles:
+    """Answers from a browser name no file of this machine."""
+
+    def read(self, path: str) -> bytes:
+        """Refused."""
+        raise AnswerError("Answers from a browser name no files. Choose the picture on the page, or send its bytes.")
+
+    def table(self, path: str) -> Table:
+        """Refused."""
+        raise AnswerError("Answers from a browser name no files. Paste the table on the page.")
+
+
+class Pasted(NoFiles):
+    """A table that somebody pasted."""
+
+    def __init__(self, words: str) -> None:
+        self.words = words
+
+    def table(self, path: str) -> Table:
+        """What was pasted; raises ``StorageError`` for what is no table."""
+        return read_table(self.words.encode(), path)
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A title as somebody wants it: which package, as it was when it was changed last, with checked answers, at a length or its own."""
+
+    place: str
+    stamp: Stamp
+    answers: Mapping[str, Any]
+    length: int | None
+
+
+class Titles:
+    """The titles of one library. They are looked for anew whenever somebody asks; only what has changed is opened again."""
+
+    def __init__(self, library: Path) -> None:
+        self.library = library
+        self._lock = threading.Lock()
+        self._stamps: dict[str, Stamp] | None = None
+        self._entries: dict[str, Entry] = {}
+        self._open: OrderedDict[tuple[str, Stamp], Opened] = OrderedDict()
+
+    def entries(self) -> dict[str, Entry]:
+        """All packages by the names that addresses have for them. Raises ``StorageError`` where the library cannot be read."""
+        with self._lock:
+            stamps = stamps_in(self.library)
+            if stamps != self._stamps:
+                found = scan_all([self.library])
+                self._entries = {entry.path.stem: entry for entry in found.entries}
+                self._stamps = stamps
+            return dict(self._entries)
+
+    def entry(self, name: str) -> Entry:
+        """A package by its name; raises ``NoTitleError``, or ``StorageError`` for one that is damaged."""
+        found = self.entries().get(name)
+        if found is None:
+            raise NoTitleError(f"There is no title “{name[:80]}” in this library.")
+        if found.fault:
+            raise NoTitleError(f"{found.name} cannot be shown. {found.fault}")
+        return found
+
+    def opened(self, name: str) -> tuple[Entry, Stamp, Opened]:
+        """A package, when it was changed last, and its template."""
+        entry = self.entry(name)
+        stamp = (self._stamps or {}).get(entry.place, (0, 0))
+        with self._lock:
+            key = entry.place, stamp
+            if key not in self._open:
+                self._open[key] = open_template(entry.path)
+                while len(self._open) > _MOST_OPEN:
+                    self._open.popitem(last=False)
+            self._open.move_to_end(key)
+            return entry, stamp, self._open[key]
+
+    def asked(self, name: str, answers: Mapping[str, Any], typed: Mapping[str, str], length: int | str | None) -> tuple[Opened, Asked]:
+        """A title with answers, as plain data or as typed words, and a length in frames or words; raises ``AnswerError`` in words."""
+        entry, stamp, opened = self.opened(name)
+        template = opened.template
+        taken = check_answers(template, answers)
+        for field_id, words in typed.items():
+            field = find_field(template, field_id)
+            read = (
+                field.read(_PASTED, (), Pasted(words)) if isinstance(field, CreditsField) else read_typed(template, field, words, NoFiles())
+            )
+            taken[field.id] = field.checked(read, template.palette)
+        frames: int | None
+        try:
+            frames = frames_in(length, template.frame.fps) if isinstance(length, str) else length
+        except ValueError as error:
+            raise AnswerError(str(error)) from None
+        if frames is not None and not 1 <= frames <= MOST_FRAMES:
+            raise AnswerError(f"A title lasts 1 to {MOST_FRAMES:,} frames, not {frames:,}.")
+        return opened, Asked(entry.place, stamp, taken, frames)

@@ -1,0 +1,61 @@
+"""A browser for tests: Debian's Chromium, without a window, which may ask this machine alone."""
+
+import contextlib
+import json
+import shutil
+import tempfile
+import time
+
+import pytest
+
+BROWSER, DRIVER = shutil.which("chromium"), shutil.which("chromedriver")
+needs_browser = pytest.mark.skipif(not (BROWSER and DRIVER), reason="needs a browser: apt-get install chromium chromium-driver")
+_OPTIONS = (
+    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", "--hide-scrollbars", "--force-device-scale-factor=1",
+)  # fmt: skip
+
+
+@contextlib.contextmanager
+def browsing(width=1280, height=800):
+    """A browser with nothing of anybody's."""
+    from selenium import webdriver
+    from selenium.webdriver.chrome.options import Options
+    from selenium.webdriver.chrome.service import Service
+
+    folder = tempfile.mkdtemp(prefix="avlet-browser-")
+    options = Options()
+    options.binary_location = BROWSER
+    for one in (*_OPTIONS, f"--user-data-dir={folder}", f"--window-size={width},{height}"):
+        options.add_argument(one)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL", "performance": "ALL"})
+    made = webdriver.Chrome(options=options, service=Service(DRIVER))
+    made.set_script_timeout(30)
+    try:
+        yield made
+    finally:
+        made.quit()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def until(true, seconds=30.0, every=0.05):
+    """Wait for something to be so."""
+    end = time.monotonic() + seconds
+    while not (found := true()):
+        assert time.monotonic() < end, "it did not come"
+        time.sleep(every)
+    return found
+
+
+def hosts_asked(browser):
+    """The hosts that a browser has asked anything of."""
+    from urllib.parse import urlsplit
+
+    asked = set()
+    for entry in browser.get_log("performance"):
+        message = json.loads(entry["message"])["message"]
+        if message["method"] == "Network.requestWillBeSent":
+            url = urlsplit(message["params"]["request"]["url"])
+            if url.scheme in ("http", "https", "ws", "wss"):
+                asked.add(url.hostname)
+    return asked
