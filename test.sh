@@ -5,6 +5,7 @@ cd "$(dirname "$(readlink -f "$0")")"
 . scripts/setup.sh
 ensure_environment
 install_browser
+install_page_checks
 keep_compiled
 export QT_QPA_PLATFORM="${QT_QPA_PLATFORM:-offscreen}"
 .venv/bin/ruff check .

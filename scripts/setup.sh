@@ -50,6 +50,13 @@ install_browser() {
         say "No browser could be installed; the tests of pages are left out."
 }
 
+# What checks the pages: TypeScript, the EBU's definitions of OGraf, axe. Without npm those checks are left out, and say so.
+install_page_checks() {
+    command -v npm >/dev/null || return 0
+    [ tests/javascript/node_modules/.package-lock.json -nt tests/javascript/package-lock.json ] && return 0
+    (cd tests/javascript && npm ci --no-fund --no-audit --loglevel=error >&2) || say "What checks the pages could not be installed; those checks are left out."
+}
+
 install_system_libraries() {
     command -v dpkg-query >/dev/null || return 0
     # shellcheck disable=SC2086

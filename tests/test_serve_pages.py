@@ -5,6 +5,7 @@ import io
 import json
 import shutil
 import time
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -284,3 +285,20 @@ def test_from_key_to_canvas_in_the_pages_own_time(page):
     )
     assert 0 < took < 20_000
     assert json.dumps(took)
+
+
+AXE = Path(__file__).parent / "javascript" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+@pytest.mark.skipif(not AXE.is_file(), reason="needs npm: npm ci in tests/javascript")
+@pytest.mark.parametrize("path", ["/", "/titles/name-strap", "/titles/guest-strap", "/titles/end-roll"])
+def test_axe_finds_nothing_serious(page, path):
+    """axe-core 4.11, by the rules of WCAG 2.1 A and AA and of best practice."""
+    browser = page(path)
+    browser.execute_script(AXE.read_text(encoding="utf-8"))
+    found = browser.execute_async_script(
+        "const done = arguments[0]; axe.run().then((told) => done(told.violations), (e) => done([String(e)]))"
+    )
+    assert [
+        (one["id"], one["impact"], one["nodes"][0]["html"][:120]) for one in found if one["impact"] in ("serious", "critical", None)
+    ] == []

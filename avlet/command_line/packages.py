@@ -1,15 +1,18 @@
 """Verbs about packages: handover, check."""
 
+from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from avlet.command_line.app import app, verb
-from avlet.command_line.options import DryRun, File, Library, NoOverwrite, Note, Strict, Workers
+from avlet.command_line.options import AnswerFiles, DryRun, File, Length, Library, NoOverwrite, Note, Set, Strict, Workers
 from avlet.command_line.outputs import refuse_written
-from avlet.command_line.scenes import opened, workers_of
-from avlet.command_line.telling import facts, note, say
-from avlet.errors import AvletError
+from avlet.command_line.scenes import opened, title, workers_of
+from avlet.command_line.telling import done, facts, note, say, work
+from avlet.document.editing.naming import slug
+from avlet.errors import AnswerError, AvletError
+from avlet.review.samples import said_of
 
 
 @verb(
@@ -17,16 +20,25 @@ from avlet.errors import AvletError
     "avlet handover name-strap.avlet --note \"Wider plate\"",
     "avlet handover name-strap.avlet --library /srv/titles --strict --json",
     "avlet handover name-strap.avlet --dry-run",
+    "avlet handover name-strap.avlet --live on-air/odalys --set name=\"Odalys Brandt\"",
 )  # fmt: skip
 def handover(
     file: File, library: Library = None, words: Note = "", strict: Strict = False,
     proved: Annotated[bool, typer.Option("--proof/--no-proof", help="Prove it first, and say what stands open.")] = True,
     workers: Workers = None, dry_run: DryRun = False, no_overwrite: NoOverwrite = False,
+    live: Annotated[Path | None, typer.Option(help="Write a folder for live graphics (EBU OGraf) instead, with these answers.")] = None,
+    answers: Set = None, files: AnswerFiles = None, length: Length = None,
 ) -> None:  # fmt: skip
     """Hand a template over: write its package, with fonts and preview, into a library as a new version.
 
-    It is proved first, and what stands open is said; that hinders nothing unless it is asked to be strict.
+    It is proved first, and what stands open is said; that hinders nothing unless it is asked to be strict. With --live it is a title
+    with its answers, painted, that plays in any OGraf renderer.
     """
+    if live is not None:
+        _for_live(file, live, answers, files, length, dry_run, no_overwrite)
+        return
+    if answers or files or length:
+        raise AnswerError("A template is handed over with its own starting answers; --set, --answers and --length are for --live.")
     from avlet.command_line.told import HandedOver
     from avlet.places import library_folder
     from avlet.review.proof import prove, together
@@ -62,6 +74,31 @@ def handover(
             dry_run=dry_run,
         )
     )  # fmt: skip
+
+
+def _for_live(
+    file: Path, folder: Path, answers: list[str] | None, files: list[Path] | None, length: str | None, dry_run: bool, no_overwrite: bool
+) -> None:
+    """A folder for live graphics."""
+    from avlet.command_line.told import Written, Wrote
+    from avlet.media.live import ENDING, write_live
+
+    one, scene = title(file, answers, files, length)
+    frame, path = one.template.frame, folder / f"{slug(one.template.name)}{ENDING}"
+    refuse_written([path], no_overwrite)
+    if not dry_run:
+        with work(f"{one.template.name} for live", scene.length) as tell:
+
+            def progress(finished: int, total: int) -> bool:
+                tell(finished, "")
+                return True
+
+            path = write_live(scene, folder, one.manifest.version if one.manifest is not None else 0, progress)
+        done(f"Wrote {path}: {scene.length} frames that play in any OGraf renderer.")
+    wrote = Wrote(path=str(path), frames=scene.length, width=frame.width, height=frame.height)
+    for words in said_of(scene):
+        note(words)
+    facts(Written(verb="handover", template=one.template.name, wrote=(wrote,), dry_run=dry_run))
 
 
 @verb(app, "check", "avlet check library/name-strap.avlet", "avlet check library/name-strap.avlet --json")

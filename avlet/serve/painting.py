@@ -16,6 +16,7 @@ from PIL import Image
 from avlet.errors import AvletError
 from avlet.media.drawing import Drawing, begin_worker
 from avlet.media.films import film_named
+from avlet.media.live import write_live
 from avlet.media.planes import straight_bytes
 from avlet.media.plates import paint_plate
 from avlet.media.reel import Reel, write_reel
@@ -26,7 +27,7 @@ from avlet.review.samples import said_of
 from avlet.serve.titles import Asked
 from avlet.storage.package import Opened, open_template
 
-Kind = Literal["prores", "webm", "frames", "still", "reel"]
+Kind = Literal["prores", "webm", "frames", "still", "reel", "live"]
 _MOST_OPEN, _MOST_SCENES = 16, 12
 _opened: OrderedDict[tuple[str, Any], Opened] = OrderedDict()
 _scenes: OrderedDict[bytes, Scene] = OrderedDict()
@@ -122,15 +123,17 @@ def make(kind: Kind, asked: Asked, frame: int | None, path: Path, progress: Prog
     scene = scene_of(asked)
     if kind == "still":
         path.write_bytes(png_bytes(scene.picture(scene.spans.middle if frame is None else max(0, min(scene.length - 1, frame)))))
-    elif kind in ("frames", "reel"):
+    elif kind in ("frames", "reel", "live"):
         folder = path.with_suffix("")
         if kind == "frames":
             render(Drawing.of(scene), folder, None, progress, workers=0)
+        elif kind == "live":
+            write_live(scene, folder, 0, progress)
         else:
             write_reel(Drawing.of(scene), folder, progress)
         with zipfile.ZipFile(path, "w", zipfile.ZIP_STORED) as packed:
-            for file in sorted(folder.iterdir()):
-                packed.write(file, f"{path.stem}/{file.name}")
+            for file in sorted(one for one in folder.rglob("*") if one.is_file()):
+                packed.write(file, f"{path.stem}/{file.relative_to(folder)}")
     else:
         film = film_named(kind)
         assert film is not None

@@ -30,7 +30,7 @@ from avlet.serve.titles import Asked
 from avlet.storage.atomic import sweep
 
 Given = TypeVar("Given")
-ENDINGS: dict[Kind, str] = {"prores": ".mov", "webm": ".webm", "frames": ".zip", "still": ".png", "reel": ".zip"}
+ENDINGS: dict[Kind, str] = {"prores": ".mov", "webm": ".webm", "frames": ".zip", "still": ".png", "reel": ".zip", "live": ".zip"}
 KEPT_FOR = 3600.0
 """Seconds that a film or a reel is kept after somebody asked for it last."""
 _MOST_PICTURES = 512

@@ -65,6 +65,7 @@ class Files:
         menu.addAction("Save\tCtrl+S", self.save)
         menu.addAction("Save as…\tCtrl+Shift+S", self.save_as)
         menu.addAction("Hand over…\tCtrl+H", self.hand_over)
+        menu.addAction("Hand over for live…", self.hand_over_for_live)
         menu.addAction("Keep as a variant…", self.keep_as_variant)
         menu.addAction("Keep as a start", self.keep_as_start)
         menu.addSeparator()
@@ -267,6 +268,12 @@ class Files:
         else:
             self.window.say(f"{name} is in the library as it is already, as version {done.version}; nothing was written.")
         return done.path
+
+    def hand_over_for_live(self) -> None:
+        """Choose a folder, and write the title as it is on the stage, with its answers, as a live graphic."""
+        from avlet.desktop.window.live import for_live
+
+        for_live(self.window)
 
     def _hand_over_elsewhere(self) -> bool:
         """Ask for another library, and hand over into that."""
