@@ -1,7 +1,10 @@
 """Take the pictures in ``docs/screenshots/`` from the demo. Run from the project's root."""
 
+import json
 import os
 import shutil
+import subprocess
+import sys
 import tempfile
 import time
 from pathlib import Path
@@ -10,7 +13,6 @@ from typing import Any
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from avlet.desktop.dialogs.handover_dialog import HandoverDialog
-from avlet.desktop.dialogs.start_dialog import StartDialog
 from avlet.desktop.window.application import make_application
 from avlet.desktop.window.shell import BENCHES, PROOF, ROSTER
 from avlet.desktop.window.window import Window
@@ -123,9 +125,9 @@ def shoot_desk(application: Any, window: Window) -> None:
     wider = set_property(opened.template, "plate/fit.left", 64)
     hand_over(wider, opened.book, session.library, "A little more room before the name")
     session.forget_templates()
-    window.desk.add_title("place-tag.avlet", 300, 1)
+    window.desk.add_title("saltmarsh-place.avlet", 420, 1)
     window.show_desk()
-    session.go_to(335)
+    session.go_to(460)
     session.select("odalys")
     shoot(application, window, "desk")
     for _ in range(2):
@@ -175,6 +177,21 @@ def shoot_welcome(application: Any, window: Window) -> None:
     shoot(application, window, "welcome")
 
 
+def shoot_page(demo: Path) -> None:
+    """A title's page in a browser, where there is one."""
+    browser = shutil.which("chromium")
+    if browser is None:
+        return
+    command = [sys.executable, "-m", "avlet", "serve", str(demo), "--port", "0", "--json", "lines"]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as server:
+        assert server.stdout is not None
+        address = next(told["address"] for told in map(json.loads, server.stdout) if "address" in told)
+        page = f"{address}titles/name-strap#name=%C3%8Dris+%C3%9E%C3%B3rdal&role=Head+of+volunteer+programmes"
+        shot = ["--headless", "--no-sandbox", "--disable-gpu", "--hide-scrollbars", "--window-size=1280,860", "--virtual-time-budget=20000"]
+        subprocess.run([browser, *shot, f"--screenshot={FOLDER / 'page.png'}", page], check=True, capture_output=True)
+        server.terminate()
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     application = make_application(["avlet"])
@@ -214,17 +231,13 @@ def main() -> None:
         window.session.open(blank(), window.session.book, None, saved=False)
         window.show_bench(0)
         shoot(application, window, "empty")
-        starts = StartDialog(window)
-        starts.show()
-        wait(application, 3)
-        shoot(application, starts, "starting-points")
-        starts.close()
         window.files.open_path(demo / "cut-out-title.avlet")
         window.session.select("bar")
         window.build.set_background("dusk")
         shoot(application, window, "build-cut-out")
         window.session.mark_saved(demo / "name-strap.avlet")
         window.close()
+        shoot_page(demo)
     application.quit()
 
 

@@ -11,7 +11,7 @@ from avlet.places import guide_folder, guide_site
 
 PAGES = (
     "index", "five-minutes", "words-that-fit", "mattes", "folded-ruler", "counters", "credits", "solid-letters", "card", "proving",
-    "two-hundred", "desk", "elsewhere", "keys", "when-something-goes-wrong",
+    "two-hundred", "desk", "elsewhere", "in-a-browser", "keys", "when-something-goes-wrong",
 )  # fmt: skip
 """The pages by file name, in the order in which they are read."""
 _FOR = {"Build": "words-that-fit", "Time": "folded-ruler", "Card": "card", "Proof": "proving", "Desk": "desk", "Roster": "two-hundred"}

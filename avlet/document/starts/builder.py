@@ -36,6 +36,9 @@ def frames_of(frame: Frame, seconds: float) -> int:
 
 HINTS = {"role": "What they do, in a few words", "line": "May be left empty", "place": "Where this is"}
 
+_FIRST = ("first", "family", "name", "title")
+"""Fields that a card begins with, whichever part lies behind: what somebody is called before what they do."""
+
 
 class Start:
     """Builds one template in px of a frame; numbers are given for 1080 lines (or for 1080 across, upright)."""
@@ -106,6 +109,7 @@ class Start:
 
     def template(self, note: str, seconds: float = 5.0, way_in: float = 1.0, way_out: float = 1.0) -> Template:
         """All of it as a template, with the four samples."""
+        self.fields.sort(key=lambda one: _FIRST.index(one[0].id) if one[0].id in _FIRST else len(_FIRST))
         answered: list[tuple[Any, str, dict[str, Any]]] = [*self.fields, *self.numbers]
         samples = tuple(Sample(i, n, {f.id: words[i] for f, _, words in answered}) for i, n in SAMPLES)
         sections = [Section("Words", tuple(f for f, _, _ in self.fields))] if self.fields else []
