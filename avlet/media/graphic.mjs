@@ -30,9 +30,10 @@ export default class AvletTitle extends HTMLElement {
   constructor() {
     super();
     this.canvas = document.createElement("canvas");
-    const look = document.createElement("style");
-    look.textContent = ":host { display: block; width: 100%; height: 100%; } canvas { display: block; width: 100%; height: 100%; object-fit: contain; }";
-    this.attachShadow({ mode: "open" }).append(look, this.canvas);
+    const look = new CSSStyleSheet(), inside = this.attachShadow({ mode: "open" });
+    look.replaceSync(":host, canvas { display: block; width: 100%; height: 100%; } canvas { object-fit: contain; }");
+    inside.adoptedStyleSheets = [look];
+    inside.append(this.canvas);
     /** @type {ReelFile|null} */ this.reel = null;
     /** @type {ImageBitmap[]} */ this.pictures = [];
     /** @type {Record<string, unknown>} */ this.starts = {};

@@ -4,6 +4,7 @@ It holds the manifest (``NAME.ograf.json``), the web component (``graphic.mjs``)
 What of the specification is not in its type definitions (npm ``ograf`` 1.2.0), such as the names of GDD types, is from memory.
 """
 
+import math
 from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
@@ -13,7 +14,7 @@ import msgspec
 from avlet.document.editing.naming import slug
 from avlet.document.fields import ChoiceField, ColourField, Field, FontField, LengthField, NumberField, SwitchField, TextField
 from avlet.document.template import Template
-from avlet.errors import StorageError
+from avlet.errors import AnswerError, StorageError
 from avlet.media.drawing import Drawing
 from avlet.media.reel import REEL, reel_of
 from avlet.media.render import Progress
@@ -23,7 +24,7 @@ from avlet.storage.thumbnail import HEIGHT, WIDTH, thumbnail_png
 
 SCHEMA = "https://ograf.ebu.io/v1/specification/json-schemas/graphics/schema.json"
 ENDING = ".ograf.json"
-_GRAPHIC = Path(__file__).with_name("graphic.mjs")
+GRAPHIC = Path(__file__).with_name("graphic.mjs")
 
 
 def live_manifest(template: Template, answers: Mapping[str, Any], length: int, version: int = 0) -> dict[str, Any]:
@@ -94,6 +95,20 @@ def data_of(template: Template, field: Field, answer: Any) -> Any:
     return answer
 
 
+def answers_of_data(template: Template, data: Any) -> dict[str, Any]:
+    """Answers from data as the manifest's schema has it: lengths come in ms. Raises ``AnswerError`` for what is no such data."""
+    if data is None:
+        return {}
+    if not isinstance(data, dict):
+        raise AnswerError("The data of a graphic is an object, with an answer for each field.")
+    found = dict(data)
+    for field in template.card.fields:
+        value = found.get(field.id)
+        if isinstance(field, LengthField) and isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value):
+            found[field.id] = round(value * template.frame.fps / 1000)
+    return found
+
+
 def _ms(template: Template, frames: float) -> int:
     return round(frames * 1000 / template.frame.fps)
 
@@ -113,7 +128,7 @@ def write_live(scene: Scene, folder: Path, version: int = 0, told: Progress = la
     starts = {key: one["default"] for key, one in manifest["schema"]["properties"].items()}
     files = {
         name: msgspec.json.format(msgspec.json.encode(manifest), indent=2), "answers.json": msgspec.json.encode(starts),
-        "graphic.mjs": _GRAPHIC.read_bytes(), "thumbnail.png": thumbnail_png(template, scene.book),
+        "graphic.mjs": GRAPHIC.read_bytes(), "thumbnail.png": thumbnail_png(template, scene.book),
         **{f"reel/{file}": data for file, data in pictures.items()}, f"reel/{REEL}": msgspec.json.encode(reel),
     }  # fmt: skip
     folder.mkdir(parents=True, exist_ok=True)

@@ -103,6 +103,8 @@ class Studio:
         sweep(Path(tempfile.gettempdir()))
         self.folder = Path(tempfile.mkdtemp(prefix="avlet-serve-"))
         self._looks, self._reel_makers = Painters(self.workers), Painters(max(1, self.workers // 2))
+        self.needed: Callable[[], set[str]] = set
+        """The reels that are kept whoever asks for them: those on air."""
         self._going = 0
         self._waiting: dict[str, int] = {}
         self._pictures: OrderedDict[str, bytes] = OrderedDict()
@@ -270,8 +272,9 @@ class Studio:
 
     def sweep(self, now: float) -> None:
         """Let go of what nobody asked for in the last hour."""
+        needed = self.needed()
         for name, (_, wanted_at) in list(self._reels.items()):
-            if now - wanted_at > KEPT_FOR:
+            if now - wanted_at > KEPT_FOR and name not in needed:
                 self._forget_reel(name)
         for film in list(self.films.values()):
             if film.state in ("done", "failed") and now - film.wanted_at > KEPT_FOR:
@@ -279,8 +282,10 @@ class Studio:
 
     def _make_room(self) -> None:
         held = sum(picture.bytes for reel, _ in self._reels.values() for picture in reel.pictures)
-        while held > MOST_KEPT_FOR_BROWSERS and len(self._reels) > 1:
-            oldest = next(iter(self._reels))
+        needed = self.needed()
+        for oldest in [name for name in self._reels if name not in needed][:-1]:
+            if held <= MOST_KEPT_FOR_BROWSERS:
+                return
             held -= sum(picture.bytes for picture in self._reels[oldest][0].pictures)
             self._forget_reel(oldest)
 

@@ -1,0 +1,252 @@
+// On air: a running order, what is next, what is on air. All that it does goes through the OGraf server interface.
+import { ask, at, made } from "./ask.mjs";
+import { Card } from "./card.mjs";
+import { perSecond } from "./reel.mjs";
+import { showRenderer } from "./renderer.mjs";
+
+const RENDERER = "/ograf/v1/renderers/main/target/graphicInstance", LAYER = 1, KEPT = "avlet running order", SOON = 250;
+
+/**
+ * @typedef {{name: string, typed: Record<string, string>, answers: Record<string, unknown>}} Kept What a file of a running order has of a row.
+ * @typedef {Kept & {title: any, said: string, data: unknown, instance: string, state: "painted" | "ready" | "fault", stale: boolean, picture: string}} Row
+ */
+/** @type {Row[]} */ let rows = [];
+let chosen = -1, soon = 0;
+/** @type {Row|null} */ let live = null;
+/** @type {Card|null} */ let card = null;
+let began = 0;
+/** @type {Map<string, any>} */ const titles = new Map();
+
+/** @param {string} words */
+const tell = (words) => { at("told").textContent = words; };
+
+// The running order
+
+/** @param {Kept} kept @returns {Promise<void>} */
+async function add(kept) {
+  if (!titles.has(kept.name)) titles.set(kept.name, await ask(`/api/titles/${encodeURIComponent(kept.name)}`));
+  /** @type {Row} */
+  const row = { ...kept, title: titles.get(kept.name), said: "", data: null, instance: "", state: "painted", stale: false, picture: "" };
+  rows.push(row);
+  if (chosen < 0) choose(0);
+  keep();
+  show();
+  await prepare(row);
+}
+
+/** Read a row's words, and have it painted and loaded. @param {Row} row */
+async function prepare(row) {
+  row.state = "painted";
+  show();
+  try {
+    await look(row);
+    const done = await ask(`${RENDERER}/load`, { body: { renderTarget: LAYER, graphicId: `avlet.${row.name}`, params: { data: row.data } } });
+    row.instance = done.graphicInstanceId;
+    row.state = "ready";
+  } catch (error) {
+    row.state = "fault";
+    tell(/** @type {Error} */ (error).message);
+  }
+  show();
+}
+
+/** @param {Row} row */
+async function look(row) {
+  const seen = await ask(`/api/titles/${encodeURIComponent(row.name)}/look`, { body: { typed: row.typed, answers: row.answers, width: 640 } });
+  row.picture = seen.picture;
+  row.said = Object.values(seen.typed).filter((/** @type {any} */ words) => words && !String(words).startsWith("#")).slice(0, 2).join(" · ");
+  const lengths = new Set(row.title.sections.flatMap((/** @type {any} */ one) => one.fields).filter((/** @type {any} */ one) => one.kind === "length").map((/** @type {any} */ one) => one.id));
+  row.data = Object.fromEntries(Object.entries(seen.answers).map(([id, value]) => [id, lengths.has(id) ? Math.round((Number(value) * 1000) / perSecond(row.title.frame.rate)) : value]));
+  if (rows[chosen] === row) showNext();
+}
+
+function keep() {
+  try {
+    localStorage.setItem(KEPT, JSON.stringify(kept()));
+  } catch { /* a browser that keeps nothing */ }
+}
+
+/** @returns {Kept[]} */
+function kept() {
+  return rows.map(({ name, typed, answers }) => ({ name, typed, answers }));
+}
+
+/** @param {string} words @returns {Kept[]} */
+function read(words) {
+  const found = JSON.parse(words);
+  if (!Array.isArray(found) || found.length > 40 || found.some((one) => typeof one?.name !== "string" || typeof (one.typed ?? {}) !== "object")) {
+    throw new Error("That is no running order of up to 40 titles.");
+  }
+  return found.map((one) => ({ name: one.name, typed: one.typed ?? {}, answers: one.answers ?? {} }));
+}
+
+/** @param {string} words */
+async function openAll(words) {
+  try {
+    for (const one of read(words)) await add(one);
+  } catch (error) {
+    tell(/** @type {Error} */ (error).message);
+  }
+}
+
+// What is shown
+
+function show() {
+  at("rows").replaceChildren(...rows.map((row, number) => {
+    const air = row === live;
+    const state = air ? `on air · ${clock()}` : row.state === "painted" ? "being painted" : row.state === "fault" ? "⚠" : row.stale ? "changed" : number === chosen ? "next, ready" : "ready";
+    const one = made("li", { role: "option", id: `row-${number}`, "aria-selected": String(number === chosen), class: air ? "air" : "" }, [
+      made("span", { class: "number" }, [String(number + 1)]), made("span", {}, [row.said || row.title.title]), made("span", { class: "kind" }, [row.title.title]),
+      made("span", { class: `state ${row.state}` }, [state]),
+    ]);
+    one.addEventListener("click", () => choose(number));
+    return one;
+  }));
+  if (chosen >= 0) at("rows").setAttribute("aria-activedescendant", `row-${chosen}`);
+  at("live-name").textContent = live ? live.said : "";
+  const next = rows[chosen];
+  at("take").disabled = at("cut").disabled = !next?.instance;
+  at("out").disabled = live === null;
+  at("update").disabled = !next?.instance || !next.stale;
+}
+
+/** @returns {string} */
+function clock() {
+  const seconds = Math.floor((Date.now() - began) / 1000);
+  return `${String(Math.floor(seconds / 60)).padStart(2, "0")}:${String(seconds % 60).padStart(2, "0")}`;
+}
+
+function showNext() {
+  const row = rows[chosen];
+  at("next").src = row?.picture ?? "";
+  at("next").alt = row ? `Next: ${row.said}` : "";
+  at("next-name").textContent = row ? row.title.title : "";
+}
+
+/** @param {number} number */
+function choose(number) {
+  chosen = Math.max(0, Math.min(rows.length - 1, number));
+  const row = rows[chosen];
+  if (!row) return;
+  at("name").textContent = `Next: ${row.title.title}`;
+  at("note").textContent = row.title.about;
+  const mine = new Card(at("fields"), row.title.sections, () => {
+    window.clearTimeout(soon);
+    soon = window.setTimeout(() => void changed(row, mine), SOON);
+  });
+  card = mine;
+  mine.put(row.typed);
+  showNext();
+  show();
+}
+
+/** @param {Row} row @param {Card} mine */
+async function changed(row, mine) {
+  row.typed = mine.typed;
+  row.answers = { ...row.answers, ...mine.answers };
+  row.stale = true;
+  keep();
+  try {
+    await look(row);
+    tell("");
+    for (const field of mine.fields) mine.fault(field.id, "");
+    if (row !== live) {
+      await act("updateAction", row, { data: row.data });
+      row.stale = false;
+    }
+  } catch (error) {
+    tell(/** @type {Error} */ (error).message);
+  }
+  if (card === mine) show();
+}
+
+// What is done
+
+/** @param {string} action @param {Row} row @param {unknown} params */
+async function act(action, row, params) {
+  await ask(`${RENDERER}/${action}`, { body: { renderTarget: LAYER, graphicInstanceId: row.instance, params } });
+}
+
+/** @param {boolean} skip */
+async function take(skip) {
+  const row = rows[chosen];
+  if (!row?.instance || row.state !== "ready") return;
+  await act("playAction", row, { skipAnimation: skip });
+  live = row;
+  began = Date.now();
+  if (chosen < rows.length - 1) choose(chosen + 1);
+  show();
+}
+
+async function out() {
+  if (!live) return;
+  const row = live;
+  live = null;
+  await act("stopAction", row, {});
+  show();
+}
+
+async function update() {
+  const row = rows[chosen];
+  if (!row?.instance || !row.stale) return;
+  await act("updateAction", row, { data: row.data });
+  row.stale = false;
+  show();
+}
+
+/** @param {() => Promise<void>} work */
+const tried = (work) => () => void work().then(() => tell(""), (error) => tell(error.message));
+
+async function begin() {
+  showRenderer(at("live"), "main", (connected) => { at("about").textContent = connected ? "renderer main, connected" : "renderer main: not connected, trying again"; });
+  const all = (await ask("/api/titles")).titles.filter((/** @type {any} */ one) => !one.fault);
+  at("add").replaceChildren(made("option", { value: "" }, ["Add a title …"]), ...all.map((/** @type {any} */ one) => made("option", { value: one.name }, [one.title])));
+  at("add").addEventListener("change", () => {
+    const name = at("add").value;
+    at("add").value = "";
+    if (name) tried(() => add({ name, typed: {}, answers: {} }))();
+  });
+  at("take").addEventListener("click", tried(() => take(false)));
+  at("cut").addEventListener("click", tried(() => take(true)));
+  at("out").addEventListener("click", tried(out));
+  at("update").addEventListener("click", tried(update));
+  at("card").addEventListener("submit", (/** @type {Event} */ event) => event.preventDefault());
+  at("keep").addEventListener("click", () => {
+    const address = URL.createObjectURL(new Blob([JSON.stringify(kept(), null, 2)], { type: "application/json" }));
+    made("a", { href: address, download: "running-order.json" }).click();
+    URL.revokeObjectURL(address);
+  });
+  at("open").addEventListener("change", async () => {
+    const file = at("open").files?.[0];
+    const words = file && file.size < 4_000_000 ? await file.text() : "";
+    at("open").value = "";
+    await openAll(words);
+  });
+  addEventListener("keydown", (event) => {
+    const typing = /** @type {HTMLElement} */ (event.target).closest("input, textarea, select, button, a");
+    if (event.key === "Escape") tried(out)();
+    else if (typing) return;
+    else if (event.key === "Enter") tried(() => take(event.shiftKey))();
+    else if (event.key.toLowerCase() === "u") tried(update)();
+    else if (event.key === "ArrowDown" || event.key === "ArrowUp") choose(chosen + (event.key === "ArrowDown" ? 1 : -1));
+    else if (event.key === "Delete" && rows[chosen] && rows[chosen] !== live) {
+      const [gone] = rows.splice(chosen, 1);
+      if (gone?.instance) tried(() => ask(`${RENDERER}/clear`, { method: "PUT", body: { filters: [{ graphicInstanceId: gone.instance }] } }))();
+      keep();
+      if (rows.length) choose(Math.min(chosen, rows.length - 1));
+      else chosen = -1;
+      show();
+    } else return;
+    event.preventDefault();
+  });
+  window.setInterval(() => { if (live) show(); }, 1000);
+  await ask(`${RENDERER}/clear`, { method: "PUT", body: { filters: [{ renderTarget: LAYER }] } });
+  show();
+  let before = "[]";
+  try {
+    before = localStorage.getItem(KEPT) ?? "[]";
+  } catch { /* a browser that keeps nothing */ }
+  await openAll(before);
+}
+
+void begin().catch((error) => tell(error.message));

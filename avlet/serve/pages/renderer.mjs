@@ -1,0 +1,123 @@
+// What shows a renderer: a connection that comes back by itself, and on each layer the titles that were loaded there.
+import AvletTitle from "/pages/graphic.mjs";
+
+const SOONEST = 250, LATEST = 5000;
+
+/** A title whose reel the server has. */
+class OnAir extends AvletTitle {
+  /** @type {any} */ given = null;
+
+  /** @override @param {string} what @returns {Promise<any>} */
+  async read(what) {
+    return what === "manifest" ? {} : this.given;
+  }
+
+  /** @override @param {string} file @returns {Promise<ImageBitmap>} */
+  async picture(file) {
+    const answer = await fetch(`${this.given.reel}/${file}`);
+    if (!answer.ok) throw new Error(`${file}: ${answer.status}`);
+    return createImageBitmap(await answer.blob(), { premultiplyAlpha: "premultiply", colorSpaceConversion: "none" });
+  }
+
+  /** Do what it would do by now. @param {string} state @param {number} since In ms. @param {boolean} skip */
+  be(state, since, skip) {
+    const at = performance.now() - since;
+    /** @type {import("/pages/graphic.mjs").State} */
+    const away = { kind: "away" };
+    if (state === "in") this.state = this.played(away, at, skip);
+    else this.state = state === "out" ? this.stopped(this.played(away, at, true), at, skip) : away;
+    this.tick();
+  }
+}
+customElements.define("avlet-on-air", OnAir);
+
+/**
+ * Show a renderer in an element, for as long as the page is open.
+ * @param {HTMLElement|null} place @param {string} name @param {(connected: boolean) => void} [tell] Whether it is connected.
+ */
+export function showRenderer(place, name, tell = () => {}) {
+  if (place === null) return;
+  /** @type {Map<string, OnAir>} */
+  const shown = new Map();
+  let wait = SOONEST, hidden = false;
+
+  /** @param {any} told @returns {Promise<OnAir>} */
+  async function loaded(told) {
+    const one = /** @type {OnAir} */ (document.createElement("avlet-on-air"));
+    one.given = told.reel;
+    one.style.zIndex = String(told.layer);
+    const answer = await one.load({ renderType: "realtime", renderCharacteristics: {} });
+    if (answer.statusCode !== 200) throw new Error(answer.statusMessage);
+    return one;
+  }
+
+  /** @param {any} told */
+  async function does(told) {
+    const one = shown.get(told.instance);
+    if (told.do === "load") {
+      const made = await loaded(told);
+      drop(told.instance);
+      shown.set(told.instance, made);
+      place?.append(made);
+      made.be(told.state, told.for, told.skip);
+    } else if (told.do === "update") {
+      const made = await loaded(told);
+      if (one) made.state = one.state;
+      shown.set(told.instance, made);
+      if (one) one.replaceWith(made);
+      else place?.append(made);
+      made.tick();
+      void one?.dispose();
+    } else if (told.do === "play") await one?.playAction({ skipAnimation: told.skip });
+    else if (told.do === "stop") await one?.stopAction({ skipAnimation: told.skip });
+    else if (told.do === "clear") drop(told.instance);
+  }
+
+  /** @param {string} id */
+  function drop(id) {
+    const one = shown.get(id);
+    shown.delete(id);
+    one?.remove();
+    void one?.dispose();
+  }
+
+  function connect() {
+    const socket = new WebSocket(`${location.protocol === "https:" ? "wss" : "ws"}://${location.host}/air/${encodeURIComponent(name)}/socket`);
+    /** @type {Promise<void>} */
+    let before = Promise.resolve();
+    socket.addEventListener("open", () => {
+      wait = SOONEST;
+      for (const id of [...shown.keys()]) drop(id);
+      tell(true);
+    });
+    socket.addEventListener("message", (event) => {
+      const told = JSON.parse(event.data);
+      const work = async () => {
+        try {
+          await does(told);
+          socket.send(JSON.stringify({ number: told.number, ok: true }));
+        } catch (error) {
+          if (socket.readyState === WebSocket.OPEN) {
+            socket.send(JSON.stringify({ number: told.number, ok: false, said: error instanceof Error ? error.message : String(error) }));
+          }
+        }
+      };
+      if (told.do === "load" || told.do === "update") before = Promise.all([before, work()]).then(() => {});
+      else void work();
+    });
+    socket.addEventListener("close", () => {
+      tell(false);
+      if (hidden) return;
+      window.setTimeout(connect, wait);
+      wait = Math.min(LATEST, wait * 2);
+    });
+    addEventListener("pagehide", () => { hidden = true; socket.close(); }, { once: true });  // browsers keep pages that one has left
+  }
+  addEventListener("pageshow", (event) => {
+    if (event.persisted) {
+      hidden = false;
+      connect();
+    }
+  });
+  connect();
+}
