@@ -1,11 +1,15 @@
 """The desk in full: two words tracks, footage, several titles at once, answers to pick again, tables, versions, the library."""
 
+import json
+import urllib.request
+
+import psutil
 import pytest
 from conftest import plated
 from hands import drag, type_into
 from PIL import Image
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QLineEdit, QMenu, QMessageBox, QPushButton, QToolButton
 
 from avlet.desktop.desk.desk_commands import table_rows
@@ -451,3 +455,33 @@ def test_keywords_are_typed_where_nothing_is_selected(window, qtbot):
     type_into(qtbot, line, "north, guests, north")
     line.editingFinished.emit()
     assert window.session.template.keywords == ("north", "guests")
+
+
+def test_the_library_is_served_from_the_desk_its_address_copied_and_served_no_more(window, desk, qtbot):
+    """By the menu of folders; what was begun ends when it is wanted, and when nobody is there any more."""
+    library = desk.library
+
+    def press(words):
+        library._fill_folders()
+        action = next(one for one in library.folders_menu.actions() if one.text() == words)
+        assert action.isEnabled()
+        action.trigger()
+
+    press("Serve this library to browsers")
+    qtbot.waitUntil(lambda: bool(library.serving.address), timeout=60_000)
+    assert "is served at http://127.0.0.1:" in window.message.text()
+    press("Copy the address for browsers")
+    address = QGuiApplication.clipboard().text()
+    with urllib.request.urlopen(f"{address}api/titles", timeout=20) as answer:
+        assert {one["name"] for one in json.load(answer)["titles"]} >= {"name-strap", "hectares"}
+    process = psutil.Process(library.serving._process.processId())
+    press("Serve it no more")
+    qtbot.waitUntil(lambda: not library.serving.is_on, timeout=30_000)
+    assert "no longer served" in window.message.text() and not process.is_running()
+    library._fill_folders()
+    assert "Serve this library to browsers" in [one.text() for one in library.folders_menu.actions()]
+    press("Serve this library to browsers")
+    qtbot.waitUntil(lambda: bool(library.serving.address), timeout=60_000)
+    library.serving._process.kill()
+    qtbot.waitUntil(lambda: not library.serving.is_on, timeout=30_000)
+    assert "cannot be served" in window.message.text()

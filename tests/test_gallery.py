@@ -160,6 +160,10 @@ def test_what_was_open_last_is_shown_told_when_gone_and_taken_off_by_delete(page
     picture = tag.icon().pixmap(tag.iconSize()).toImage()
     assert len({picture.pixel(x, y) for x in range(picture.width()) for y in range(0, picture.height(), 3)}) > 5
     assert gone.text() == "hectares.avlet: gone" and "no longer there" in gone.toolTip()
+    tag.setFocus()
+    qtbot.waitUntil(lambda: tag.playing and tag.icon().pixmap(tag.iconSize()).toImage() != picture)
+    gone.setFocus()
+    assert not tag.playing and not gone.playing and tag.icon().pixmap(tag.iconSize()).toImage() == picture, "it rests as it was"
     qtbot.mouseClick(gone, LEFT)
     assert "There is no file" in window.message.text(), "and says so when it is pressed"
     window.show_welcome()

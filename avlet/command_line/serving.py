@@ -4,6 +4,7 @@ import contextlib
 import os
 import secrets
 import socket
+import threading
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -31,6 +32,7 @@ def serve(
     workers: Annotated[int, typer.Option(min=0, max=64, help="Processes that paint; 0 for one a core.")] = 0,
     open_page: Annotated[bool, typer.Option("--open", help="Open it in this machine's browser.")] = False,
     token_file: Annotated[Path | None, typer.Option(help="A file with the token that is asked for.")] = None,
+    tied: Annotated[bool, typer.Option("--tied", hidden=True, help="End when the standard input does: whoever began it has gone.")] = False,
 ) -> None:
     """Serve a library's titles to browsers: the card, the engine's pictures, films to take away. Ends when it is interrupted."""
     try:
@@ -63,11 +65,19 @@ def serve(
         import webbrowser
 
         webbrowser.open(link)
-    _run(uvicorn.Server(config), listening)
+    _run(uvicorn.Server(config), listening, tied)
 
 
-def _run(server: Any, listening: socket.socket) -> None:
-    """Serve until interrupted."""
+def _run(server: Any, listening: socket.socket, tied: bool) -> None:
+    """Serve until interrupted, or until nobody is there any more who began it."""
+
+    def wait() -> None:
+        while os.read(0, 1024):
+            pass
+        server.should_exit = True
+
+    if tied:
+        threading.Thread(target=wait, daemon=True).start()
     with contextlib.closing(listening):
         server.run(sockets=[listening])
 

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from PyQt6.QtCore import QFileSystemWatcher, QModelIndex, QPoint, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QDragEnterEvent, QDropEvent
+from PyQt6.QtGui import QAction, QDragEnterEvent, QDropEvent, QGuiApplication
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QFileDialog,
@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from avlet.desktop.desk.library_reader import Found, LibraryReader
 from avlet.desktop.desk.packages_list import PackagesList
+from avlet.desktop.desk.serving import Serving
 from avlet.desktop.sessions.cut_session import CutSession
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.flow import flowing
@@ -61,6 +62,8 @@ class LibraryView(QWidget):
         self.reader.found.connect(self._found)
         self.reader.changes.connect(self.rescan)
         self.destroyed.connect(self.reader.close)
+        self.serving = Serving(self)
+        self.serving.told.connect(session.refused)
         self._category = _ALL
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 12, 8, 8)
@@ -280,6 +283,13 @@ class LibraryView(QWidget):
         menu.addSeparator()
         _act(menu, "Look in a shared folder…", self._choose_folder)
         _act(menu, "Import packages…", self._choose_packages)
+        menu.addSeparator()
+        if self.serving.is_on:
+            copy = _act(menu, "Copy the address for browsers", lambda: QGuiApplication.clipboard().setText(self.serving.address))  # type: ignore[union-attr]
+            copy.setEnabled(bool(self.serving.address))
+            _act(menu, "Serve it no more", self.serving.stop)
+        else:
+            _act(menu, "Serve this library to browsers", lambda: self.serving.start(self.session.library))
 
     def _choose_folder(self) -> None:
         folder = QFileDialog.getExistingDirectory(lasting(self), "Shared library", str(self.session.library))

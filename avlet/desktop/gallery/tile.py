@@ -73,11 +73,16 @@ class Tile(QToolButton):
             self.setText(f"⚠ {self.label}")
             self.setToolTip(self.fault)
             return
-        self._still = QPixmap()
-        self._still.loadFromData(kept_thumbnail_png(self.opened.template, self.opened.book))
-        self.setIcon(QIcon(self._still))
+        picture = QPixmap()
+        picture.loadFromData(kept_thumbnail_png(self.opened.template, self.opened.book))
+        self.show_still(picture)
         self.setText(self.label)
         self.setToolTip(told_of(self.opened.template))
+
+    def show_still(self, picture: QPixmap) -> None:
+        """Show a picture of it at rest."""
+        self._still = picture
+        self.setIcon(QIcon(picture))
 
     def found_by(self, words: str) -> bool:
         """Whether all of some words are in its name, its category, its keywords or what is said of it."""
@@ -123,7 +128,7 @@ class Tile(QToolButton):
             self.moved.emit(*_ARROWS[key])
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.click()
-        elif key == Qt.Key.Key_Delete:
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.unwanted.emit()
         else:
             super().keyPressEvent(event)

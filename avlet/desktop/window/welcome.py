@@ -1,14 +1,18 @@
 """The first page: what to begin with. The demo, the first steps, the gallery of starts, and what was open last."""
 
+import contextlib
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QIcon, QKeyEvent, QPixmap
-from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtGui import QPixmap
+from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from avlet.desktop.gallery.gallery import Gallery
-from avlet.desktop.gallery.tile import PICTURE
+from avlet.desktop.gallery.tile import Tile
 from avlet.desktop.widgets.flow import flowing
+from avlet.document.template import Frame
+from avlet.errors import AvletError
+from avlet.storage.package import SUFFIX, open_template
 from avlet.storage.reading import is_there
 from avlet.storage.recent import forget, picture_of, recent_paths
 
@@ -112,7 +116,7 @@ class WelcomePage(QWidget):
         for path in recent_paths(self.state)[:_MOST_RECENT]:
             tile = RecentFile(path)
             tile.clicked.connect(lambda _=False, p=path: self.open_wanted.emit(p))
-            tile.unwanted.connect(self._forget)
+            tile.unwanted.connect(lambda p=path: self._forget(p))
             layout.addWidget(tile)
             self._waiting.append(tile)
         self.nothing.setVisible(not self._waiting)
@@ -130,36 +134,29 @@ class WelcomePage(QWidget):
         self.refresh()
 
 
-class RecentFile(QToolButton):
-    """A file that was open, with its picture; Delete takes it from the list. One that has gone says so."""
-
-    unwanted = pyqtSignal(object)
+class RecentFile(Tile):
+    """A file that was open, with its picture; a template plays as starts do. Delete takes it from the list. One that has gone says so."""
 
     def __init__(self, path: Path) -> None:
-        super().__init__()
-        self.path = path
         there = is_there(path)
+        super().__init__(path.stem, path.name if there else f"{path.name}: gone", lambda _: open_template(path))
+        self.path, self._plays = path, there and path.suffix.lower() == SUFFIX
         self.setObjectName(f"recent {path.name}")
-        self.setText(path.name if there else f"{path.name}: gone")
         self.setAccessibleName(f"Open {path.name}" if there else f"{path.name} is no longer there")
         self.setToolTip(
             f"{path}\nDelete takes it from this list." if there else f"{path} is no longer there. Delete takes it from this list."
         )
-        self.setProperty("role", "tile")
-        self.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
-        self.setIconSize(PICTURE)
-        blank = QPixmap(PICTURE)
-        blank.fill(Qt.GlobalColor.transparent)
-        self.setIcon(QIcon(blank))
 
     def draw(self) -> None:
         """Show the picture that the file has of itself."""
         picture = QPixmap()
         if picture.loadFromData(picture_of(self.path)):
-            self.setIcon(QIcon(picture))
+            self.show_still(picture)
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self.unwanted.emit(self.path)
-            return
-        super().keyPressEvent(event)
+    def play(self) -> None:
+        """Play a template; what cannot be opened lies still, and says why when it is pressed."""
+        if self._plays and self.opened is None:
+            self._plays = False
+            with contextlib.suppress(AvletError):
+                self.opened = self.begin(Frame())
+        super().play()
