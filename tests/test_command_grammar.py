@@ -57,7 +57,7 @@ def test_an_option_means_the_same_with_every_verb():
     assert all({"--json", "--quiet", "--verbose"} <= set(subject_and_options(one)[1]) for name, one in commands().items() if name != "demo")
     for option, verbs in {"--dry-run": {"still", "frames", "render", "reel", "set", "handover", "install", "roster render", "cut render", "cut add", "insert", "house take",
                                         "library restore", "library remove"}, "--workers": {"render", "proof", "handover", "roster render",
-                                                                                           "batch"}}.items():  # fmt: skip
+                                                                                           "batch", "serve"}}.items():  # fmt: skip
         assert set(seen[option]) == verbs
     assert ", ".join(PLATES) == PLATE_NAMES
 

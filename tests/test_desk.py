@@ -8,9 +8,20 @@ import pytest
 from conftest import plated
 from hands import drag, type_into
 from PIL import Image
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication
-from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QLineEdit, QMenu, QMessageBox, QPushButton, QToolButton
+from PyQt6.QtWidgets import (
+    QApplication,
+    QDialog,
+    QFileDialog,
+    QInputDialog,
+    QLineEdit,
+    QMenu,
+    QMessageBox,
+    QPushButton,
+    QToolButton,
+    QWidget,
+)
 
 from avlet.desktop.desk.desk_commands import table_rows
 from avlet.desktop.desk.packages_list import preview_frames
@@ -485,3 +496,23 @@ def test_the_library_is_served_from_the_desk_its_address_copied_and_served_no_mo
     library.serving._process.kill()
     qtbot.waitUntil(lambda: not library.serving.is_on, timeout=30_000)
     assert "cannot be served" in window.message.text()
+
+
+def test_a_bench_that_is_made_while_the_window_is_open_opens_no_window_of_its_own(window, qtbot):
+    """A title is selected when the desk is made: what tells its times shows in the desk, and not for a moment by itself."""
+    shown = []
+
+    class Watch(QObject):
+        def eventFilter(self, watched, event):
+            if event.type() == QEvent.Type.Show and isinstance(watched, QWidget) and watched.isWindow():
+                shown.append(type(watched).__name__)
+            return False
+
+    watch = Watch()
+    QApplication.instance().installEventFilter(watch)
+    assert window.cut_session.title is not None
+    for bench in range(6):
+        window.show_bench(bench)
+        QApplication.processEvents()
+    QApplication.instance().removeEventFilter(watch)
+    assert shown == [] and window.isActiveWindow() and window.desk.times.isVisibleTo(window.desk)

@@ -10,9 +10,7 @@ from avlet.command_line.options import AnswerFiles, DryRun, File, Length, Librar
 from avlet.command_line.outputs import refuse_written
 from avlet.command_line.scenes import opened, title, workers_of
 from avlet.command_line.telling import done, facts, note, say, work
-from avlet.document.editing.naming import slug
 from avlet.errors import AnswerError, AvletError
-from avlet.review.samples import said_of
 
 
 @verb(
@@ -81,7 +79,9 @@ def _for_live(
 ) -> None:
     """A folder for live graphics."""
     from avlet.command_line.told import Written, Wrote
+    from avlet.document.editing.naming import slug
     from avlet.media.live import ENDING, write_live
+    from avlet.review.samples import said_of
 
     one, scene = title(file, answers, files, length)
     frame, path = one.template.frame, folder / f"{slug(one.template.name)}{ENDING}"

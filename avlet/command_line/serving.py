@@ -11,6 +11,8 @@ from typing import Annotated, Any
 import typer
 
 from avlet.command_line.app import app, verb
+from avlet.command_line.options import Workers
+from avlet.command_line.scenes import workers_of
 from avlet.command_line.telling import facts, say, wants_json
 from avlet.command_line.told import Serving
 from avlet.errors import AvletError, StorageError
@@ -29,7 +31,7 @@ def serve(
     library: Annotated[Path | None, typer.Argument(metavar="[LIBRARY]", help="A folder of templates; your own library without it.")] = None,
     host: Annotated[str, typer.Option(help="The address to answer at; any but this machine's own asks for a token.")] = "127.0.0.1",
     port: Annotated[int, typer.Option(min=0, max=65_535, help="The port; 0 takes one that is free.")] = 8470,
-    workers: Annotated[int, typer.Option(min=0, max=64, help="Processes that paint; 0 for one a core.")] = 0,
+    workers: Workers = None,
     open_page: Annotated[bool, typer.Option("--open", help="Open it in this machine's browser.")] = False,
     token_file: Annotated[Path | None, typer.Option(help="A file with the token that is asked for.")] = None,
     tied: Annotated[bool, typer.Option("--tied", hidden=True, help="End when the standard input does: whoever began it has gone.")] = False,
@@ -53,7 +55,7 @@ def serve(
     address = f"http://{f'[{host}]' if ':' in host else host}:{keys.port}/"
     link = f"{address}enter?token={keys.token}" if keys.token else address
     config = uvicorn.Config(
-        make_app(folder, keys, workers or os.cpu_count() or 2), log_config=None, server_header=False, date_header=False,
+        make_app(folder, keys, workers_of(workers) or os.cpu_count() or 2), log_config=None, server_header=False, date_header=False,
         timeout_graceful_shutdown=3, timeout_keep_alive=30, ws_max_size=1_000_000, limit_concurrency=400,
     )  # fmt: skip
     facts(Serving(verb="serve", library=str(folder), address=address, link=link if keys.token and token_file is None else ""))

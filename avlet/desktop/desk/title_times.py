@@ -3,6 +3,7 @@
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from avlet.desktop.sessions.cut_session import CutSession
+from avlet.desktop.widgets.asking import show_within
 from avlet.desktop.widgets.buttons import flat_button
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.desktop.widgets.time_box import TimeBox
@@ -42,7 +43,7 @@ class TitleTimes(QWidget):
     def refresh(self) -> None:
         """Follow the selection."""
         title = self.session.title
-        self.setVisible(title is not None)
+        show_within(self, title is not None)
         if title is None:
             return
         rate = self.session.cut.frame.fps
@@ -120,7 +121,7 @@ class TitlePlace(QWidget):
         """Follow the selection."""
         title, frame = self.session.title, self.session.cut.frame
         opened = self.session.template_of(title) if title is not None else ""
-        self.setVisible(title is not None and not isinstance(opened, str))
+        show_within(self, title is not None and not isinstance(opened, str))
         if title is None or isinstance(opened, str):
             return
         self.across.show_value(title.x)

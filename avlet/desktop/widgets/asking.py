@@ -1,4 +1,4 @@
-"""Whose child a dialog is: never one of a widget that may be built anew while the dialog is open."""
+"""Whose child a dialog is, and where a widget shows: never one of a widget that may be built anew, never as a window by accident."""
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QWidget
@@ -17,3 +17,9 @@ def is_behind_a_dialog(widget: QWidget) -> bool:
     """Whether a modal window is open that a widget does not lie in."""
     modal = QApplication.activeModalWidget()
     return modal is not None and modal is not widget.window()
+
+
+def show_within(widget: QWidget, on: bool) -> None:
+    """Show a widget in what it lies in, or hide it. One that lies in nothing yet would come up as a window; it shows with what takes it."""
+    if not on or widget.parentWidget() is not None:
+        widget.setVisible(on)
