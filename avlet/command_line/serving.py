@@ -14,7 +14,6 @@ from avlet.command_line.app import app, verb
 from avlet.command_line.options import Workers
 from avlet.command_line.scenes import workers_of
 from avlet.command_line.telling import facts, say, wants_json
-from avlet.command_line.told import Serving
 from avlet.errors import AvletError, StorageError
 
 INSTALL = "pip install 'avlet[serve]'"
@@ -44,6 +43,7 @@ def serve(
         from avlet.serve.guard import Keys
     except ImportError as error:
         raise AvletError(f"Serving needs what is not installed ({error.name}). Install it: {INSTALL}.") from None
+    from avlet.command_line.told import Serving
     from avlet.places import library_folder
 
     folder = library if library is not None else library_folder()
