@@ -31,23 +31,29 @@ lacking() {
     done
 }
 
+# Whether packages may be installed here: by root, or by sudo without being asked.
+may_install() {
+    as_root=""
+    [ "$(id -u)" = 0 ] && return
+    as_root="sudo"
+    command -v sudo >/dev/null && sudo -n true 2>/dev/null
+}
+install_packages() {
+    $as_root apt-get update -qq >&2 && DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends "$@" >&2
+}
+
 # A browser for the tests of pages; without it those tests are left out, and say so.
 install_browser() {
     command -v dpkg-query >/dev/null || return 0
     missing="$(lacking chromium chromium-driver)"
     [ -n "$missing" ] || return 0
-    if [ "$(id -u)" = 0 ]; then
-        as_root=""
-    elif command -v sudo >/dev/null && sudo -n true 2>/dev/null; then
-        as_root="sudo"
-    else
+    if ! may_install; then
         say "The tests of pages need a browser. To have them run: sudo apt-get install$missing"
         return 0
     fi
     say "Installing a browser for tests:$missing"
     # shellcheck disable=SC2086
-    { $as_root apt-get update -qq && DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends $missing; } >&2 ||
-        say "No browser could be installed; the tests of pages are left out."
+    install_packages $missing || say "No browser could be installed; the tests of pages are left out."
 }
 
 # What checks the pages: TypeScript, the EBU's definitions of OGraf, axe. Without npm those checks are left out, and say so.
@@ -65,18 +71,13 @@ install_system_libraries() {
         missing="$missing$(lacking python3-venv python3-dev)"
     fi
     [ -n "$missing" ] || return 0
-    if [ "$(id -u)" = 0 ]; then
-        as_root=""
-    elif command -v sudo >/dev/null && sudo -n true 2>/dev/null; then
-        as_root="sudo"
-    else
+    if ! may_install; then
         say "These system libraries are missing. Install them, then start again: sudo apt-get install$missing"
         exit 1
     fi
     say "Installing system libraries:$missing"
-    $as_root apt-get update -qq >&2
     # shellcheck disable=SC2086
-    DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends $missing >&2
+    install_packages $missing
 }
 
 # PyICU is compiled: in the background, without optimising, as many files at a time as there are processors.

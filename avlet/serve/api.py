@@ -91,10 +91,11 @@ async def _gone(request: Request) -> None:
 async def asked(request: Request, wanted: Wanted) -> tuple[Opened, Asked]:
     """The title of an address with what is wanted of it."""
     name = request.path_params["name"]
-    return await run_in_threadpool(_titles(request).asked, name, wanted.answers, wanted.typed, wanted.length)
+    return await run_in_threadpool(titles_of(request).asked, name, wanted.answers, wanted.typed, wanted.length)
 
 
-def _titles(request: Request) -> Titles:
+def titles_of(request: Request) -> Titles:
+    """The titles that are served."""
     made: Titles = request.app.state.titles
     return made
 
@@ -112,14 +113,14 @@ def _width(wanted: int) -> int:
 
 async def titles(request: Request) -> Response:
     """All titles of the library."""
-    entries = await run_in_threadpool(_titles(request).entries)
+    entries = await run_in_threadpool(titles_of(request).entries)
     return told({"titles": [told_of_entry(name, entry) for name, entry in entries.items()], "plates": list(PLATES)})
 
 
 async def title(request: Request) -> Response:
     """One title: its card, and its time."""
     name = request.path_params["name"]
-    entry, _, opened = await run_in_threadpool(_titles(request).opened, name)
+    entry, _, opened = await run_in_threadpool(titles_of(request).opened, name)
     return told(await run_in_threadpool(told_of_card, name, entry, opened.template))
 
 
@@ -134,7 +135,7 @@ async def preview(request: Request) -> Response:
 
 
 async def _own_picture(request: Request, which: str, media_type: str) -> Response:
-    entry = await run_in_threadpool(_titles(request).entry, request.path_params["name"])
+    entry = await run_in_threadpool(titles_of(request).entry, request.path_params["name"])
     data = await run_in_threadpool(getattr(entry, which))
     if not data:
         raise Refused(404, f"{entry.name} has no {which}.")

@@ -15,9 +15,9 @@ from starlette.routing import Route
 from avlet import __version__
 from avlet.media.live import answers_of_data, live_manifest
 from avlet.serve.air import LAYERS, Air, Loaded, Renderer
-from avlet.serve.api import read, told, while_there
+from avlet.serve.api import read, titles_of, told, while_there
 from avlet.serve.problems import Refused
-from avlet.serve.titles import Asked, NoTitleError, Titles
+from avlet.serve.titles import Asked, NoTitleError
 from avlet.storage.package import Opened
 
 _PREFIX = "avlet."
@@ -84,11 +84,6 @@ def _air(request: Request) -> Air:
     return made
 
 
-def _titles(request: Request) -> Titles:
-    made: Titles = request.app.state.titles
-    return made
-
-
 def _layer(target: Any) -> int:
     if not isinstance(target, int) or isinstance(target, bool) or not 1 <= target <= LAYERS:
         raise Refused(404, f"A render target is a layer, 1 to {LAYERS}.")
@@ -108,7 +103,7 @@ async def server(request: Request) -> Response:
 
 async def graphics(request: Request) -> Response:
     """All titles that can be loaded."""
-    entries = await run_in_threadpool(_titles(request).entries)
+    entries = await run_in_threadpool(titles_of(request).entries)
     listed = [{"id": f"{_PREFIX}{name}", "name": one.name, "description": one.note} for name, one in entries.items() if not one.fault]
     return told({"graphics": listed})
 
@@ -116,7 +111,7 @@ async def graphics(request: Request) -> Response:
 async def graphic(request: Request) -> Response:
     """A title's manifest."""
     name = request.path_params["graphic"]
-    entry, stamp, opened = await run_in_threadpool(_titles(request).opened, _stem(name))
+    entry, stamp, opened = await run_in_threadpool(titles_of(request).opened, _stem(name))
     manifest = {**live_manifest(opened.template, {}, opened.template.length, entry.version), "id": name}
     changed = datetime.datetime.fromtimestamp(stamp[0] / 1e9, datetime.UTC).isoformat()
     return told({"graphic": manifest, "metadata": {"createdAt": changed}})
@@ -221,8 +216,8 @@ async def _action(request: Request) -> tuple[Renderer, Loaded, Action]:
 
 async def _asked(request: Request, stem: str, data: Any) -> tuple[Opened, Asked]:
     def work() -> tuple[Opened, Asked]:
-        _, _, opened = _titles(request).opened(stem)
-        return _titles(request).asked(stem, answers_of_data(opened.template, data), {}, None)
+        _, _, opened = titles_of(request).opened(stem)
+        return titles_of(request).asked(stem, answers_of_data(opened.template, data), {}, None)
 
     return await run_in_threadpool(work)
 
