@@ -95,7 +95,9 @@ def test_typing_changes_the_canvas_which_is_the_engines_picture(page):
     assert browser.find_element("id", "name").text == "Name strap" and not browser.find_element("id", "said").text
 
 
-@pytest.mark.parametrize("name", ["name-strap", "hectares", "strip-change", "guest-strap", "place-tag"])
+@pytest.mark.parametrize(
+    "name", ["name-strap", pytest.param("hectares", marks=pytest.mark.soak), "strip-change", "guest-strap", "place-tag"]
+)
 def test_frames_of_the_reel_on_the_canvas_are_the_engines(page, name):
     """Ten frames over the whole title, gone to on the page's own ruler."""
     browser = page(f"/titles/{name}")
