@@ -339,6 +339,8 @@ def test_the_on_air_page_takes_a_running_order_by_keys(cleared, browser, tmp_pat
         )
     states = lambda: browser.execute_script("return [...document.querySelectorAll('#rows .state')].map((one) => one.textContent)")  # noqa: E731
     until(lambda: states() == ["next, ready", "ready"], 90)
+    first = browser.find_element("css selector", "#rows li span:nth-child(2)").text
+    assert first == "Odalys Brandt · Marsh ecologist", "a row is called by its words, not by its switches"
     field = browser.find_element("id", "field-name")
     field.clear()
     field.send_keys("Bo Li")

@@ -15,6 +15,7 @@ let chosen = -1, soon = 0;
 /** @type {Row|null} */ let live = null;
 /** @type {Card|null} */ let card = null;
 let began = 0;
+/** @type {Promise<unknown>} The last title that was added, once it has its row. */ let placing = Promise.resolve();
 /** @type {Map<string, any>} */ const titles = new Map();
 
 /** @param {string} words */
@@ -22,8 +23,14 @@ const tell = (words) => { at("told").textContent = words; };
 
 // The running order
 
-/** @param {Kept} kept @returns {Promise<void>} */
+/** Add a title behind those that were wanted before, however long each takes to come. @param {Kept} kept @returns {Promise<void>} */
 async function add(kept) {
+  const row = (placing = placing.then(() => placed(kept), () => placed(kept)));
+  await prepare(await row);
+}
+
+/** @param {Kept} kept @returns {Promise<Row>} */
+async function placed(kept) {
   if (!titles.has(kept.name)) titles.set(kept.name, await ask(`/api/titles/${encodeURIComponent(kept.name)}`));
   /** @type {Row} */
   const row = { ...kept, title: titles.get(kept.name), said: "", data: null, instance: "", state: "painted", stale: false, picture: "" };
@@ -31,7 +38,7 @@ async function add(kept) {
   if (chosen < 0) choose(0);
   keep();
   show();
-  await prepare(row);
+  return row;
 }
 
 /** Read a row's words, and have it painted and loaded. @param {Row} row */
@@ -54,8 +61,12 @@ async function prepare(row) {
 async function look(row) {
   const seen = await ask(`/api/titles/${encodeURIComponent(row.name)}/look`, { body: { typed: row.typed, answers: row.answers, width: 640 } });
   row.picture = seen.picture;
-  row.said = Object.values(seen.typed).filter((/** @type {any} */ words) => words && !String(words).startsWith("#")).slice(0, 2).join(" · ");
-  const lengths = new Set(row.title.sections.flatMap((/** @type {any} */ one) => one.fields).filter((/** @type {any} */ one) => one.kind === "length").map((/** @type {any} */ one) => one.id));
+  /** @type {{id: string, kind: string}[]} */
+  const fields = row.title.sections.flatMap((/** @type {any} */ one) => one.fields);
+  const shown = fields.filter((one) => seen.shown.includes(one.id));
+  const words = shown.filter((one) => one.kind === "text"), said = words.length ? words : shown.filter((one) => one.kind === "number");
+  row.said = said.map((one) => seen.typed[one.id]).filter(Boolean).slice(0, 2).join(" · ");
+  const lengths = new Set(fields.filter((one) => one.kind === "length").map((one) => one.id));
   row.data = Object.fromEntries(Object.entries(seen.answers).map(([id, value]) => [id, lengths.has(id) ? Math.round((Number(value) * 1000) / perSecond(row.title.frame.rate)) : value]));
   if (rows[chosen] === row) showNext();
 }
