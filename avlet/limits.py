@@ -114,6 +114,8 @@ BYTES_OF_CHECKING = 850 * 1024**2
 
 MOST_SERVED_BODY = 8 * 1024**2
 """Bytes of what a browser sends at once."""
+MOST_SERVED_ROWS = 2_000
+"""Rows of a table on a page."""
 MOST_SERVED_SIDE = 1_920
 """px that a picture for a browser is wide."""
 MOST_LOOKS_WAITING = 64

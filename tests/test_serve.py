@@ -28,7 +28,7 @@ from avlet.errors import AnswerError
 from avlet.media.reel import reel_schema
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
-from avlet.serve import api, guard, studio
+from avlet.serve import api, guard, studio, table_api
 from avlet.serve.openapi import openapi
 from avlet.storage.package import open_template
 
@@ -422,7 +422,7 @@ def test_the_description_has_every_address_and_no_other():
     described = {
         (path.removeprefix("/api"), method.upper()) for path, one in told["paths"].items() for method in one if method != "parameters"
     }
-    served = {(route.path, method) for route in api.routes() for method in route.methods if method != "HEAD"}
+    served = {(route.path, method) for route in (*api.routes(), *table_api.routes()) for method in route.methods if method != "HEAD"}
     assert described == served
     words = json.dumps(told)
     for name in re.findall(r"#/components/schemas/(\w+)", words):

@@ -114,6 +114,8 @@ class Answering:
 
     def read(self, path: str) -> bytes:
         """A file that a cell names, beside the table; read once, however many rows name it."""
+        if self.sheet.folder is None:
+            raise AnswerError("Cells of a table on a page name no files. Choose the picture on the page of the one title.")
         if path not in self._files:
             if len(self._files) >= _MOST_FILES:
                 self._files.clear()

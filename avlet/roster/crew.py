@@ -11,7 +11,7 @@ from typing import Any, Protocol
 
 from avlet.errors import AvletError
 from avlet.media.drawing import begin_worker, starting_processes
-from avlet.media.render import StoppedError
+from avlet.media.render import Progress, StoppedError
 from avlet.roster.making import Job, Made, Source, learn, make
 
 MOST_TRIES = 3
@@ -58,6 +58,20 @@ class _Worker:
     pipe: Connection
     job: Job | None = None
     knows: set[str] = field(default_factory=set)
+
+
+class OwnCrew:
+    """The process itself makes them, one after another; ``told`` hears how far each is, and says whether to go on."""
+
+    def __init__(self, told: Progress = lambda done, total: True) -> None:
+        self.told = told
+
+    def begin(self) -> None:
+        pass
+
+    def run(self, jobs: Iterable[Job], sources: Mapping[str, Source]) -> Iterator[Event]:
+        for job in jobs:
+            yield made_or_failed(job, sources[job.source], self.told)
 
 
 class LocalCrew:
@@ -168,17 +182,25 @@ def work(pipe: Connection) -> None:
         while (given := pipe.recv()) is not None:
             job, source = given
             try:
-                if source is not None:
-                    learn(source)
-                pipe.send(make(job, _telling(pipe, job)))
+                pipe.send(made_or_failed(job, source, _telling(pipe, job)))
             except StoppedError:
                 return
-            except AvletError as error:
-                pipe.send(Failed(job.number, str(error)))
-            except MemoryError:
-                pipe.send(Failed(job.number, f"{job.name} needs more memory than there is. Make it smaller, or with fewer processes."))
-            except Exception as error:  # whatever it is, the other rows go on
-                pipe.send(Failed(job.number, f"{job.name} cannot be made ({type(error).__name__}: {error}). This is a fault of Avlet."))
+
+
+def made_or_failed(job: Job, source: Source | None, progress: Progress) -> Made | Failed:
+    """A file, or why it cannot be made. ``source`` is None for one that this process knows. Raises ``StoppedError``."""
+    try:
+        if source is not None:
+            learn(source)
+        return make(job, progress)
+    except StoppedError:
+        raise
+    except AvletError as error:
+        return Failed(job.number, str(error))
+    except MemoryError:
+        return Failed(job.number, f"{job.name} needs more memory than there is. Make it smaller, or with fewer processes.")
+    except Exception as error:  # whatever it is, the other rows go on
+        return Failed(job.number, f"{job.name} cannot be made ({type(error).__name__}: {error}). This is a fault of Avlet.")
 
 
 def _telling(pipe: Connection, job: Job) -> Any:

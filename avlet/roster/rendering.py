@@ -110,7 +110,7 @@ def in_the_way(plan: Plan, folder: Path, only: Collection[int] = ()) -> list[str
 
 def source_of_plan(plan: Plan) -> str:
     """What tells this plan's roster from others."""
-    return source_of(plan.templates[0].name, plan.roster.sheet.name, plan.roster.sheet.folder)
+    return source_of(plan.templates[0].name, plan.roster.sheet.name, plan.roster.sheet.folder or Path())
 
 
 def in_the_way_words(names: list[str], folder: Path) -> str:

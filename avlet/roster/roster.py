@@ -78,11 +78,12 @@ class Item:
 class Plan:
     """All that follows from a roster and a template: files by name, rows that cannot be made and why, and what is to be said.
 
-    ``templates`` are the template in each frame.
+    ``templates`` are the template in each frame, ``names`` what the files of each row are called, without what tells them apart.
     """
 
     roster: Roster
     templates: tuple[Template, ...]
+    names: tuple[str, ...]
     items: tuple[Item, ...]
     faulty: dict[int, str]
     remarks: tuple[str, ...]
@@ -147,7 +148,7 @@ def plan_of(roster: Roster, template: Template) -> Plan:
         items += made
         if fault:
             faulty[place] = fault
-    return Plan(roster, templates, tuple(items), faulty, tuple(dict.fromkeys(remarks)))
+    return Plan(roster, templates, tuple(bases), tuple(items), faulty, tuple(dict.fromkeys(remarks)))
 
 
 def leads_to_fields(threads: Iterable[Thread], template: Template) -> bool:

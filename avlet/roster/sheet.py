@@ -46,7 +46,7 @@ class Line:
 
 @dataclass(frozen=True)
 class Sheet:
-    """A table. Each line has a cell for each head; ``folder`` is where files that cells name are looked for.
+    """A table. Each line has a cell for each head; ``folder`` is where files that cells name are looked for, None where they may name none.
 
     ``remarks`` say what was done to read it, and ``guessed`` are those of them that tell of a guess.
     """
@@ -54,7 +54,7 @@ class Sheet:
     name: str
     heads: tuple[Head, ...]
     lines: tuple[Line, ...]
-    folder: Path
+    folder: Path | None
     remarks: tuple[str, ...] = ()
     kept_as: str = ""
     guessed: tuple[str, ...] = ()
@@ -103,9 +103,9 @@ def pasted_sheet(words: str, folder: Path) -> Sheet:
     return _sheet(rows_of(words), PASTED, folder, (), "")
 
 
-def table_sheet(rows: Sequence[Sequence[str]], folder: Path) -> Sheet:
+def table_sheet(rows: Sequence[Sequence[str]], folder: Path | None, name: str = PASTED, kept_as: str = "") -> Sheet:
     """A table from rows of words, the first of them its heads; raises ``AnswerError``."""
-    return _sheet(tuple(tuple(row) for row in rows), PASTED, folder, (), "")
+    return _sheet(tuple(tuple(row) for row in rows), name, folder, (), kept_as)
 
 
 class _Kept(msgspec.Struct):
@@ -130,7 +130,7 @@ def kept_sheet(data: bytes) -> Sheet:
 
 
 def _sheet(
-    rows: tuple[tuple[str, ...], ...], name: str, folder: Path, said: tuple[str, ...], kept_as: str, guessed: tuple[str, ...] = ()
+    rows: tuple[tuple[str, ...], ...], name: str, folder: Path | None, said: tuple[str, ...], kept_as: str, guessed: tuple[str, ...] = ()
 ) -> Sheet:
     rows = tuple(tuple(cell.strip() for cell in row) for row in rows)
     first = next((n for n, row in enumerate(rows) if any(row)), len(rows))

@@ -36,6 +36,12 @@ class Wanted(msgspec.Struct, forbid_unknown_fields=True):
     width: int = 960
 
 
+class WantedLook(Wanted, forbid_unknown_fields=True):
+    """A frame that somebody wants to see; ``close`` shows what of it is drawn, large, instead of the whole."""
+
+    close: bool = False
+
+
 class WantedFilm(Wanted, forbid_unknown_fields=True):
     """What somebody wants to take away."""
 
@@ -100,7 +106,8 @@ def titles_of(request: Request) -> Titles:
     return made
 
 
-def _studio(request: Request) -> Studio:
+def studio_of(request: Request) -> Studio:
+    """What makes pictures and films."""
     made: Studio = request.app.state.studio
     return made
 
@@ -144,19 +151,19 @@ async def _own_picture(request: Request, which: str, media_type: str) -> Respons
 
 async def look(request: Request) -> Response:
     """A frame of a title with answers, what is to be said of it, and which fields its card shows."""
-    wanted = await read(request, Wanted)
+    wanted = await read(request, WantedLook)
     opened, one = await asked(request, wanted)
-    name, seen = await while_there(request, _studio(request).see(one, wanted.frame, _width(wanted.width)))
+    name, seen = await while_there(request, studio_of(request).see(one, wanted.frame, _width(wanted.width), wanted.close))
     return told({
         "picture": f"/api/pictures/{name}", "width": seen.width, "height": seen.height, "frame": seen.frame, "length": seen.length,
-        "way_in": seen.way_in, "way_out": seen.way_out, "said": seen.said, "answers": one.answers,
+        "way_in": seen.way_in, "way_out": seen.way_out, "said": seen.said, "verdict": seen.verdict, "answers": one.answers,
         "typed": told_answers(opened.template, one.answers), "shown": sorted(shown_fields(opened.template, one.answers)),
     })  # fmt: skip
 
 
 async def picture(request: Request) -> Response:
     """A frame that was painted lately."""
-    return Response(_studio(request).picture(request.path_params["picture"]), headers=_KEPT, media_type="image/webp")
+    return Response(studio_of(request).picture(request.path_params["picture"]), headers=_KEPT, media_type="image/webp")
 
 
 async def plate(request: Request) -> Response:
@@ -164,21 +171,23 @@ async def plate(request: Request) -> Response:
     name = request.path_params["plate"].replace("-", " ")
     if name not in PLATES:
         raise Refused(404, f"There is no plate of that name. There are: {', '.join(PLATES)}.")
-    return Response(await _studio(request).plate(name, 1280), headers={"cache-control": "private, max-age=86400"}, media_type="image/webp")
+    return Response(
+        await studio_of(request).plate(name, 1280), headers={"cache-control": "private, max-age=86400"}, media_type="image/webp"
+    )
 
 
 async def reels(request: Request) -> Response:
     """A title's reel: its different pictures, and when each shows."""
     wanted = await read(request, Wanted)
     _, one = await asked(request, wanted)
-    name, reel = await while_there(request, _studio(request).reel(one, _width(wanted.width)))
+    name, reel = await while_there(request, studio_of(request).reel(one, _width(wanted.width)))
     return told({"reel": f"/api/reels/{name}", **msgspec.to_builtins(reel)}, 201, location=f"/api/reels/{name}/reel.json")
 
 
 async def reel_file(request: Request) -> Response:
     """A picture of a reel, or its ``reel.json``."""
     file = request.path_params["file"]
-    path = _studio(request).reel_file(request.path_params["reel"], file)
+    path = studio_of(request).reel_file(request.path_params["reel"], file)
     return FileResponse(path, headers=_KEPT, media_type="application/json" if file.endswith(".json") else "image/webp")
 
 
@@ -186,29 +195,29 @@ async def wanted_film(request: Request) -> Response:
     """Have something made to be taken away."""
     wanted = await read(request, WantedFilm)
     opened, one = await asked(request, wanted)
-    made = _studio(request).want(opened.template.name, wanted.kind, one, wanted.frame)
-    return told(_told_film(made), 202, location=f"/api/films/{made.id}")
+    made = studio_of(request).want(opened.template.name, wanted.kind, one, wanted.frame)
+    return told(told_film(made), 202, location=f"/api/films/{made.id}")
 
 
 async def films(request: Request) -> Response:
     """All that is being made or was made in the last hour."""
-    return told({"films": [_told_film(one) for one in _studio(request).films.values()]})
+    return told({"films": [told_film(one) for one in studio_of(request).films.values()]})
 
 
 async def film(request: Request) -> Response:
     """How far something is."""
-    return told(_told_film(_studio(request).film(request.path_params["film"])))
+    return told(told_film(studio_of(request).film(request.path_params["film"])))
 
 
 async def stop_film(request: Request) -> Response:
     """Stop something that is being made, or let go of what was made."""
-    _studio(request).stop(request.path_params["film"])
+    studio_of(request).stop(request.path_params["film"])
     return Response(status_code=204)
 
 
 async def film_file(request: Request) -> Response:
     """What was made, as a file."""
-    made = _studio(request).film(request.path_params["film"])
+    made = studio_of(request).film(request.path_params["film"])
     if made.state != "done":
         raise Refused(404, f"{made.name} is not there yet." if made.state in ("waiting", "going") else f"{made.name}: {made.said}")
     return FileResponse(made.path, filename=made.name, headers=_NOT_KEPT)
@@ -221,5 +230,6 @@ async def description(request: Request) -> Response:
     return told(openapi())
 
 
-def _told_film(film: Film) -> dict[str, Any]:
+def told_film(film: Film) -> dict[str, Any]:
+    """How far something is."""
     return {name: getattr(film, name) for name in ("id", "name", "kind", "state", "done", "total", "said")}

@@ -13,7 +13,7 @@ from starlette.routing import Mount, Route, Router, WebSocketRoute
 from starlette.websockets import WebSocket
 
 from avlet.media.live import GRAPHIC
-from avlet.serve import api, ograf
+from avlet.serve import api, ograf, table_api
 from avlet.serve.air import Air
 from avlet.serve.guard import Guard, Keys
 from avlet.serve.problems import HANDLERS, Refused
@@ -40,10 +40,11 @@ def make_app(library: Path, keys: Keys, workers: int = 2) -> Starlette:
         finally:
             await app.state.studio.end()
 
-    answers = Router(api.routes(), redirect_slashes=False)
+    answers = Router([*api.routes(), *table_api.routes()], redirect_slashes=False)
     app = Starlette(
         routes=[
-            Route("/", page("titles.html")), Route("/titles/{name}", page("title.html")), Mount("/api", answers),
+            Route("/", page("titles.html")), Route("/titles/{name}", page("title.html")), Route("/titles/{name}/table", page("table.html")),
+            Mount("/api", answers),
             Mount("/ograf/v1", Router(ograf.routes(), redirect_slashes=False)), Route("/air", page("control.html")),
             Route("/air/{name}", page("air.html")), WebSocketRoute("/air/{name}/socket", show_renderer),
             Route("/pages/{file}", own_file), Route("/pages/fonts/{file}", font),

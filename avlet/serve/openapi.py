@@ -6,7 +6,8 @@ import msgspec
 
 from avlet import __version__
 from avlet.media.reel import Reel
-from avlet.serve.api import Wanted, WantedFilm
+from avlet.serve.api import Wanted, WantedFilm, WantedLook
+from avlet.serve.tables import SentTable, WantedRows
 
 _PROBLEM = {"type": "string", "title": "string", "status": "integer", "detail": "string"}
 _TITLE = {"name": "name", "in": "path", "required": True, "schema": {"type": "string"}, "description": "A title, as the list has it."}
@@ -14,7 +15,10 @@ _TITLE = {"name": "name", "in": "path", "required": True, "schema": {"type": "st
 
 def openapi() -> dict[str, Any]:
     """The description of all addresses below ``/api``."""
-    _, schemas = msgspec.json.schema_components((Wanted, WantedFilm, Reel), ref_template="#/components/schemas/{name}")
+    _, schemas = msgspec.json.schema_components(
+        (Wanted, WantedLook, WantedFilm, Reel, SentTable, WantedRows),
+        ref_template="#/components/schemas/{name}",
+    )
     schemas["Problem"] = {
         "type": "object", "description": "Problem details, RFC 9457: detail says what happened and what to do.",
         "properties": {name: {"type": kind} for name, kind in _PROBLEM.items()}, "required": list(_PROBLEM),
@@ -24,9 +28,12 @@ def openapi() -> dict[str, Any]:
         "/api/titles/{name}": {"get": _told("One title: its card and its time"), "parameters": [_TITLE]},
         "/api/titles/{name}/thumbnail": {"get": _file("The title at rest", "image/png"), "parameters": [_TITLE]},
         "/api/titles/{name}/preview": {"get": _file("The title as it moves", "image/webp"), "parameters": [_TITLE]},
-        "/api/titles/{name}/look": {"post": _asked("A frame, and what is said of it", "Wanted", "200"), "parameters": [_TITLE]},
+        "/api/titles/{name}/look": {"post": _asked("A frame, and what is said of it", "WantedLook", "200"), "parameters": [_TITLE]},
         "/api/titles/{name}/reels": {"post": _asked("Pictures, and when each shows", "Wanted", "201", "Reel"), "parameters": [_TITLE]},
         "/api/titles/{name}/films": {"post": _asked("Have it made", "WantedFilm", "202"), "parameters": [_TITLE]},
+        "/api/tables": {"post": _asked("The rows of a table that was pasted or sent", "SentTable", "200")},
+        "/api/titles/{name}/rows": {"post": _asked("What rows of a table come to", "WantedRows", "200"), "parameters": [_TITLE]},
+        "/api/titles/{name}/tables": {"post": _asked("Have all rows made, as a zip", "WantedRows", "202"), "parameters": [_TITLE]},
         "/api/pictures/{picture}": {"get": _file("A frame that was painted lately", "image/webp"), "parameters": [_at("picture")]},
         "/api/plates/{plate}": {"get": _file("A picture to look at titles against", "image/webp"), "parameters": [_at("plate")]},
         "/api/reels/{reel}/{file}": {"get": _file("Of a reel", "image/webp"), "parameters": [_at("reel"), _at("file")]},

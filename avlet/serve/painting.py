@@ -23,12 +23,18 @@ from avlet.media.reel import Reel, write_reel
 from avlet.media.render import Progress, StoppedError, png_bytes, render
 from avlet.paint.painter import new_pixels
 from avlet.paint.scene import Scene
+from avlet.paint.views import view_round
 from avlet.review.samples import said_of
+from avlet.review.views import rest_box
+from avlet.roster.looking import Verdict, said_of_scene
+from avlet.serve.tables import AskedRows, make_rows
 from avlet.serve.titles import Asked
 from avlet.storage.package import Opened, open_template
 
 Kind = Literal["prores", "webm", "frames", "still", "reel", "live"]
 _MOST_OPEN, _MOST_SCENES = 16, 12
+_CLOSE = 16 / 9
+"""The proportions of a picture that shows what is drawn, large."""
 _opened: OrderedDict[tuple[str, Any], Opened] = OrderedDict()
 _scenes: OrderedDict[bytes, Scene] = OrderedDict()
 
@@ -45,6 +51,7 @@ class Seen:
     way_in: int
     way_out: int
     said: tuple[str, ...]
+    verdict: Verdict
 
 
 @dataclass(frozen=True)
@@ -58,17 +65,23 @@ def scene_of(asked: Asked) -> Scene:
     """The scene of a title; those asked for last are kept. Raises ``AvletError`` in words."""
     key = msgspec.json.encode((asked.place, asked.stamp, dict(asked.answers), asked.length))
     if key not in _scenes:
-        package = asked.place, asked.stamp
-        if package not in _opened:
-            _opened[package] = open_template(Path(asked.place))
-            while len(_opened) > _MOST_OPEN:
-                _opened.popitem(last=False)
-        opened = _opened[package]
+        opened = opened_of(asked)
         _scenes[key] = Scene(opened.template, opened.book, dict(asked.answers), asked.length)
         while len(_scenes) > _MOST_SCENES:
             _scenes.popitem(last=False)
     _scenes.move_to_end(key)
     return _scenes[key]
+
+
+def opened_of(asked: Asked | AskedRows) -> Opened:
+    """The package of a title; those asked for last are kept. Raises ``AvletError`` in words."""
+    package = asked.place, asked.stamp
+    if package not in _opened:
+        _opened[package] = open_template(Path(asked.place))
+        while len(_opened) > _MOST_OPEN:
+            _opened.popitem(last=False)
+    _opened.move_to_end(package)
+    return _opened[package]
 
 
 def size_in(scene: Scene, width: int) -> tuple[int, int]:
@@ -78,15 +91,19 @@ def size_in(scene: Scene, width: int) -> tuple[int, int]:
     return wide, max(1, round(wide * frame.height / frame.width))
 
 
-def see(asked: Asked, frame: int | None, width: int) -> Seen:
-    """Paint a frame, that in the middle of the hold unless another is wanted."""
+def see(asked: Asked, frame: int | None, width: int, close: bool = False) -> Seen:
+    """Paint a frame, that in the middle of the hold unless another is wanted; ``close`` shows what stands at rest, large."""
     scene = scene_of(asked)
     at = scene.spans.middle if frame is None else max(0, min(scene.length - 1, frame))
     wide, high = size_in(scene, width)
+    view = None
+    if close:
+        high = round(wide / _CLOSE)
+        view = view_round(rest_box(scene), scene.template.frame, wide / high)
     pixels = new_pixels(wide, high)
-    scene.paint(at, pixels)
-    spans = scene.spans
-    return Seen(_webp(straight_bytes(pixels)), wide, high, at, scene.length, spans.way_in, spans.way_out, tuple(said_of(scene)))
+    scene.paint(at, pixels, view=view)
+    spans, picture = scene.spans, _webp(straight_bytes(pixels))
+    return Seen(picture, wide, high, at, scene.length, spans.way_in, spans.way_out, tuple(said_of(scene)), said_of_scene(scene).verdict)
 
 
 def reel(asked: Asked, width: int, folder: Path) -> Reel:
@@ -118,8 +135,11 @@ def _webp(rgba: Any) -> bytes:
 # Films, each in a process of its own
 
 
-def make(kind: Kind, asked: Asked, frame: int | None, path: Path, progress: Progress) -> None:
-    """Write what is taken away: a film, a still, or a zip of frames or of a reel. Raises ``AvletError`` in words."""
+def make(kind: str, asked: Asked | AskedRows, frame: int | None, path: Path, progress: Progress) -> None:
+    """Write what is taken away: a film, a still, or a zip of frames, a reel or all rows of a table. Raises ``AvletError`` in words."""
+    if isinstance(asked, AskedRows):
+        make_rows(opened_of(asked), asked.wanted, path, progress)
+        return
     scene = scene_of(asked)
     if kind == "still":
         path.write_bytes(png_bytes(scene.picture(scene.spans.middle if frame is None else max(0, min(scene.length - 1, frame)))))
@@ -140,7 +160,7 @@ def make(kind: Kind, asked: Asked, frame: int | None, path: Path, progress: Prog
         render(Drawing.of(scene), path, film.name, progress, workers=0)
 
 
-def work(pipe: Connection, kind: Kind, asked: Asked, frame: int | None, path: Path) -> None:
+def work(pipe: Connection, kind: str, asked: Asked | AskedRows, frame: int | None, path: Path) -> None:
     """A process's life: it makes one thing, tells how far it is, and at the end that it is there, or why not. Anything sent stops it."""
     begin_worker()
     with contextlib.suppress(EOFError, OSError):

@@ -15,7 +15,7 @@ from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass, field
 from multiprocessing import get_context
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 
 import msgspec
 
@@ -26,11 +26,16 @@ from avlet.media.drawing import begin_worker, starting_processes
 from avlet.media.reel import Reel
 from avlet.serve import painting
 from avlet.serve.painting import Failed, Kind, Seen
+from avlet.serve.tables import AskedRows
 from avlet.serve.titles import Asked
 from avlet.storage.atomic import sweep
 
 Given = TypeVar("Given")
-ENDINGS: dict[Kind, str] = {"prores": ".mov", "webm": ".webm", "frames": ".zip", "still": ".png", "reel": ".zip", "live": ".zip"}
+TABLE: Literal["table"] = "table"
+"""The kind of what is made of a table: all its rows."""
+ENDINGS: dict[Kind | Literal["table"], str] = {
+    "prores": ".mov", "webm": ".webm", "frames": ".zip", "still": ".png", "reel": ".zip", "live": ".zip", TABLE: ".zip",
+}  # fmt: skip
 KEPT_FOR = 3600.0
 """Seconds that a film or a reel is kept after somebody asked for it last."""
 _MOST_PICTURES = 512
@@ -53,8 +58,8 @@ class Film:
 
     id: str
     name: str
-    kind: Kind
-    asked: Asked
+    kind: Kind | Literal["table"]
+    asked: Asked | AskedRows
     frame: int | None
     path: Path
     state: str = "waiting"
@@ -135,9 +140,9 @@ class Studio:
 
     # Pictures
 
-    async def see(self, asked: Asked, frame: int | None, width: int) -> tuple[str, Seen]:
-        """A frame of a title, and the name that its picture is kept by. Raises ``BusyError`` where too many wait."""
-        seen: Seen = await self._painted(painting.see, asked, frame, width)
+    async def see(self, asked: Asked, frame: int | None, width: int, close: bool = False) -> tuple[str, Seen]:
+        """A frame of a title, and the name that its picture is kept by; see :func:`painting.see`. Raises ``BusyError``."""
+        seen: Seen = await self._painted(painting.see, asked, frame, width, close)
         return self._keep(seen.picture), seen
 
     async def plate(self, name: str, width: int) -> bytes:
@@ -217,7 +222,7 @@ class Studio:
 
     # Films
 
-    def want(self, name: str, kind: Kind, asked: Asked, frame: int | None) -> Film:
+    def want(self, name: str, kind: Kind | Literal["table"], asked: Asked | AskedRows, frame: int | None = None) -> Film:
         """Have something made to be taken away. Raises ``BusyError`` where too many wait."""
         if sum(film.state in ("waiting", "going") for film in self.films.values()) >= MOST_FILMS_WAITING:
             raise BusyError(f"{MOST_FILMS_WAITING} films wait to be made. Try again when some are done.")

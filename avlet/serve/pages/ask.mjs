@@ -74,3 +74,11 @@ export function chips(row, names, chosen, tell) {
     return one;
   }));
 }
+
+/** The bytes of a file. @param {Blob} file @returns {Promise<string>} */
+export async function base64(file) {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let words = "";
+  for (let at = 0; at < bytes.length; at += 32768) words += String.fromCharCode(...bytes.subarray(at, at + 32768));
+  return btoa(words);
+}

@@ -1,5 +1,5 @@
 // The card as a form: a field for each thing that may be answered, as words that the engine itself reads.
-import { made } from "./ask.mjs";
+import { base64, made } from "./ask.mjs";
 
 /**
  * @typedef {{id: string, kind: string, label: string, hint: string, words?: string, unit?: string, several_lines?: boolean, longest?: number,
@@ -167,12 +167,4 @@ function limits(field) {
   if (field.low != null && field.high != null) return `${field.low} to ${field.high}${unit}`;
   if (field.kind === "list") return "Kind, role and name, a tab between them; paste it from a spreadsheet.";
   return field.unit ?? "";
-}
-
-/** @param {Blob} file @returns {Promise<string>} */
-async function base64(file) {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  let words = "";
-  for (let at = 0; at < bytes.length; at += 32768) words += String.fromCharCode(...bytes.subarray(at, at + 32768));
-  return btoa(words);
 }

@@ -6,10 +6,10 @@ const LOOK = 400;
 const rows = new Map();
 let looking = 0;
 
-/** Have something made. @param {string} name The title's. @param {Record<string, unknown>} wanted */
-export async function take(name, wanted) {
+/** Have something made. @param {string} address Where that is asked for. @param {Record<string, unknown>} wanted */
+export async function take(address, wanted) {
   try {
-    const film = await ask(`/api/titles/${encodeURIComponent(name)}/films`, { body: wanted });
+    const film = await ask(address, { body: wanted });
     show(film);
     follow();
   } catch (error) {

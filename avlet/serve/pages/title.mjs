@@ -180,6 +180,7 @@ async function begin() {
   document.title = `${title.title} – Avlet`;
   at("name").textContent = title.title;
   at("note").textContent = title.about;
+  at("many").href = `/titles/${encodeURIComponent(name)}/table`;
   at("about").textContent = `${title.frame.width} × ${title.frame.height}, ${Number(perSecond(title.frame.rate).toFixed(3))} f/s`;
   canvas.width = Math.min(960, title.frame.width);
   canvas.height = Math.round((canvas.width * title.frame.height) / title.frame.width);
@@ -193,9 +194,9 @@ async function begin() {
     if (plate !== "Plain") at("plate").src = `/api/plates/${plate.toLowerCase().replaceAll(" ", "-")}`;
   });
   at("length").addEventListener("input", () => changed("length"));
-  at("card").addEventListener("submit", (/** @type {Event} */ event) => { event.preventDefault(); void take(name, { ...wanted(), kind: "prores" }); });
+  at("card").addEventListener("submit", (/** @type {Event} */ event) => { event.preventDefault(); void take(`${address}/films`, { ...wanted(), kind: "prores" }); });
   for (const one of document.querySelectorAll(".away button[data-kind]")) {
-    one.addEventListener("click", () => void take(name, { ...wanted(), kind: /** @type {HTMLElement} */ (one).dataset["kind"], frame: Math.max(0, frame) }));
+    one.addEventListener("click", () => void take(`${address}/films`, { ...wanted(), kind: /** @type {HTMLElement} */ (one).dataset["kind"], frame: Math.max(0, frame) }));
   }
   at("play").addEventListener("click", () => void play());
   at("at").addEventListener("input", () => go(Number(at("at").value)));

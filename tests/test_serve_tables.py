@@ -1,0 +1,235 @@
+"""A table over HTTP: the roster's own threads, rows and sentences, and a zip with the delivery list; and what is not taken."""
+
+import base64
+import csv
+import hashlib
+import io
+import json
+import shutil
+import time
+import zipfile
+
+import msgspec
+import pytest
+from conftest import DEMO
+from openpyxl import Workbook
+from serving import serving
+
+from avlet.limits import MOST_SERVED_ROWS
+from avlet.paint.scene import Scene
+from avlet.roster.crew import LocalCrew
+from avlet.roster.kinds import KINDS
+from avlet.roster.looking import said_of_scene
+from avlet.roster.rendering import render_roster
+from avlet.roster.roster import Roster, Wanted, plan_of
+from avlet.roster.sheet import open_sheet
+from avlet.storage.package import open_template
+
+STRAP = "/api/titles/name-strap"
+FEW = [["Name", "Role"], ["Bo Li", "Ringer"], ["", ""], ["Íris Þórdal", "Tide tables"]]
+
+
+@pytest.fixture(scope="module")
+def client(tmp_path_factory):
+    library = tmp_path_factory.mktemp("tables")
+    for name in ("name-strap", "hectares", "guest-strap"):
+        shutil.copytree(DEMO / f"{name}.avlet", library / f"{name}.avlet")
+    with serving(library) as made:
+        yield made
+
+
+def sent(path):
+    return {"name": path.name, "data": base64.b64encode(path.read_bytes()).decode()}
+
+
+def made_zip(client, address, **wanted):
+    """The files of a table by name, and how far it was told to be on the way."""
+    film = client.post(f"{address}/tables", wanted)
+    assert film.status == 202, film.words
+    told, until = [], time.monotonic() + 120
+    while (now := client.get(film.headers["location"]).json)["state"] in ("waiting", "going") and time.monotonic() < until:
+        told.append((now["done"], now["total"]))
+        time.sleep(0.02)
+    if now["state"] != "done":
+        return now, told
+    packed = zipfile.ZipFile(io.BytesIO(client.get(f"{film.headers['location']}/file").body))
+    assert packed.testzip() is None
+    return {name.partition("/")[2]: packed.read(name) for name in packed.namelist()}, told
+
+
+@pytest.mark.parametrize("name", ["guests.csv", "guests.xlsx"])
+def test_a_file_comes_to_what_the_roster_makes_of_it(client, name):
+    table = client.post("/api/tables", sent(DEMO / name)).json
+    plan = client.post(f"{STRAP}/rows", {"rows": table["rows"], "name": table["name"], "kept_as": table["kept_as"]}).json
+    template = open_template(DEMO / "name-strap.avlet").template
+    ours = plan_of(Roster.of(open_sheet(DEMO / name), template), template)
+    assert table["name"] == name and plan["heads"] == [head.words for head in ours.roster.sheet.heads]
+    assert [(one["column"], one["target"]) for one in plan["threads"]] == [(one.column, one.target) for one in ours.roster.threads]
+    assert [row["number"] for row in plan["rows"]] == [line.number for line in ours.rows]
+    assert [row["fault"] for row in plan["rows"]] == [ours.faulty.get(n, "") for n in range(len(ours.rows))] and ours.faulty
+    assert [row["name"] for row in plan["rows"] if not row["fault"]] == [item.name.removesuffix(".mov") for item in ours.items]
+    for place, row in enumerate(plan["rows"]):
+        said = ours.answered(place, ours.roster.languages[0])
+        assert row["each"] == [{"language": ours.roster.languages[0], "answers": said.answers, "length": said.length}]
+    assert plan["files"] == len(ours.items) and plan["remarks"] == list(ours.remarks)
+
+
+def test_pasted_rows_and_a_row_of_another_language(client):
+    table = client.post("/api/tables", {"words": "Who\tRole (en)\tRole (cy)\nBo Li\tRinger\tModrwywr adar\n"}).json
+    assert table["rows"] == [["Who", "Role (en)", "Role (cy)"], ["Bo Li", "Ringer", "Modrwywr adar"]]
+    plan = client.post(f"{STRAP}/rows", {"rows": table["rows"], "languages": ["en", "cy"]}).json
+    assert [one["answers"]["role"] for one in plan["rows"][0]["each"]] == ["Ringer", "Modrwywr adar"]
+    assert plan["files"] == 2 and [one["name"] for one in plan["languages"]] == ["English", "Welsh"]
+
+
+def test_threads_are_redrawn_and_cells_told_where_they_do_not_fit(client):
+    rows = [["A", "B", "C"], ["Bo Li", "#20435C", "soon"], ["Íris", "no colour", "3 s"]]
+    threads = [{"column": 0, "target": "name"}, {"column": 1, "target": "plate"}, {"column": 2, "target": "@length"}]
+    fields = [one["id"] for section in client.get(STRAP).json["sections"] for one in section["fields"]]
+    threads[1]["target"] = next(one for one in fields if "colour" in one or "bar" in one)
+    plan = client.post(f"{STRAP}/rows", {"rows": rows, "threads": threads}).json
+    assert plan["threads"] == threads
+    assert [fault["column"] for fault in plan["rows"][0]["faults"]] == [2] and "soon" in plan["rows"][0]["fault"]
+    assert [fault["column"] for fault in plan["rows"][1]["faults"]] == [1] and "no colour" in plan["rows"][1]["fault"]
+    assert plan["rows"][1]["each"][0]["length"] == 75 and plan["files"] == 0
+    assert "No row can be rendered" in made_zip(client, STRAP, rows=rows, threads=threads)[0]["said"]
+
+
+def test_numbers_are_read_in_the_tables_own_writing(client):
+    book = b"Number;Film\n1.234,5;a\n2.000,25;b\n"
+    table = client.post("/api/tables", {"name": "counts.csv", "data": base64.b64encode(book).decode()}).json
+    told = client.post("/api/titles/hectares/rows", table | {"threads": [{"column": 0, "target": "number"}]} | {"remarks": None})
+    assert told.status == 400, "what is not known is refused"
+    table.pop("remarks")
+    told = client.post("/api/titles/hectares/rows", table | {"threads": [{"column": 0, "target": "number"}]}).json
+    assert [row["each"][0]["answers"] for row in told["rows"]] == [{"number": 1234.5}, {"number": 2000.25}]
+    few = {"rows": [["Number"], ["1,5"]], "threads": [{"column": 0, "target": "number"}]}
+    assert client.post("/api/titles/hectares/rows", few | {"kept_as": "CSV with semicolons"}).json["rows"][0]["fault"] == ""
+
+
+def test_a_row_has_the_rosters_verdict_and_is_seen_large(client):
+    opened = open_template(DEMO / "guest-strap.avlet")
+    for answers in ({}, {"name": "Wolfeschlegelsteinhausenbergerdorff " * 3}):
+        seen = client.post("/api/titles/guest-strap/look", {"answers": answers, "width": 320, "close": True}).json
+        assert seen["verdict"] == said_of_scene(Scene(opened.template, opened.book, answers)).verdict
+        assert (seen["width"], seen["height"]) == (320, 180)
+    from PIL import Image
+
+    shown = [
+        Image.open(io.BytesIO(client.get(client.post(f"{STRAP}/look", {"width": 320, "close": close}).json["picture"]).body)).getbbox()
+        for close in (False, True)
+    ]
+    wide = [box[2] - box[0] for box in shown]
+    assert wide[1] > 2 * wide[0] and wide[1] > 250, "what is drawn fills the picture"
+
+
+def test_all_rows_come_as_a_zip_with_their_list_and_the_rosters_bytes(client, tmp_path):
+    wanted = {"rows": FEW, "kinds": ["prores", "still"], "name": "few.csv", "frames": [[480, 270]]}
+    files, told = made_zip(client, STRAP, **wanted)
+    delivery = json.loads(files["delivery.json"])
+    assert delivery["complete"] and delivery["table"] == "few.csv" and not delivery["left_out"]
+    assert [(one["row"], one["kind"]) for one in delivery["files"]] == [(1, "prores"), (1, "still"), (3, "prores"), (3, "still")]
+    for one in delivery["files"]:
+        assert hashlib.sha256(files[one["file"]]).hexdigest() == one["sha256"] and len(files[one["file"]]) == one["size"]
+    assert [row["file"] for row in csv.DictReader(io.StringIO(files["delivery.csv"].decode()))] == [
+        one["file"] for one in delivery["files"]
+    ]
+    assert set(files) == {one["file"] for one in delivery["files"]} | {"delivery.json", "delivery.csv", "few.otio"}
+    assert all(total in (0, 4) and done <= 4 for done, total in told)
+    here = tmp_path / "few.csv"
+    here.write_text("\n".join(",".join(row) for row in FEW), encoding="utf-8")
+    opened = open_template(DEMO / "name-strap.avlet")
+    kinds = tuple(kind for kind in KINDS if kind.id in ("prores", "still"))
+    plan = plan_of(Roster.of(open_sheet(here), opened.template, Wanted(kinds, frames=((480, 270),))), opened.template)
+    out = tmp_path / "films"
+    out.mkdir()
+    render_roster(plan, opened.book, out, LocalCrew(1))
+    assert {name: files[name] for name in files if name.endswith((".mov", ".png"))} == {
+        path.name: path.read_bytes() for path in out.iterdir() if path.suffix in (".mov", ".png")
+    }
+
+
+def test_a_row_that_cannot_be_read_is_on_the_list_and_the_others_are_made(client):
+    rows = [["Name", "Length"], ["Bo Li", "soon"], ["Íris", "1 s"]]
+    files, _ = made_zip(client, STRAP, rows=rows, kinds=["still"])
+    delivery = json.loads(files["delivery.json"])
+    assert [one["row"] for one in delivery["files"]] == [2] and [one["row"] for one in delivery["left_out"]] == [1]
+    assert "soon" in delivery["left_out"][0]["why"] and not delivery["complete"]
+
+
+def test_a_table_is_stopped_and_leaves_nothing(client):
+    studio = client.app.state.studio
+    film = client.post(f"{STRAP}/tables", {"rows": [["Name"], *([f"Guest {n}"] for n in range(40))], "kinds": ["prores"]})
+    place, until = film.headers["location"], time.monotonic() + 60
+    while client.get(place).json["done"] < 1 and time.monotonic() < until:
+        time.sleep(0.02)
+    folder = studio.film(film.json["id"]).path.parent
+    assert client.get(place).json["total"] == 40 and list(folder.rglob("*.mov"))
+    assert client.ask("DELETE", place).status == 204
+    until = time.monotonic() + 20
+    while folder.exists() and time.monotonic() < until:
+        time.sleep(0.05)
+    assert not folder.exists() and client.get(place).status == 404
+    assert not [film for film in studio.films.values() if film.state == "going"]
+
+
+@pytest.mark.parametrize("cell", ["/etc/hostname", "../../../../etc/hostname", "hostname", "@/etc/hostname", "file:///etc/hostname"])
+def test_cells_name_no_files_of_this_machine(client, cell):
+    library = client.app.state.library
+    made = library / "with-picture.avlet"
+    if not made.exists():
+        shutil.copytree(DEMO / "end-roll.avlet", made)
+    told = client.post("/api/titles/with-picture/rows", {"rows": [["x"], [cell]], "threads": [{"column": 0, "target": "list"}]}).json
+    assert told["rows"][0]["fault"] and "127.0.0.1" not in json.dumps(told)
+    assert "name no files" in told["rows"][0]["fault"] or "no such" in told["rows"][0]["fault"].lower(), told["rows"][0]["fault"]
+
+
+REFUSED = [
+    ({"rows": []}, 422, "no rows below its heads"), ({"rows": [["Name"]]}, 422, "no rows below its heads"),
+    ({"rows": [["Zebra"], ["Bo"]]}, 422, "No column"), ({"rows": FEW, "kinds": []}, 422, "at least one kind"),
+    ({"rows": FEW, "kinds": ["gif"]}, 422, "is no kind of file"), ({"rows": FEW, "plate": "../x"}, 422, "There is no plate"),
+    ({"rows": FEW, "threads": [{"column": 9, "target": "name"}]}, 422, "no column 10"),
+    ({"rows": FEW, "threads": [{"column": -1, "target": "name"}]}, 422, "no column 0"),
+    ({"rows": FEW, "threads": [{"column": 0, "target": "nothing"}]}, 422, "no field “nothing”"),
+    ({"rows": FEW, "threads": [{"column": 0, "target": "name"}, {"column": 0, "target": "role"}]}, 422, "leads to one field"),
+    ({"rows": FEW, "pattern": "{Zebra}"}, 422, "no column “Zebra”"), ({"rows": FEW, "pattern": "{Name"}, 422, "bracket"),
+    ({"rows": FEW, "frames": [[0, 0]]}, 422, ""), ({"rows": FEW, "frames": [[10**9, 10**9]]}, 422, ""),
+    ({"rows": FEW, "languages": ["xx"]}, 422, "xx"), ({"rows": FEW, "what": 1}, 400, "what"), ({"rows": "abc"}, 400, ""),
+    ({"rows": [["Name"], *([["x"]] * (MOST_SERVED_ROWS + 1))]}, 422, f"at most {MOST_SERVED_ROWS:,} rows"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("body", "status", "words"), REFUSED)
+@pytest.mark.parametrize("address", ["rows", "tables"])
+def test_what_cannot_be_a_table_is_refused_in_words(client, address, body, status, words):
+    waiting = len(client.app.state.studio.films)
+    told = client.post(f"{STRAP}/{address}", body)
+    assert told.status == status and words in told.words, told.words
+    assert len(client.app.state.studio.films) == waiting, "nothing is begun"
+
+
+def test_strange_files_are_told(client):
+    far = io.BytesIO()
+    book = Workbook()
+    book.active["A1"], book.active["XFD1048576"] = "Name", "far"
+    book.save(far)
+    for data, words in ((far.getvalue(), "XFD1048576"), (b"\x00\xff" * 500, ""), (b"PK\x03\x04" + b"x" * 300, ""), (b"", "")):
+        told = client.post("/api/tables", {"name": "x.xlsx", "data": base64.b64encode(data).decode()})
+        assert told.status in (422, 500) and words in told.words and "/tmp" not in told.words, told.words
+    assert "did not come whole" in client.post("/api/tables", {"name": "x.csv", "data": "%%%"}).words
+    many = "Name\n" + "x\n" * (MOST_SERVED_ROWS + 1)
+    assert f"at most {MOST_SERVED_ROWS:,}" in client.post("/api/tables", {"words": many}).words
+    assert client.post("/api/tables", {"words": "Name\n" + "x\n" * MOST_SERVED_ROWS}).status == 200
+    assert client.post("/api/tables", {"name": "../../a.csv", "data": base64.b64encode(b"Name\nBo\n").decode()}).json["name"] == "a.csv"
+
+
+def test_it_is_described(client):
+    told = client.get("/api/openapi.json").json
+    for path, body in (
+        ("/api/tables", "SentTable"),
+        ("/api/titles/{name}/rows", "WantedRows"),
+        ("/api/titles/{name}/tables", "WantedRows"),
+    ):
+        sent = told["paths"][path]["post"]["requestBody"]["content"]["application/json"]["schema"]["$ref"]
+        assert sent == f"#/components/schemas/{body}" and body in told["components"]["schemas"]
+    assert msgspec.json.encode(told)

@@ -1,0 +1,188 @@
+"""The page of a table in a real browser: pasted, put right in its cells, threads redrawn, all rows taken away; by keyboard, at any width."""
+
+import shutil
+import time
+from pathlib import Path
+
+import pytest
+from browsing import browsing, needs_browser, until
+from conftest import DEMO
+from serving import serving
+
+pytestmark = needs_browser
+PASTED = "Guest\tRole\tStays\nBo Li\tRinger\t\nÍris Þórdal\tTide tables\tsoon\n<b>Odalys</b>\tMarsh\t3 s\n"
+AXE = Path(__file__).parent / "javascript" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+@pytest.fixture(scope="module")
+def client(tmp_path_factory):
+    library = tmp_path_factory.mktemp("pages")
+    for name in ("name-strap", "hectares"):
+        shutil.copytree(DEMO / f"{name}.avlet", library / f"{name}.avlet")
+    with serving(library) as made:
+        yield made
+
+
+@pytest.fixture(scope="module")
+def browser():
+    with browsing() as made:
+        yield made
+
+
+@pytest.fixture
+def page(client, browser):
+    """The page of a table, with nothing kept from before."""
+    address = f"http://127.0.0.1:{client.port}/titles/name-strap/table"
+    browser.get(address)
+    browser.execute_script("sessionStorage.clear()")
+    browser.get(address)
+    until(lambda: browser.find_element("id", "name").text == "Name strap")
+    yield browser
+    faults = [one["message"] for one in browser.get_log("browser") if one["level"] == "SEVERE" and "status of 422" not in one["message"]]
+    assert not faults
+
+
+def paste(browser, words):
+    browser.execute_script("arguments[0].value = arguments[1]", browser.find_element("id", "paste"), words)
+    browser.find_element("css selector", "#give button").click()
+
+
+def rows(browser):
+    """Each row's number, verdict and cells."""
+    return browser.execute_script(
+        "return [...document.querySelectorAll('#lines tr')].map((one) => [one.querySelector('th').textContent,"
+        " one.querySelector('.verdict').dataset.verdict, [...one.querySelectorAll('textarea')].map((cell) => cell.value)])"
+    )
+
+
+def looked_at(browser):
+    until(lambda: "looked at" not in browser.find_element("id", "counted").text.rpartition("·")[2])
+    return browser.find_element("id", "counted").text
+
+
+def leads(browser):
+    return [one.get_property("value") for one in browser.find_elements("css selector", "#heads select")]
+
+
+def test_a_pasted_table_is_put_right_and_taken_away(page, client):
+    paste(page, PASTED)
+    until(lambda: len(rows(page)) == 3)
+    lists = page.find_elements("css selector", "#heads select")
+    assert leads(page) == ["name", "role", ""] and lists[2].get_attribute("aria-label") == "Stays leads to"
+    lists[2].send_keys("Length")
+    until(lambda: leads(page)[2] == "@length" and len(rows(page)) == 3 and rows(page)[1][1] == "cannot be rendered")
+    assert looked_at(page) == "3 rows · 1 cannot be rendered · 2 holds"
+    assert "soon" in page.find_elements("css selector", ".verdict")[1].text and rows(page)[2][2][0] == "<b>Odalys</b>"
+    assert [one.get_property("value") for one in page.find_elements("css selector", "textarea[aria-invalid]")] == ["soon"]
+    assert [bool(one) for one in page.execute_script("return [...document.querySelectorAll('#lines img')].map((i) => i.naturalWidth)")] == [
+        True, False, True,
+    ]  # fmt: skip
+    assert page.find_element("id", "take").text == "Make 2 files"
+    cell = page.find_element("css selector", "[aria-label='Stays, row 2']")
+    cell.clear()
+    cell.send_keys("4 s\ue007")
+    until(lambda: page.find_element("id", "take").text == "Make 3 files")
+    assert looked_at(page) == "3 rows · 3 holds"
+    assert page.switch_to.active_element.get_attribute("aria-label") == "Stays, row 3", "Return goes on to the next row"
+    for kind in ("prores", "still"):
+        page.find_element("css selector", f"#kinds [value={kind}]").click()
+    until(lambda: page.find_element("id", "take").is_enabled())
+    page.find_element("id", "take").click()
+    until(lambda: page.find_elements("css selector", "#made .there"), 60)
+    film = list(client.app.state.studio.films.values())[-1]
+    assert film.state == "done" and film.asked.wanted.kinds == ("still",) and film.asked.wanted.rows[2][2] == "4 s"
+    assert page.find_element("css selector", "#made .there").text.startswith("name-strap-table.zip")
+
+
+def test_rows_are_shown_by_what_is_said_of_them(page):
+    paste(page, PASTED.replace("Stays", "Duration"))
+    until(lambda: len(rows(page)) == 3)
+    looked_at(page)
+    chips = page.find_elements("css selector", "#verdicts button")
+    assert [one.text for one in chips] == ["All rows", "cannot be rendered", "holds"]
+    chips[1].click()
+    until(lambda: [one[0] for one in rows(page)] == ["2"])
+    chips[1].send_keys("\ue014")
+    until(lambda: [one[0] for one in rows(page)] == ["1", "3"])
+    assert page.switch_to.active_element.text == "holds"
+
+
+def test_a_file_is_taken_and_stays_over_a_reload(page, browser):
+    page.find_element("id", "file").send_keys(str(DEMO / "guests.xlsx"))
+    until(lambda: len(rows(page)) == 24)
+    assert page.find_element("id", "table").text == "guests.xlsx"
+    assert [one.text for one in page.find_elements("css selector", "#languages label")] == ["English", "Welsh"]
+    page.refresh()
+    until(lambda: len(rows(page)) == 24)
+    page.find_element("id", "other").click()
+    until(lambda: page.find_element("id", "paste").is_displayed())
+    assert not page.find_element("id", "away").is_displayed()
+    page.refresh()
+    until(lambda: page.find_element("id", "name").text == "Name strap")
+    assert page.find_element("id", "paste").is_displayed()
+
+
+def test_a_table_whose_heads_say_nothing_is_led_by_hand(page):
+    paste(page, "xq\tzw\nBo Li\tRinger\n")
+    until(lambda: "No column" in page.find_element("id", "fault").text)
+    until(lambda: leads(page) == ["", ""])
+    page.find_elements("css selector", "#heads select")[0].send_keys("Name")
+    until(lambda: len(rows(page)) == 1)
+    assert leads(page) == ["name", ""] and not page.find_element("id", "fault").text
+    page.find_elements("css selector", "#heads select")[1].send_keys("Name")
+    until(lambda: leads(page) == ["", "name"])
+
+
+@pytest.mark.parametrize("words", ["", "   ", "Name", "\t\t\n"])
+def test_what_is_no_table_is_told_where_it_was_pasted(page, words):
+    paste(page, words)
+    until(lambda: page.find_element("id", "paste-fault").text)
+    assert page.find_element("id", "paste").is_displayed()
+
+
+def test_many_rows_come_a_hundred_at_a_time(page):
+    paste(page, "Name\n" + "".join(f"Guest {n}\n" for n in range(130)))
+    until(lambda: len(rows(page)) == 100)
+    page.find_element("id", "more").click()
+    until(lambda: len(rows(page)) == 130)
+    assert not page.find_element("id", "more").is_displayed()
+
+
+@pytest.mark.parametrize("width", [320, 1280, 3840])
+def test_nothing_is_cut_off_at_any_width(page, width):
+    page.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", {"width": width, "height": 900, "deviceScaleFactor": 1, "mobile": False})
+    try:
+        for words in ("", PASTED):
+            if words:
+                paste(page, words)
+                until(lambda: len(rows(page)) == 3)
+            time.sleep(0.2)
+            assert page.execute_script("return document.documentElement.scrollWidth") <= width
+    finally:
+        page.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
+
+
+@pytest.mark.skipif(not AXE.is_file(), reason="needs npm: npm ci in tests/javascript")
+def test_axe_finds_nothing_serious(page):
+    """axe-core 4.11, by the rules of WCAG 2.1 A and AA and of best practice."""
+    for words in ("", PASTED):
+        if words:
+            paste(page, words)
+            until(lambda: len(rows(page)) == 3)
+            looked_at(page)
+        page.execute_script(AXE.read_text(encoding="utf-8"))
+        found = page.execute_async_script("const done = arguments[0]; axe.run().then((t) => done(t.violations), (e) => done([String(e)]))")
+        assert [(one["id"], one["nodes"][0]["html"][:120]) for one in found if one["impact"] in ("serious", "critical", None)] == []
+
+
+def test_what_is_being_typed_stays_while_the_rows_come_back(page):
+    """Tab to the next cell and type at once: the answer to the first cell comes while the second is typed."""
+    paste(page, PASTED.replace("Stays", "Nothing"))
+    until(lambda: len(rows(page)) == 3)
+    one = page.find_element("css selector", "[aria-label='Guest, row 1']")
+    one.send_keys(" Senior\ue004")
+    page.switch_to.active_element.send_keys(" of eider ducks")
+    until(lambda: rows(page)[0][2][:2] == ["Bo Li Senior", "Ringer of eider ducks"])
+    time.sleep(0.5)
+    assert rows(page)[0][2][:2] == ["Bo Li Senior", "Ringer of eider ducks"]
+    assert page.switch_to.active_element.get_attribute("aria-label") == "Role, row 1"
