@@ -7,6 +7,7 @@ import json
 import re
 import shutil
 import subprocess
+import threading
 import time
 
 import numpy as np
@@ -246,7 +247,6 @@ def test_a_socket_of_another_page_or_of_no_name_is_refused_and_what_floods_does_
 def test_a_page_that_does_not_take_the_pictures_is_told_to_the_controller(client):
     """And what could not be shown is not loaded."""
     with connect(f"ws://127.0.0.1:{client.port}/air/torn/socket", origin=f"http://127.0.0.1:{client.port}") as socket:
-        import threading
 
         def answer():
             told = json.loads(socket.recv(20))
@@ -261,6 +261,41 @@ def test_a_page_that_does_not_take_the_pictures_is_told_to_the_controller(client
         got = client.post(f"{V1}/renderers/torn/target/graphicInstance/load", body)
         assert got.status == 422 and "0003.webp: 500" in got.words
         assert not client.get(f"{V1}/renderers/torn/target?renderTarget=1").json["graphicInstances"]
+
+
+def test_other_words_go_out_and_in_again_where_the_title_says_so(cleared, tmp_path):
+    """A page is told when it comes in again; one that comes later is told the same time. A cut, and what is away, exchange at once."""
+    client, library = cleared, cleared.app.state.library
+    again = shutil.copytree(DEMO / "place-tag.avlet", library / "again.avlet")
+    told = json.loads((again / "template.json").read_text())
+    (again / "template.json").write_text(json.dumps({**told, "name": "Again", "updates": "out and in"}))
+    way_out = told["way_out"] / 25 * 1000
+    try:
+        with connect(f"ws://127.0.0.1:{client.port}/air/main/socket", origin=f"http://127.0.0.1:{client.port}") as socket:
+            heard = []
+
+            def answer():
+                with contextlib.suppress(ConnectionClosed, TimeoutError):
+                    while True:
+                        heard.append(json.loads(socket.recv(30)))
+                        socket.send(json.dumps({"number": heard[-1]["number"], "ok": True}))
+
+            threading.Thread(target=answer, daemon=True).start()
+            instance = load(client, "again")
+            for state, cut, late in (("away", False, 0), ("in", False, way_out), ("in", True, 0)):
+                if state == "in":
+                    act(client, "playAction", instance, skipAnimation=True)
+                assert act(client, "updateAction", instance, data={"place": f"Reed {late} {cut}"}, skipAnimation=cut).status == 200
+                update = heard[-1]
+                assert (update["do"], update["state"], update["cut"], update["reel"]["updates"]) == ("update", state, cut, "out and in")
+                if state == "in" and not cut:
+                    assert -late - 1 <= update["for"] <= -late + 500 and not update["skip"]
+            plain = load(client, "place-tag", layer=2)
+            act(client, "playAction", plain, layer=2)
+            act(client, "updateAction", plain, layer=2, data={"place": "Reed"})
+            assert heard[-1]["reel"]["updates"] == "in place" and heard[-1]["for"] >= 0
+    finally:
+        shutil.rmtree(again)
 
 
 # Pages

@@ -455,3 +455,18 @@ def test_undo_on_this_bench_undoes_the_template(window, bench):
     bench.session.answer("corners", 10.0)
     window.undo()
     assert bench.session.template.card.field("corners").default == 30
+
+
+def test_what_happens_on_air_when_answers_change_is_chosen_with_the_house_and_goes_on_the_card(bench, window, qtbot):
+    bench.choose(None)
+    settle()
+    choice = inside(bench, QComboBox, "template/updates")
+    assert choice.currentText() == "in place" and choice.accessibleName() == "When answers change"
+    choice.setFocus()
+    qtbot.keyClick(choice, Qt.Key.Key_Down)
+    settle()
+    assert window.session.template.updates == "out and in"
+    window.session.history.undo()
+    settle()
+    assert inside(bench, QComboBox, "template/updates").currentText() == "in place", "undo shows"
+    assert inside(bench, Dot, "dot of template/updates") is not None

@@ -104,9 +104,9 @@ def test_a_folder_is_written_whole_and_again_without_what_was_before(tmp_path):
     reel = json.loads((target / "reel" / "reel.json").read_text())
     names = {one.relative_to(target).as_posix() for one in target.rglob("*") if one.is_file()}
     assert names == {
-        "name-strap.ograf.json", "answers.json", "graphic.mjs", "thumbnail.png", "reel/reel.json", *(f"reel/{one['file']}" for one in reel["pictures"])
+        "name-strap.ograf.json", "title.json", "graphic.mjs", "thumbnail.png", "reel/reel.json", *(f"reel/{one['file']}" for one in reel["pictures"])
     }  # fmt: skip
-    assert json.loads((target / "answers.json").read_text())["name"] == "Íris Þórdal"
+    assert json.loads((target / "title.json").read_text())["starts"]["name"] == "Íris Þórdal"
     write_live(scene_of("place-tag", None, 30), target)
     assert [one.name for one in target.glob("*.ograf.json")] == ["place-tag.ograf.json"]
     kept = json.loads((target / "reel" / "reel.json").read_text())["pictures"]
@@ -143,7 +143,7 @@ def test_the_command_line_writes_one_with_answers(avlet, tmp_path):
     )
     told = json.loads(out)
     assert status == 0 and told["wrote"][0]["frames"] == 75 and Path(told["wrote"][0]["path"]).is_file()
-    assert json.loads((tmp_path / "x" / "answers.json").read_text())["name"] == "Bo Li"
+    assert json.loads((tmp_path / "x" / "title.json").read_text())["starts"]["name"] == "Bo Li"
     assert avlet("handover", DEMO / "name-strap.avlet", "--live", tmp_path / "y", "--dry-run")[0] == 0 and not (tmp_path / "y").exists()
     status, _, words = avlet("handover", DEMO / "name-strap.avlet", "--set", "name=Bo Li", "--library", tmp_path / "z")
     assert status == 2 and "are for --live" in words and not (tmp_path / "z").exists()
@@ -158,7 +158,7 @@ def test_the_window_writes_what_is_on_the_stage(window, qtbot, tmp_path, monkeyp
     window.files.fill_menu(menu)
     next(action for action in menu.actions() if action.text() == "Hand over for live…").trigger()
     assert "any OGraf renderer plays name-strap.ograf.json" in window.message.text()
-    said = json.loads((tmp_path / "air" / "name-strap-live" / "answers.json").read_text())
+    said = json.loads((tmp_path / "air" / "name-strap-live" / "title.json").read_text())["starts"]
     assert said["name"] == window.session.scene().bound.answers["name"]
     (tmp_path / "air" / "name-strap-live" / "name-strap.ograf.json").unlink()
     next(action for action in menu.actions() if action.text() == "Hand over for live…").trigger()

@@ -56,6 +56,7 @@ ListMap = Annotated[
 Library = Annotated[Path | None, typer.Option("--library", metavar="DIR", help="The library's folder; your own if left out.")]
 Note = Annotated[str, typer.Option("--note", metavar="WORDS", help="What is new, for the editors.")]
 Into = Annotated[str | None, typer.Option("--list", metavar="FIELD", help="Which of a template's lists; the first if left out.")]
+TokenFile = Annotated[Path | None, typer.Option("--token-file", metavar="FILE", help="A file with the token that the server asks for.")]
 Frames = Annotated[
     list[str] | None, typer.Option("--frame", metavar="WxH", help="Another frame, such as 1080x1920; several make all in each.")
 ]

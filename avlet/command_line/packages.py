@@ -6,9 +6,22 @@ from typing import Annotated
 import typer
 
 from avlet.command_line.app import app, verb
-from avlet.command_line.options import AnswerFiles, DryRun, File, Length, Library, NoOverwrite, Note, Set, Strict, Workers
+from avlet.command_line.options import (
+    AnswerFiles,
+    DryRun,
+    File,
+    Length,
+    Library,
+    NoOverwrite,
+    Note,
+    Set,
+    Strict,
+    TokenFile,
+    Workers,
+)  # fmt: skip
 from avlet.command_line.outputs import refuse_written
 from avlet.command_line.scenes import opened, title, workers_of
+from avlet.command_line.serving import read_token
 from avlet.command_line.telling import done, facts, note, say, work
 from avlet.errors import AnswerError, AvletError
 
@@ -19,22 +32,26 @@ from avlet.errors import AnswerError, AvletError
     "avlet handover name-strap.avlet --library /srv/titles --strict --json",
     "avlet handover name-strap.avlet --dry-run",
     "avlet handover name-strap.avlet --live on-air/odalys --set name=\"Odalys Brandt\"",
+    "avlet handover name-strap.avlet --live on-air/guest --server http://titles.example:8470 --token-file token.txt",
 )  # fmt: skip
 def handover(
     file: File, library: Library = None, words: Note = "", strict: Strict = False,
     proved: Annotated[bool, typer.Option("--proof/--no-proof", help="Prove it first, and say what stands open.")] = True,
     workers: Workers = None, dry_run: DryRun = False, no_overwrite: NoOverwrite = False,
     live: Annotated[Path | None, typer.Option(help="Write a folder for live graphics (EBU OGraf) instead, with these answers.")] = None,
-    answers: Set = None, files: AnswerFiles = None, length: Length = None,
+    server: Annotated[str | None, typer.Option(metavar="ADDRESS", help="With --live: an avlet serve that paints other words.")] = None,
+    token_file: TokenFile = None, answers: Set = None, files: AnswerFiles = None, length: Length = None,
 ) -> None:  # fmt: skip
     """Hand a template over: write its package, with fonts and preview, into a library as a new version.
 
     It is proved first, and what stands open is said; that hinders nothing unless it is asked to be strict. With --live it is a title
-    with its answers, painted, that plays in any OGraf renderer.
+    with its answers, painted, that plays in any OGraf renderer; with --server its words may change there, as that server has the title.
     """
     if live is not None:
-        _for_live(file, live, answers, files, length, dry_run, no_overwrite)
+        _for_live(file, live, answers, files, length, dry_run, no_overwrite, (server, token_file))
         return
+    if server is not None or token_file is not None:
+        raise AnswerError("--server and --token-file are for --live.")
     if answers or files or length:
         raise AnswerError("A template is handed over with its own starting answers; --set, --answers and --length are for --live.")
     from avlet.command_line.told import HandedOver
@@ -75,17 +92,23 @@ def handover(
 
 
 def _for_live(
-    file: Path, folder: Path, answers: list[str] | None, files: list[Path] | None, length: str | None, dry_run: bool, no_overwrite: bool
-) -> None:
+    file: Path, folder: Path, answers: list[str] | None, files: list[Path] | None, length: str | None, dry_run: bool, no_overwrite: bool,
+    served: tuple[str | None, Path | None],
+) -> None:  # fmt: skip
     """A folder for live graphics."""
     from avlet.command_line.told import Written, Wrote
     from avlet.document.editing.naming import slug
-    from avlet.media.live import ENDING, write_live
+    from avlet.media.live import ENDING, LiveServer, write_live
     from avlet.review.samples import said_of
 
     one, scene = title(file, answers, files, length)
     frame, path = one.template.frame, folder / f"{slug(one.template.name)}{ENDING}"
     refuse_written([path], no_overwrite)
+    server = None
+    if served[0] is not None or served[1] is not None:
+        if served[0] is None or served[1] is None:
+            raise AnswerError("A server is named with its --server address and its --token-file, both.")
+        server = LiveServer.at(served[0], slug(one.template.name), read_token(served[1]))
     if not dry_run:
         with work(f"{one.template.name} for live", scene.length) as tell:
 
@@ -93,8 +116,9 @@ def _for_live(
                 tell(finished, "")
                 return True
 
-            path = write_live(scene, folder, one.manifest.version if one.manifest is not None else 0, progress)
-        done(f"Wrote {path}: {scene.length} frames that play in any OGraf renderer.")
+            path = write_live(scene, folder, one.manifest.version if one.manifest is not None else 0, progress, server)
+        words = f" Its words change by {server.address}." if server else ""
+        done(f"Wrote {path}: {scene.length} frames that play in any OGraf renderer.{words}")
     wrote = Wrote(path=str(path), frames=scene.length, width=frame.width, height=frame.height)
     for words in said_of(scene):
         note(words)

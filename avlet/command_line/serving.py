@@ -11,7 +11,7 @@ from typing import Annotated, Any
 import typer
 
 from avlet.command_line.app import app, verb
-from avlet.command_line.options import Workers
+from avlet.command_line.options import TokenFile, Workers
 from avlet.command_line.scenes import workers_of
 from avlet.command_line.telling import facts, say, wants_json
 from avlet.errors import AvletError, StorageError
@@ -32,7 +32,7 @@ def serve(
     port: Annotated[int, typer.Option(min=0, max=65_535, help="The port; 0 takes one that is free.")] = 8470,
     workers: Workers = None,
     open_page: Annotated[bool, typer.Option("--open", help="Open it in this machine's browser.")] = False,
-    token_file: Annotated[Path | None, typer.Option(help="A file with the token that is asked for.")] = None,
+    token_file: TokenFile = None,
     tied: Annotated[bool, typer.Option("--tied", hidden=True, help="End when the standard input does: whoever began it has gone.")] = False,
 ) -> None:
     """Serve a library's titles to browsers: the card, the engine's pictures, films to take away. Ends when it is interrupted."""
@@ -86,14 +86,19 @@ def _run(server: Any, listening: socket.socket, tied: bool) -> None:
 
 def _token(host: str, token_file: Path | None) -> str:
     if token_file is not None:
-        try:
-            token = token_file.read_text(encoding="utf-8").strip()
-        except (OSError, UnicodeDecodeError) as error:
-            raise StorageError(f"“{token_file}” cannot be read: {error}.") from None
-        if not 16 <= len(token) <= 200 or not token.isascii() or not token.isprintable() or " " in token:
-            raise StorageError(f"The token in “{token_file}” is 16 to 200 plain letters and figures, on one line.")
-        return token
+        return read_token(token_file)
     return "" if host in _LOOPBACK else secrets.token_urlsafe(24)
+
+
+def read_token(token_file: Path) -> str:
+    """The token in a file; raises ``StorageError``."""
+    try:
+        token = token_file.read_text(encoding="utf-8").strip()
+    except (OSError, UnicodeDecodeError) as error:
+        raise StorageError(f"“{token_file}” cannot be read: {error}.") from None
+    if not 16 <= len(token) <= 200 or not token.isascii() or not token.isprintable() or " " in token:
+        raise StorageError(f"The token in “{token_file}” is 16 to 200 plain letters and figures, on one line.")
+    return token
 
 
 def _listening(host: str, port: int) -> socket.socket:

@@ -2,7 +2,7 @@
 
 import functools
 from fractions import Fraction
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 import msgspec
 
@@ -73,12 +73,17 @@ class Mark(Value, frozen=True):
     name: Annotated[str, msgspec.Meta(min_length=1, max_length=100)]
 
 
+Updates = Literal["in place", "out and in"]
+"""On air, other answers are exchanged in place, or the title goes out and comes in again with them."""
+
+
 class Template(Value, frozen=True, kw_only=True, dict=True):
     """An animated title: parts back to front, the card, wires, samples. ``length``, ``way_in``, ``way_out`` in frames.
 
     ``fits_in`` and ``fits_out`` make the way in and out as long as the moves need. Where one of them does not play, the title
     stands there from the first frame, or to the last. At a ``pace`` of 200 % both, and all moves in them, take half their time.
-    ``drop_frame`` is how timecode is shown at 29.97 and 59.94 frames. ``derived_from`` names the template that it is a variant of.
+    ``updates`` says what happens on air when answers change while it stands. ``drop_frame`` is how timecode is shown at 29.97 and
+    59.94 frames. ``derived_from`` names the template that it is a variant of.
     ``palette``, ``gradients`` and ``text_styles`` are what its parts share; ``proofing`` is kept for its proof.
     """
 
@@ -97,6 +102,7 @@ class Template(Value, frozen=True, kw_only=True, dict=True):
     plays_in: Annotated[bool, prop("Way in plays", group="time", keyed=False)] = True
     plays_out: Annotated[bool, prop("Way out plays", group="time", keyed=False)] = True
     motion_blur: Annotated[MotionBlur, piece("motion blur", "time")] = MotionBlur()
+    updates: Annotated[Updates, prop("When answers change", group="time", keyed=False)] = "in place"
     drop_frame: bool = True
     marks: Annotated[tuple[Mark, ...], msgspec.Meta(max_length=MOST_MARKS)] = ()
     parts: tuple[AnyPart, ...] = ()

@@ -1,18 +1,38 @@
 // A title on air, by the EBU's OGraf specification, v1. Its pictures were painted by Avlet; nothing is laid out or worked out here.
 // The way in plays, the hold stands on its last frame for as long as it is on air, the way out plays when it is stopped.
+// Other words are other pictures: an Avlet server paints them, where the title was handed over with one's address.
 
 /** @typedef {import("ograf").GraphicsAPI.Graphic} Graphic */
 /**
  * @typedef {{format: number, name: string, width: number, height: number, rate: string, length: number, way_in: number, way_out: number,
- *   pictures: {file: string, width: number, height: number, bytes: number}[], frames: [number, number, number][][]}} ReelFile
+ *   updates: "in place" | "out and in", pictures: {file: string, width: number, height: number, bytes: number}[],
+ *   frames: [number, number, number][][]}} ReelFile
  * @typedef {{statusCode: number, statusMessage?: string}} Told
- * @typedef {{kind: "away"} | {kind: "in" | "out", at: number, from: number}} State What it does since when, in ms, from which frame on.
+ * @typedef {{reel: ReelFile, pictures: ImageBitmap[]}} Take The title with some answers, painted.
+ * @typedef {{kind: "away", take: Take} | {kind: "in", at: number, from: number, take: Take}
+ *   | {kind: "out", at: number, from: number, take: Take, next: Take, again: boolean}} State
+ *   What it does since when, in ms, and from which frame on. What goes out may come in again at once, with other answers.
  */
 
 const DONE = { statusCode: 200 };
 
 /** @param {number} statusCode @param {string} statusMessage @returns {Told} */
 const told = (statusCode, statusMessage) => ({ statusCode, statusMessage });
+
+/** Why something is not done, as a renderer is told. */
+class Refused extends Error {
+  /** @param {number} status @param {string} words */
+  constructor(status, words) {
+    super(words);
+    this.status = status;
+  }
+}
+
+/** What a renderer is told of a failure. @param {unknown} error @returns {Told} */
+function ofFailure(error) {
+  if (error instanceof Refused) return told(error.status, error.message);
+  return told(500, `The pictures of this title cannot be read: ${error instanceof Error ? error.message : error}. Hand it over again.`);
+}
 
 /**
  * Whether two answers are the same, as JSON has them.
@@ -34,14 +54,15 @@ export default class AvletTitle extends HTMLElement {
     look.replaceSync(":host, canvas { display: block; width: 100%; height: 100%; } canvas { object-fit: contain; }");
     inside.adoptedStyleSheets = [look];
     inside.append(this.canvas);
-    /** @type {ReelFile|null} */ this.reel = null;
-    /** @type {ImageBitmap[]} */ this.pictures = [];
+    /** @type {Take|null} What it was handed over with; null while it is not loaded. */ this.own = null;
     /** @type {Record<string, unknown>} */ this.starts = {};
-    /** @type {State} */ this.state = { kind: "away" };
-    /** @type {{timestamp: number, action: {type: string, params: any}}[]} */ this.schedule = [];
+    /** @type {{address: string, title: string, key: string}|null} */ this.server = null;
+    /** @type {State|null} */ this.state = null;
+    /** @type {{timestamp: number, action: {type: string, params: any}, take: Take|null}[]} */ this.schedule = [];
     /** @type {"realtime" | "non-realtime"} */ this.renderType = "realtime";
+    /** @type {Set<Take>} */ this.takes = new Set();
     this.ticking = 0;
-    this.shown = -1;
+    /** @type {[Take|null, number]} */ this.shown = [null, -1];
   }
 
   // What a renderer asks
@@ -51,39 +72,33 @@ export default class AvletTitle extends HTMLElement {
     const given = params ?? {};
     if (given.renderType !== "realtime" && given.renderType !== "non-realtime") return told(400, "renderType is realtime or non-realtime.");
     try {
-      const [manifest, reel] = await Promise.all([this.read("manifest"), this.read("reel/reel.json")]);
-      this.starts = manifest;
-      const fault = this.fault(given.data);
-      if (fault) return fault;
-      this.pictures = await Promise.all(reel.pictures.map((/** @type {{file: string}} */ one) => this.picture(one.file)));
-      this.reel = reel;
+      const own = await this.first();
+      this.own = own;
+      this.state = { kind: "away", take: await this.takeOf(given.data) };
     } catch (error) {
-      return told(500, `The pictures of this title cannot be read: ${error instanceof Error ? error.message : error}. Hand it over again.`);
+      this.own = null;
+      return ofFailure(error);
     }
     this.renderType = given.renderType;
-    this.canvas.width = this.reel?.width ?? 0;
-    this.canvas.height = this.reel?.height ?? 0;
-    this.shown = -1;
-    this.state = { kind: "away" };
-    this.show(-1);
+    this.shown = [null, -1];
+    this.schedule = [];
+    this.show(this.state.take, -1);
     return DONE;
   }
 
   /** @returns {Promise<Told>} */
   async dispose() {
     cancelAnimationFrame(this.ticking);
-    for (const one of this.pictures) one.close();
-    this.pictures = [];
-    this.reel = null;
-    this.state = { kind: "away" };
+    this.own = this.state = null;
     this.schedule = [];
+    this.release();
     this.canvas.width = this.canvas.height = 0;
     return DONE;
   }
 
   /** @param {{delta?: number, goto?: number, skipAnimation?: boolean}} [params] @returns {Promise<Told & {currentStep: number}>} */
   async playAction(params = {}) {
-    if (!this.reel) return { ...told(409, "The title is not loaded."), currentStep: 0 };
+    if (!this.state) return { ...told(409, "The title is not loaded."), currentStep: 0 };
     for (const one of [params.delta, params.goto]) {
       if (one !== undefined && !Number.isInteger(one)) return { ...told(400, "delta and goto are whole numbers."), currentStep: 0 };
     }
@@ -95,7 +110,7 @@ export default class AvletTitle extends HTMLElement {
 
   /** @param {{skipAnimation?: boolean}} [params] @returns {Promise<Told>} */
   async stopAction(params = {}) {
-    if (!this.reel) return told(409, "The title is not loaded.");
+    if (!this.state) return told(409, "The title is not loaded.");
     this.state = this.stopped(this.state, performance.now(), params.skipAnimation === true);
     this.tick();
     return DONE;
@@ -103,8 +118,13 @@ export default class AvletTitle extends HTMLElement {
 
   /** @param {{data: unknown, skipAnimation?: boolean}} params @returns {Promise<Told>} */
   async updateAction(params) {
-    if (!this.reel) return told(409, "The title is not loaded.");
-    return this.fault(params?.data) ?? DONE;
+    if (!this.state) return told(409, "The title is not loaded.");
+    try {
+      this.exchange(await this.takeOf(params?.data), params?.skipAnimation === true);
+    } catch (error) {
+      return ofFailure(error);
+    }
+    return DONE;
   }
 
   /** @param {{id: string, payload: unknown, skipAnimation?: boolean}} params @returns {Promise<Told>} */
@@ -116,123 +136,207 @@ export default class AvletTitle extends HTMLElement {
 
   /** @param {{timestamp: number}} params @returns {Promise<Told>} */
   async goToTime(params) {
-    if (!this.reel) return told(409, "The title is not loaded.");
+    if (!this.state || !this.own) return told(409, "The title is not loaded.");
     const at = params?.timestamp;
     if (typeof at !== "number" || !Number.isFinite(at)) return told(400, "timestamp is a time in ms.");
     /** @type {State} */
-    let state = { kind: "away" };
-    for (const { timestamp, action } of this.schedule) {
+    let state = { kind: "away", take: this.state.take };
+    for (const { timestamp, action, take } of this.schedule) {
       if (timestamp > at) break;
       const skip = action.params?.skipAnimation === true;
       const does = action.type === "customAction" ? action.params?.id : action.type;
       if (does === "playAction") state = this.played(state, timestamp, skip);
       else if (does === "stopAction") state = this.stopped(state, timestamp, skip);
+      else if (does === "updateAction" && take) state = this.updated(state, timestamp, take, skip);
       else if (does === "cut-in") state = this.played(state, timestamp, true);
       else if (does === "cut-out") state = this.stopped(state, timestamp, true);
     }
-    this.show(this.frameAt(state, at));
+    state = this.settled(state, at);
+    this.show(state.take, this.frameAt(state, at));
     return DONE;
   }
 
   /** @param {{schedule: {timestamp: number, action: any}[]}} params @returns {Promise<any>} */
   async setActionsSchedule(params) {
+    if (!this.state) return told(409, "The title is not loaded.");
     const given = params?.schedule;
     if (!Array.isArray(given) || given.some((one) => typeof one?.timestamp !== "number" || typeof one?.action?.type !== "string")) {
       return told(400, "schedule is a list of actions, each with its timestamp in ms.");
     }
-    for (const { action } of given) {
-      const fault = action.type === "updateAction" ? this.fault(action.params?.data) : null;
-      if (fault) return fault;
+    try {
+      const schedule = await Promise.all(given.map(async ({ timestamp, action }) => (
+        { timestamp, action, take: action.type === "updateAction" ? await this.takeOf(action.params?.data) : null }
+      )));
+      this.schedule = schedule.sort((one, other) => one.timestamp - other.timestamp);
+    } catch (error) {
+      return ofFailure(error);
     }
-    this.schedule = [...given].sort((one, other) => one.timestamp - other.timestamp);
     return DONE;
   }
 
   // Its time
 
-  /** @param {number} now A time in ms. @param {number} began @returns {number} Frames that have begun since then. */
-  frames(now, began) {
-    const [frames, seconds] = (this.reel?.rate ?? "25/1").split("/").map(Number);
-    return Math.max(0, Math.floor(((now - began) / 1000) * ((frames ?? 25) / (seconds ?? 1)) + 1e-6));
+  /** @param {Take} take @returns {number} Frames a second. */
+  rate(take) {
+    const [frames, seconds] = take.reel.rate.split("/").map(Number);
+    return (frames ?? 25) / (seconds ?? 1);
   }
 
-  /** The last frame of the hold, on which it stands. @returns {number} */
-  get rest() {
-    return this.reel ? Math.max(0, this.reel.length - 1 - this.reel.way_out) : 0;
+  /** The last frame of the hold, on which it stands. @param {Take} take @returns {number} */
+  rest(take) {
+    return Math.max(0, take.reel.length - 1 - take.reel.way_out);
   }
 
-  /** @param {State} state @param {number} now @returns {number} The frame that shows; -1 for none. */
+  /** @param {State} state @param {number} now A time in ms. @returns {number} The frame that shows; -1 for none. */
   frameAt(state, now) {
-    if (!this.reel || state.kind === "away") return -1;
-    const frame = state.from + this.frames(now, state.at);
-    if (state.kind === "in") return Math.min(this.rest, frame);
-    return frame >= this.reel.length ? -1 : frame;
+    if (state.kind === "away" || now < state.at) return -1;
+    const frame = state.from + Math.floor(((now - state.at) / 1000) * this.rate(state.take) + 1e-6);
+    if (state.kind === "in") return Math.min(this.rest(state.take), frame);
+    return frame >= state.take.reel.length ? -1 : frame;
   }
 
-  /** @param {State} state @param {number} now @param {boolean} skip @returns {State} */
-  played(state, now, skip) {
-    if (skip) return { kind: "in", at: now, from: this.rest };
-    return state.kind === "in" ? state : { kind: "in", at: now, from: 0 };
+  /** What a state has become by now: what went out is away, or comes in again. @param {State} state @param {number} now @returns {State} */
+  settled(state, now) {
+    if (state.kind !== "out") return state;
+    const gone = state.at + ((state.take.reel.length - state.from) / this.rate(state.take)) * 1000;
+    if (now < gone - 1e-3) return state;
+    return state.again ? { kind: "in", at: gone, from: 0, take: state.next } : { kind: "away", take: state.next };
   }
 
-  /** @param {State} state @param {number} now @param {boolean} skip @returns {State} */
-  stopped(state, now, skip) {
-    if (!this.reel || skip || state.kind === "away") return { kind: "away" };
-    if (state.kind === "out") return state;
-    const frame = this.frameAt(state, now), last = this.reel.length - 1;
-    const begin = last - this.reel.way_out + 1;
-    return { kind: "out", at: now, from: Math.min(last, Math.max(begin, last - frame)) };
+  /** @param {State} before @param {number} now @param {boolean} skip @returns {State} */
+  played(before, now, skip) {
+    const state = this.settled(before, now), take = state.kind === "out" ? state.next : state.take;
+    if (skip) return { kind: "in", at: now, from: this.rest(take), take };
+    if (state.kind === "in" || (state.kind === "out" && state.again)) return state;
+    return { kind: "in", at: now, from: 0, take };
+  }
+
+  /** @param {State} before @param {number} now @param {boolean} skip @returns {State} */
+  stopped(before, now, skip) {
+    const state = this.settled(before, now);
+    if (skip || state.kind === "away") return { kind: "away", take: state.kind === "out" ? state.next : state.take };
+    if (state.kind === "out") return { ...state, again: false };
+    return { kind: "out", at: now, from: this.outFrom(state, now), take: state.take, next: state.take, again: false };
+  }
+
+  /** @param {State} before @param {number} now @param {Take} take @param {boolean} skip @returns {State} */
+  updated(before, now, take, skip) {
+    const state = this.settled(before, now);
+    if (state.kind === "out") return { ...state, next: take };
+    if (state.kind === "away" || skip || take.reel.updates !== "out and in") return { ...state, take };
+    return { kind: "out", at: now, from: this.outFrom(state, now), take: state.take, next: take, again: true };
+  }
+
+  /** The frame from which it goes out: from as far as it had come in. @param {State} state @param {number} now @returns {number} */
+  outFrom(state, now) {
+    const { length, way_out } = state.take.reel;
+    return Math.min(length - 1, Math.max(length - way_out, length - 1 - this.frameAt(state, now)));
   }
 
   tick() {
-    if (this.renderType !== "realtime") return;
+    if (this.renderType !== "realtime" || !this.state) return;
     cancelAnimationFrame(this.ticking);
-    const now = performance.now(), frame = this.frameAt(this.state, now);
-    this.show(frame);
-    if (this.state.kind === "out" && frame < 0) this.state = { kind: "away" };
-    const moves = this.state.kind === "out" || (this.state.kind === "in" && frame < this.rest);
-    if (moves) this.ticking = requestAnimationFrame(() => this.tick());
+    const now = performance.now(), before = this.state;
+    this.state = this.settled(before, now);
+    const frame = this.frameAt(this.state, now);
+    this.show(this.state.take, frame);
+    if (this.state.kind === "out" || (this.state.kind === "in" && frame < this.rest(this.state.take))) {
+      this.ticking = requestAnimationFrame(() => this.tick());
+    }
+    if (before !== this.state) this.release();
   }
 
   // Its pictures
 
-  /** @param {number} frame */
-  show(frame) {
+  /** @param {Take} take @param {number} frame */
+  show(take, frame) {
     const canvas = this.canvas.getContext("2d");
-    if (frame === this.shown || !canvas || !this.reel) return;
-    this.shown = frame;
-    canvas.clearRect(0, 0, this.reel.width, this.reel.height);
-    for (const [number, x, y] of this.reel.frames[frame] ?? []) {
-      const one = this.pictures[number];
+    if (!canvas || (this.shown[0] === take && this.shown[1] === frame)) return;
+    this.shown = [take, frame];
+    const { width, height, frames } = take.reel;
+    if (this.canvas.width !== width || this.canvas.height !== height) {
+      this.canvas.width = width;
+      this.canvas.height = height;
+    }
+    canvas.clearRect(0, 0, width, height);
+    for (const [number, x, y] of frames[frame] ?? []) {
+      const one = take.pictures[number];
       if (one) canvas.drawImage(one, x, y);
     }
   }
 
-  /** Why data is not taken: other words than the pictures have need a server that paints them. @param {unknown} data @returns {Told|null} */
-  fault(data) {
-    if (data === undefined || data === null) return null;
-    if (typeof data !== "object" || Array.isArray(data)) return told(400, "data is an object, as the manifest's schema says.");
-    for (const [key, value] of Object.entries(data)) {
-      if (!(key in this.starts)) return told(400, `This title has no “${key}”.`);
-      if (!alike(value, this.starts[key])) {
-        return told(422, `“${key}” cannot be changed here: the pictures were painted with other words. Hand the title over with these answers.`);
-      }
+  /** Take other pictures: in place, or out and in again where it stands and says so. @param {Take} take @param {boolean} skip */
+  exchange(take, skip) {
+    if (!this.state) return;
+    this.state = this.updated(this.state, performance.now(), take, skip);
+    this.tick();
+    this.release();
+  }
+
+  /** Let pictures go that nothing needs any more. */
+  release() {
+    const needed = new Set([this.own, this.state?.take, this.state?.kind === "out" ? this.state.next : null, ...this.schedule.map((one) => one.take)]);
+    for (const take of this.takes) {
+      if (needed.has(take)) continue;
+      for (const one of take.pictures) one.close();
+      this.takes.delete(take);
     }
-    return null;
   }
 
-  /** @param {string} what @returns {Promise<any>} */
-  async read(what) {
-    const name = what === "manifest" ? "answers.json" : what;
-    const answer = await fetch(new URL(name, import.meta.url));
-    if (!answer.ok) throw new Error(`${name}: ${answer.status}`);
-    return answer.json();
+  /** What it was handed over with. @returns {Promise<Take>} */
+  async first() {
+    const [title, reel] = await Promise.all([read(new URL("title.json", import.meta.url)), read(new URL("reel/reel.json", import.meta.url))]);
+    this.starts = title.starts;
+    this.server = title.server;
+    return this.taken(reel, new URL("reel/", import.meta.url).href);
   }
 
-  /** @param {string} file @returns {Promise<ImageBitmap>} */
-  async picture(file) {
-    const answer = await fetch(new URL(`reel/${file}`, import.meta.url));
-    if (!answer.ok) throw new Error(`${file}: ${answer.status}`);
-    return createImageBitmap(await answer.blob(), { premultiplyAlpha: "premultiply", colorSpaceConversion: "none" });
+  /**
+   * All pictures of a reel.
+   * @param {ReelFile} reel @param {string} folder Where they are. @param {Record<string, string>} [headers] @returns {Promise<Take>}
+   */
+  async taken(reel, folder, headers = {}) {
+    const pictures = await Promise.all(reel.pictures.map(async ({ file }) => {
+      const answer = await fetch(folder + file, { headers });
+      if (!answer.ok) throw new Error(`${file}: ${answer.status}`);
+      return createImageBitmap(await answer.blob(), { premultiplyAlpha: "premultiply", colorSpaceConversion: "none" });
+    }));
+    const take = { reel, pictures };
+    this.takes.add(take);
+    return take;
   }
+
+  /** The pictures for some data: its own, or painted by the server. @param {unknown} data @returns {Promise<Take>} */
+  async takeOf(data) {
+    if (!this.own) throw new Refused(409, "The title is not loaded.");
+    if (data === undefined || data === null) return this.own;
+    if (typeof data !== "object" || Array.isArray(data)) throw new Refused(400, "data is an object, as the manifest's schema says.");
+    const entries = Object.entries(data), unknown = entries.find(([key]) => !(key in this.starts));
+    if (unknown) throw new Refused(400, `This title has no “${unknown[0]}”.`);
+    const other = entries.find(([key, value]) => !alike(value, this.starts[key]));
+    if (!other) return this.own;
+    if (!this.server) {
+      throw new Refused(422, `“${other[0]}” cannot be changed here: the pictures were painted with other words. Hand the title over with these answers, or with the address of a server.`);
+    }
+    const { address, title, key } = this.server, there = `${address}/api/live/${encodeURIComponent(title)}/reels`;
+    const headers = { authorization: `Bearer ${key}` };
+    let answer;
+    try {
+      answer = await fetch(there, {
+        method: "POST", body: JSON.stringify({ data: { ...this.starts, ...data } }), headers: { "content-type": "application/json", ...headers },
+      });
+    } catch {
+      throw new Refused(503, `Avlet's server at ${address} does not answer, so words cannot change now. What was on air stays.`);
+    }
+    const reel = await answer.json().catch(() => null);
+    if (!answer.ok || !reel) throw new Refused(answer.status === 422 ? 422 : 503, reel?.detail ?? `Avlet's server at ${address} answered ${answer.status}.`);
+    return this.taken(reel, `${there}/${reel.reel}/`, headers);
+  }
+}
+
+/** @param {URL} address @returns {Promise<any>} */
+async function read(address) {
+  const answer = await fetch(address);
+  if (!answer.ok) throw new Error(`${address.pathname.split("/").pop()}: ${answer.status}`);
+  return answer.json();
 }

@@ -4,15 +4,20 @@ It holds the manifest (``NAME.ograf.json``), the web component (``graphic.mjs``)
 What of the specification is not in its type definitions (npm ``ograf`` 1.2.0), such as the names of GDD types, is from memory.
 """
 
+import dataclasses
+import hashlib
+import hmac
 import math
 from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlsplit
 
 import msgspec
 
 from avlet.document.editing.naming import slug
 from avlet.document.fields import ChoiceField, ColourField, Field, FontField, LengthField, NumberField, SwitchField, TextField
+from avlet.document.metadata import brief
 from avlet.document.template import Template
 from avlet.errors import AnswerError, StorageError
 from avlet.media.drawing import Drawing
@@ -113,8 +118,32 @@ def _ms(template: Template, frames: float) -> int:
     return round(frames * 1000 / template.frame.fps)
 
 
-def write_live(scene: Scene, folder: Path, version: int = 0, told: Progress = lambda done, of: True) -> Path:
-    """Write a title for live into a folder, whole or not at all; gives the manifest's path.
+@dataclasses.dataclass(frozen=True)
+class LiveServer:
+    """An Avlet server that paints other words for a graphic: its address, what the title is called there, and its token."""
+
+    address: str
+    title: str
+    token: str = dataclasses.field(repr=False)
+
+    @classmethod
+    def at(cls, address: str, title: str, token: str) -> "LiveServer":
+        """A server by what somebody typed; raises ``AnswerError`` for what is no address."""
+        parts = urlsplit(address.strip())
+        if parts.scheme not in ("http", "https") or not parts.hostname or parts.path.strip("/") or parts.query or parts.fragment:
+            raise AnswerError(f"“{brief(address)}” is no address of a server. Write it as http://titles.example:8470")
+        return cls(f"{parts.scheme}://{parts.netloc}", title, token)
+
+
+def live_key(token: str, title: str) -> str:
+    """The key of a graphic: it opens this one title on the server with this token, and nothing else (HMAC, RFC 2104, with SHA-256)."""
+    return hmac.new(token.encode(), f"live {title}".encode(), hashlib.sha256).hexdigest()
+
+
+def write_live(
+    scene: Scene, folder: Path, version: int = 0, told: Progress = lambda done, of: True, server: LiveServer | None = None
+) -> Path:
+    """Write a title for live into a folder, whole or not at all; gives the manifest's path. With a ``server`` its words may change.
 
     Raises ``RenderError`` for a reel that would be too large, ``StorageError`` where it cannot be written, or the folder holds something
     else.
@@ -126,8 +155,10 @@ def write_live(scene: Scene, folder: Path, version: int = 0, told: Progress = la
     reel, pictures = reel_of(Drawing.of(scene), told)
     manifest = live_manifest(template, answers, scene.length, version)
     starts = {key: one["default"] for key, one in manifest["schema"]["properties"].items()}
+    asks = {"address": server.address, "title": server.title, "key": live_key(server.token, server.title)} if server else None
+    title = {"starts": starts, "server": asks}
     files = {
-        name: msgspec.json.format(msgspec.json.encode(manifest), indent=2), "answers.json": msgspec.json.encode(starts),
+        name: msgspec.json.format(msgspec.json.encode(manifest), indent=2), "title.json": msgspec.json.encode(title),
         "graphic.mjs": GRAPHIC.read_bytes(), "thumbnail.png": thumbnail_png(template, scene.book),
         **{f"reel/{file}": data for file, data in pictures.items()}, f"reel/{REEL}": msgspec.json.encode(reel),
     }  # fmt: skip

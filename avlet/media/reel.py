@@ -12,6 +12,7 @@ from typing import Any
 import msgspec
 from PIL import Image
 
+from avlet.document.template import Updates
 from avlet.errors import RenderError
 from avlet.limits import MOST_REEL, MOST_REEL_PICTURES
 from avlet.media.drawing import Drawing, Painter
@@ -43,7 +44,8 @@ class Lies(msgspec.Struct, frozen=True, array_like=True):
 class Reel(msgspec.Struct, frozen=True, kw_only=True):
     """What is shown when. ``frames`` has for each frame what lies in it, back to front; nothing for an empty one.
 
-    ``rate`` is frames a second as a fraction; the way in is the first ``way_in`` frames, the way out the last ``way_out``.
+    ``rate`` is frames a second as a fraction; the way in is the first ``way_in`` frames, the way out the last ``way_out``. ``updates`` says
+    what is to be done where other answers come while it stands: exchange it in place, or let it go out and come in again.
     """
 
     format: int = 1
@@ -54,6 +56,7 @@ class Reel(msgspec.Struct, frozen=True, kw_only=True):
     length: int
     way_in: int
     way_out: int
+    updates: Updates = "in place"
     pictures: tuple[ReelPicture, ...]
     frames: tuple[tuple[Lies, ...], ...]
 
@@ -105,7 +108,8 @@ def reel_of(drawing: Drawing, told: Progress = lambda done, of: True) -> tuple[R
     rate, spans = scene.template.frame.fps, scene.spans
     reel = Reel(
         name=scene.template.name, width=drawing.width, height=drawing.height, rate=f"{rate.numerator}/{rate.denominator}",
-        length=scene.length, way_in=spans.way_in, way_out=spans.way_out, pictures=tuple(pictures), frames=tuple(lies[n] for n in alike),
+        length=scene.length, way_in=spans.way_in, way_out=spans.way_out, updates=scene.bound.template.updates,
+        pictures=tuple(pictures), frames=tuple(lies[n] for n in alike),
     )  # fmt: skip
     return reel, files
 

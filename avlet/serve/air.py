@@ -11,6 +11,7 @@ import time
 from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from fractions import Fraction
 from typing import Any
 
 import msgspec
@@ -134,10 +135,12 @@ class Air:
         return made
 
     async def update(self, renderer: Renderer, one: Loaded, asked: Asked, width: int, data: Mapping[str, Any], skip: bool) -> None:
-        """Other answers: exchanged in place when the new pictures are everywhere; nothing of the old is missing until then."""
-        one.reel_name, one.reel = await self.studio.reel(asked, width)
+        """Other answers: exchanged in place, or out and in again as the title says, when the new pictures are everywhere."""
+        before, (one.reel_name, one.reel) = one.reel, await self.studio.reel(asked, width)
         one.asked, one.data = asked, data
-        await renderer.tell({**one.told(), "do": "update", "skip_update": skip})
+        if one.state == "in" and one.reel.updates == "out and in" and not skip:
+            one.since, one.skip = time.monotonic() + before.way_out / float(Fraction(before.rate)), False
+        await renderer.tell({**one.told(), "do": "update", "cut": skip})
 
     async def play(self, renderer: Renderer, one: Loaded, skip: bool) -> None:
         """Bring it on air; what is on air on its layer goes out at the same time."""

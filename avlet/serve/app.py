@@ -13,7 +13,7 @@ from starlette.routing import Mount, Route, Router, WebSocketRoute
 from starlette.websockets import WebSocket
 
 from avlet.media.live import GRAPHIC
-from avlet.serve import api, ograf, table_api
+from avlet.serve import api, live_api, ograf, table_api
 from avlet.serve.air import Air
 from avlet.serve.guard import Guard, Keys
 from avlet.serve.problems import HANDLERS, Refused
@@ -40,7 +40,7 @@ def make_app(library: Path, keys: Keys, workers: int = 2) -> Starlette:
         finally:
             await app.state.studio.end()
 
-    answers = Router([*api.routes(), *table_api.routes()], redirect_slashes=False)
+    answers = Router([*api.routes(), *table_api.routes(), *live_api.routes()], redirect_slashes=False)
     app = Starlette(
         routes=[
             Route("/", page("titles.html")), Route("/titles/{name}", page("title.html")), Route("/titles/{name}/table", page("table.html")),

@@ -10,9 +10,11 @@ from dataclasses import dataclass, field
 from http.cookies import CookieError, SimpleCookie
 from urllib.parse import parse_qs, urlsplit
 
+from starlette.responses import Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from avlet.limits import MOST_SERVED_BODY
+from avlet.media.live import live_key
 from avlet.serve.problems import problem
 
 _log = logging.getLogger("avlet.serve")
@@ -26,6 +28,13 @@ _HEADERS = (
     (b"cross-origin-opener-policy", b"same-origin"), (b"cross-origin-resource-policy", b"same-origin"),
 )  # fmt: skip
 _SAFE = ("GET", "HEAD")
+_LIVE = "/api/live/"
+"""Where graphics ask that were handed over with this server's address: pages of any origin, with a key for that one title."""
+_FROM_ANYWHERE = (
+    (b"access-control-allow-origin", b"*"), (b"access-control-allow-headers", b"authorization, content-type"),
+    (b"access-control-allow-methods", b"GET, POST"), (b"access-control-max-age", b"600"),
+    (b"cross-origin-resource-policy", b"cross-origin"),
+)  # fmt: skip
 _PATIENCE = 20.0
 """Seconds in which a request must have been sent whole."""
 _MOST_SESSIONS = 200
@@ -44,6 +53,10 @@ class Keys:
     def fits(self, given: str) -> bool:
         """Whether a token is the server's; how long that takes tells nothing of it."""
         return bool(self.token) and hmac.compare_digest(given.encode(), self.token.encode())
+
+    def opens(self, title: str, given: str) -> bool:
+        """Whether a key is that of a graphic that was handed over of a title."""
+        return bool(self.token) and hmac.compare_digest(given.encode(), live_key(self.token, title).encode())
 
     def come_in(self) -> str:
         """A session for a browser that brought the token."""
@@ -74,7 +87,8 @@ class Guard:
             await self.app(scope, receive, send)
             return
         headers = {name.decode("latin-1"): value.decode("latin-1") for name, value in scope["headers"]}
-        fault = self._fault(scope, headers)
+        live = scope["path"].startswith(_LIVE)
+        fault = self._fault(scope, headers, live)
         if scope["type"] == "websocket":
             if fault is not None:
                 await send({"type": "websocket.close", "code": 4403, "reason": fault[1][:100]})
@@ -88,11 +102,14 @@ class Guard:
             nonlocal status
             if message["type"] == "http.response.start":
                 status = message["status"]
+                added = {**dict(_HEADERS), **(dict(_FROM_ANYWHERE) if live else {})}
                 given = {name for name, _ in message["headers"]}
-                message["headers"] = [*message["headers"], *(one for one in _HEADERS if one[0] not in given)]
+                message["headers"] = [*message["headers"], *(one for one in added.items() if one[0] not in given)]
             await send(message)
 
-        if fault is None and scope["path"] == "/enter":
+        if fault is None and live and scope["method"] == "OPTIONS":
+            await Response(status_code=204)(scope, receive, sent)
+        elif fault is None and scope["path"] == "/enter":
             await self._enter(scope, sent)
         elif fault is not None:
             await problem(*fault)(scope, receive, sent)
@@ -108,17 +125,31 @@ class Guard:
             await self.app(scope, _again(body, receive), sent)
         _told(scope, status, began)
 
-    def _fault(self, scope: Scope, headers: dict[str, str]) -> tuple[int, str] | None:
+    def _fault(self, scope: Scope, headers: dict[str, str], live: bool) -> tuple[int, str] | None:
         """Why a request is not taken; None where it is."""
         host = headers.get("host", "")
         if not self.keys.is_here(host):
             return 421, f"This server does not answer for “{host[:80]}”. Open it by the address that it told when it began."
+        if live and scope["type"] == "http":
+            return self._fault_of_live(scope, headers)
         if scope["type"] == "websocket" or scope["method"] not in _SAFE:
             origin = headers.get("origin")
             if origin is not None and urlsplit(origin).netloc != host:
                 return 403, "That page is not this server's, so nothing is changed for it."
         if self.keys.token and scope["path"] != "/enter" and not self._has_token(headers):
             return 401, "This server asks for its token. Open the link that it told when it began, or send the token as bearer."
+        return None
+
+    def _fault_of_live(self, scope: Scope, headers: dict[str, str]) -> tuple[int, str] | None:
+        """Why a graphic's request is not taken. It comes from a page of any origin, so no cookie counts, only the graphic's own key."""
+        if not self.keys.token:
+            return 403, "Graphics change their words only by a server that has a token: begin it with --token-file."
+        if scope["method"] == "OPTIONS":
+            return None
+        kind, _, given = headers.get("authorization", "").partition(" ")
+        title = scope["path"].removeprefix(_LIVE).partition("/")[0]
+        if kind.casefold() != "bearer" or not self.keys.opens(title, given.strip()):
+            return 401, "That graphic was not handed over for this server. Hand it over again with this server's token."
         return None
 
     def _has_token(self, headers: dict[str, str]) -> bool:

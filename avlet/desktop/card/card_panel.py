@@ -12,6 +12,7 @@ from avlet.document.cards import carding
 from avlet.document.cards.wires import Range, Table, Wire
 from avlet.document.fields import Field, NoteField
 from avlet.document.house import PALETTE
+from avlet.document.template import TEMPLATE
 
 
 class CardPanel(KeptPanel):
@@ -46,6 +47,7 @@ class CardPanel(KeptPanel):
     def show_values(self) -> None:
         template = self.session.template
         values: dict[str, object] = {f"{PALETTE}/{c.id}": c.colour for c in template.palette}
+        values[f"{TEMPLATE}/updates"] = template.updates
         for wire in template.wires:
             if isinstance(wire.map, Table):
                 values |= {f"row {key} of {wire.target}": value for key, value in wire.map.rows.items()}

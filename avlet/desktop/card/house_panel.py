@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QInputDialog, QLa
 from avlet.desktop.card.wire_editor import WireEditor
 from avlet.desktop.dialogs.tick_dialog import TickDialog, Ticked
 from avlet.desktop.recipe.dot import Dot
+from avlet.desktop.recipe.look_rows import LookRow
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.colour_button import ColourButton
@@ -16,10 +17,14 @@ from avlet.document.editing import sharing
 from avlet.document.editing.house_taking import side_by_side, with_house_of
 from avlet.document.house import PALETTE, HouseColour, HouseGradient, TextStyle, styles_named
 from avlet.document.looks.paints import Linear
+from avlet.document.metadata import Property, type_at
 from avlet.document.parts import TypesetPart
+from avlet.document.template import TEMPLATE
 from avlet.errors import AvletError
 from avlet.numbers.exact import in_figures
 from avlet.storage.package import open_template
+
+_LABEL = 130
 
 
 class HousePanel(QWidget):
@@ -48,6 +53,11 @@ class HousePanel(QWidget):
         self._heading("Text styles", "+ of the selected text", self.add_style)
         for style in session.template.text_styles:
             self._style(style)
+        on_air = QLabel("On air")
+        on_air.setProperty("role", "rose")
+        self.column.addWidget(on_air)
+        kind = type_at(session.template, "updates")
+        self.column.addWidget(LookRow(session, TEMPLATE, Property("updates", kind, session.template.updates), _LABEL))
         others = [w for w in session.template.wires if "/" in w.source and not _follows_plainly(w)]
         if others:
             heading = QLabel("Wires that begin at no field")

@@ -419,7 +419,7 @@ def inserted(template: Template, other: Template, at: int = 0, fitted: bool = Fa
         piece = converted(piece, Conversion("frames", template.way_in / piece.way_in))
     empty = not template.parts
     if empty:
-        times = ("length", "way_in", "way_out", "pace", "fits_in", "fits_out", "plays_in", "plays_out", "motion_blur")
+        times = ("length", "way_in", "way_out", "pace", "fits_in", "fits_out", "plays_in", "plays_out", "motion_blur", "updates")
         template = replace(template, **{name: getattr(piece, name) for name in times})
     elif piece.way_out > template.way_out or piece.way_in + at > template.way_in:
         way_in, way_out = max(template.way_in, piece.way_in + at), max(template.way_out, piece.way_out)

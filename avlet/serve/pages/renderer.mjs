@@ -7,25 +7,17 @@ const SOONEST = 250, LATEST = 5000;
 class OnAir extends AvletTitle {
   /** @type {any} */ given = null;
 
-  /** @override @param {string} what @returns {Promise<any>} */
-  async read(what) {
-    return what === "manifest" ? {} : this.given;
-  }
-
-  /** @override @param {string} file @returns {Promise<ImageBitmap>} */
-  async picture(file) {
-    const answer = await fetch(`${this.given.reel}/${file}`);
-    if (!answer.ok) throw new Error(`${file}: ${answer.status}`);
-    return createImageBitmap(await answer.blob(), { premultiplyAlpha: "premultiply", colorSpaceConversion: "none" });
+  /** @override @returns {Promise<import("/pages/graphic.mjs").Take>} */
+  async first() {
+    return this.taken(this.given, `${this.given.reel}/`);
   }
 
   /** Do what it would do by now. @param {string} state @param {number} since In ms. @param {boolean} skip */
   be(state, since, skip) {
-    const at = performance.now() - since;
-    /** @type {import("/pages/graphic.mjs").State} */
-    const away = { kind: "away" };
+    const at = performance.now() - since, away = this.state;
+    if (!away) return;
     if (state === "in") this.state = this.played(away, at, skip);
-    else this.state = state === "out" ? this.stopped(this.played(away, at, true), at, skip) : away;
+    else if (state === "out") this.state = this.stopped(this.played(away, at, true), at, skip);
     this.tick();
   }
 }
@@ -61,13 +53,7 @@ export function showRenderer(place, name, tell = () => {}) {
       place?.append(made);
       made.be(told.state, told.for, told.skip);
     } else if (told.do === "update") {
-      const made = await loaded(told);
-      if (one) made.state = one.state;
-      shown.set(told.instance, made);
-      if (one) one.replaceWith(made);
-      else place?.append(made);
-      made.tick();
-      void one?.dispose();
+      if (one) one.exchange(await one.taken(told.reel, `${told.reel.reel}/`), told.cut);
     } else if (told.do === "play") await one?.playAction({ skipAnimation: told.skip });
     else if (told.do === "stop") await one?.stopAction({ skipAnimation: told.skip });
     else if (told.do === "clear") drop(told.instance);
