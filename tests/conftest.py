@@ -48,6 +48,11 @@ TEMPLATES = sorted(path.name for path in DEMO.glob("*.avlet") if not path.name.s
 """The demo's templates, but for those of the show reel's family, which are starts and have tests of their own."""
 
 
+def a_share_of(cases, every=3):
+    """Every so many of many alike cases; the others are behind ``soak``."""
+    return [case if n % every == 0 else pytest.param(case, marks=pytest.mark.soak) for n, case in enumerate(cases)]
+
+
 @pytest.hookimpl(trylast=True)  # after pytest's own, which writes to the standard error
 def pytest_configure(config: pytest.Config) -> None:
     """A test process that crashes leaves its stacks in a file, which the summary prints: among other output nobody finds them."""

@@ -71,7 +71,7 @@ def walk(window, seed, steps, name):  # noqa: F811
             window.session.scene().picture(window.session.frame, 96, 54)
 
 
-@pytest.mark.parametrize(("seed", "name"), [(0, "rising-word"), (1, "harbour-depths")])
+@pytest.mark.parametrize(("seed", "name"), [(0, "rising-word"), pytest.param(1, "harbour-depths", marks=pytest.mark.soak)])
 def test_nothing_breaks_in_a_space(window, seed, name):  # noqa: F811
     walk(window, seed, 14, name)
 

@@ -329,9 +329,10 @@ application.make_application = make
 application.run(None, True)
 """
 STATES = (*BENCHES, "Proof+Desk+Roster+Build", "Desk+rendering", "Roster+films", "playing", "asking", "reading")
+USUAL = ("Proof+Desk+Roster+Build", "Desk+rendering", "asking", "reading")
 
 
-@pytest.mark.parametrize("what", STATES)
+@pytest.mark.parametrize("what", [one if one in USUAL else pytest.param(one, marks=pytest.mark.soak) for one in STATES])
 def test_a_machine_that_ends_it_is_obeyed_in_order(tmp_path, what):
     """From every bench, and while it proves, renders, plays, asks and reads: within 5 s, with status 143, work kept, no process left."""
     own = {f"XDG_{kind}_HOME": str(tmp_path / kind) for kind in ("CACHE", "DATA", "STATE")}

@@ -6,7 +6,7 @@ from io import BytesIO
 
 import numpy as np
 import pytest
-from conftest import DEMO, TEMPLATES, plated
+from conftest import DEMO, TEMPLATES, a_share_of, plated
 from fontTools.ttLib import TTCollection, TTFont
 from PIL import Image
 from PyQt6.QtWidgets import QApplication
@@ -47,7 +47,7 @@ def machine(tmp_path):
     return FontBook(bundled_fonts().faces, lambda: scan([FontAt(tmp_path / "Reed.ttf", 0)], tmp_path / "index.json"))
 
 
-@pytest.mark.parametrize("name", TEMPLATES)
+@pytest.mark.parametrize("name", a_share_of(TEMPLATES, 5))
 def test_with_a_font_of_the_machine_film_and_stage_are_the_same_to_the_pixel(name, machine):
     """In a worker process the font comes along by name, and never stands in for a letter that it was not asked for."""
     template = open_template(DEMO / name).template

@@ -3,7 +3,7 @@
 import math
 
 import pytest
-from conftest import DEMO, TEMPLATES
+from conftest import DEMO, TEMPLATES, a_share_of
 from hands import in_a_dialog, settle
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QLabel
@@ -103,7 +103,7 @@ def test_other_frames_of_cuts_and_rosters_keep_rooms_inside_too():
     assert in_frame(titled(text("name", Place("title-safe", gap=60))), (960, 540)).part("name").room.width == 750
 
 
-@pytest.mark.parametrize("name", TEMPLATES)
+@pytest.mark.parametrize("name", a_share_of(TEMPLATES, 2))
 @pytest.mark.parametrize("frame", [TALL, SQUARE, Frame(640, 360, "25/1")], ids=["tall", "square", "small"])
 def test_every_demo_template_is_brought_there_in_every_way(name, frame):
     opened = open_template(DEMO / name)

@@ -50,7 +50,7 @@ def test_a_word_through_a_sheet_from_an_empty_frame_to_another_word_in_a_film(wi
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Colour", True))
     window.show_welcome()
     qtbot.mouseClick(window.welcome.findChild(QToolButton, "start Empty frame"), LEFT)
-    session.edit("A small frame", lambda t: replace(t, frame=Frame(640, 360), length=75))
+    session.edit("A small frame", lambda t: replace(t, frame=Frame(640, 360), length=50))
     # A sheet, and a word before it
     key(Qt.Key.Key_S)
     sheet = session.part
@@ -111,7 +111,7 @@ def seen_in_time(session, word, space) -> None:
     assert session.template.part(space).sun.soft == 14.0
     bare = scene.picture(0)[180, 30, :3]
     assert (scene.picture(0)[..., :3] == bare).all()
-    assert (scene.picture(50) != scene.picture(0)).any()
+    assert (scene.picture(36) != scene.picture(0)).any()
 
 
 def another_word(window, qtbot, path, tmp_path) -> None:
@@ -126,7 +126,7 @@ def another_word(window, qtbot, path, tmp_path) -> None:
     settle()
     (film,) = render_titles(window, qtbot, tmp_path / "films", 180_000)
     with av.open(str(film)) as container:
-        frames = [frame.to_ndarray(format="rgb24") for number, frame in enumerate(container.decode(video=0)) if number in (0, 12, 60)]
+        frames = [frame.to_ndarray(format="rgb24") for number, frame in enumerate(container.decode(video=0)) if number in (0, 12, 36)]
     first, coming, there = frames
     assert first.std(axis=(0, 1)).max() < 1.5, "nothing but the sheet at first"
     red = [int(((f[..., 0].astype(int) - f[..., 1]) > 60).sum()) for f in (coming, there)]

@@ -2,7 +2,7 @@
 
 import msgspec
 import pytest
-from conftest import DEMO, TEMPLATES
+from conftest import DEMO, TEMPLATES, a_share_of
 
 from avlet.document.starts import STARTS, blank
 from avlet.document.starts.of_a_kind import OF_A_KIND
@@ -25,10 +25,13 @@ FRAMES = [
 ]
 
 
-@pytest.mark.parametrize("frame", FRAMES, ids=lambda f: f"{f.width}x{f.height}")
-@pytest.mark.parametrize("start", STARTS.values(), ids=STARTS.keys())
-def test_a_start_holds_with_every_sample(start, frame):
-    template = start(frame)
+@pytest.mark.parametrize(("name", "frame"), [
+    pytest.param(name, frame, id=f"{name}-{frame.width}x{frame.height}", marks=[] if (n + m) % len(FRAMES) == 0 else pytest.mark.soak)
+    for n, name in enumerate(STARTS) for m, frame in enumerate(FRAMES)
+])  # fmt: skip
+def test_a_start_holds_with_every_sample(name, frame):
+    """Each start in one of the frames; in all of them behind ``soak``."""
+    template = STARTS[name](frame)
     for sample in template.samples:
         scene = Scene(template, bundled_fonts(), sample.answers)
         assert verdict(scene) == "holds", (sample.id, findings(scene))
@@ -69,7 +72,7 @@ def test_the_cut_out_bar_follows_its_words():
     assert long["bar"].box.w - short["bar"].box.w == pytest.approx(long["words"].box.w - short["words"].box.w)
 
 
-@pytest.mark.parametrize("name", [*OF_A_KIND, *SINGLE])
+@pytest.mark.parametrize("name", a_share_of([*OF_A_KIND, *SINGLE], 4))
 def test_those_of_a_kind_prove_without_a_break(name):
     """Some of the awkward answers against every check; all of them were looked at by hand, upright and square as well."""
     template = hold(STARTS[name](Frame(480, 270)))

@@ -3,6 +3,7 @@
 import contextlib
 import io
 import json
+import os
 import signal
 import sys
 from collections import deque
@@ -90,6 +91,10 @@ def _in_processes(stream: BinaryIO, count: int) -> Iterator[dict[str, Any]]:
                     yield waiting.popleft().result()
             while waiting:
                 yield waiting.popleft().result()
+        except BaseException:  # who reads has gone, or it is interrupted: what is being made is left, and cleaned up where it was made
+            for process in list(getattr(pool, "_processes", {}).values()):
+                process.terminate()
+            raise
         finally:
             pool.shutdown(wait=True, cancel_futures=True)
 
@@ -100,10 +105,36 @@ def _ready() -> None:
 
     end_with_parent()
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    signal.signal(signal.SIGTERM, _told_to_end)
+
+
+_ends = _works = False
+"""Whether this process is to end, and whether it is at a job."""
+
+
+def _told_to_end(*_: object) -> None:
+    """What is being made is given up, which cleans up; with nothing to do the process ends at once."""
+    global _ends
+    if not _works:
+        os._exit(0)
+    if not _ends:
+        _ends = True
+        raise KeyboardInterrupt
 
 
 def _do(job: tuple[int, bytes]) -> dict[str, Any]:
-    """The answer to one job."""
+    """The answer to one job; raises ``KeyboardInterrupt`` where this process is to end."""
+    global _works
+    if _ends:
+        raise KeyboardInterrupt
+    _works = True
+    try:
+        return _answer(job)
+    finally:
+        _works = False
+
+
+def _answer(job: tuple[int, bytes]) -> dict[str, Any]:
     from avlet.command_line.main import in_words, run_verb
 
     number, line = job

@@ -4,6 +4,7 @@ import contextlib
 import errno
 import os
 import re
+import secrets
 import shutil
 import stat
 import tempfile
@@ -30,12 +31,11 @@ def replacing(path: Path) -> Iterator[Path]:
         mode = _mode_of(path)
         path.parent.mkdir(parents=True, exist_ok=True)
         sweep(path.parent)
-        handle, name = tempfile.mkstemp(prefix=f".{path.name}.{os.getpid()}-", suffix=".part", dir=path.parent)
-        os.close(handle)
     except (OSError, ValueError) as error:
         raise cannot_write(asked, error) from None
-    temporary = Path(name)
-    try:
+    temporary = path.parent / f".{path.name}.{os.getpid()}-{secrets.token_hex(4)}.part"
+    try:  # from before it is there: an interruption may come at any moment
+        temporary.open("xb").close()
         yield temporary
         with temporary.open("rb") as file:
             os.fsync(file.fileno())
