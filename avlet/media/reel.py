@@ -1,11 +1,12 @@
 """Reels: a title as pictures and when each shows, for whoever cannot paint, such as a browser.
 
 Each different picture is there once, cut to what is drawn in it, as lossless WebP with alpha. ``reel.json`` says for every frame which
-picture lies where, so that a hold that stands still costs nothing.
+pictures lie where, so that a hold that stands still costs nothing, and a roll by whole px only what passes.
 """
 
 import hashlib
 import io
+from collections.abc import Collection
 from pathlib import Path
 from typing import Any
 
@@ -14,11 +15,14 @@ from PIL import Image
 
 from avlet.document.template import Updates
 from avlet.errors import RenderError
+from avlet.layout.bodies.rolling_list import RollingList
 from avlet.limits import MOST_REEL, MOST_REEL_PICTURES
 from avlet.media.drawing import Drawing, Painter
 from avlet.media.planes import painted_area, straight_bytes
 from avlet.media.render import Progress, StoppedError
-from avlet.paint.scene import first_alike
+from avlet.media.scrolls import LEAST, Run, Way, step_of
+from avlet.paint.painter import Pixels
+from avlet.paint.scene import Scene, first_alike
 from avlet.storage.archive import write_folder
 
 REEL = "reel.json"
@@ -34,7 +38,7 @@ class ReelPicture(msgspec.Struct, frozen=True):
 
 
 class Lies(msgspec.Struct, frozen=True, array_like=True):
-    """Where a picture lies in a frame: its number, counted from 0, and its left top corner in px."""
+    """Where a picture lies in a frame: its number, counted from 0, and its left top corner in px; a roll's may lie partly outside."""
 
     picture: int
     x: int
@@ -76,42 +80,107 @@ def reel_of(drawing: Drawing, told: Progress = lambda done, of: True) -> tuple[R
     scene = painter.scene
     alike = first_alike(scene)
     different = sorted(set(alike))
-    refuse_too_many(len(different), scene.template.name)
-    pictures: list[ReelPicture] = []
-    files: dict[str, bytes] = {}
-    known: dict[bytes, int] = {}
-    lies: dict[int, tuple[Lies, ...]] = {}
-    held = 0
+    making = _Making(scene.template.name)
+    rolling = next((part_id for part_id, part in scene.rest.parts.items() if isinstance(part.body, RollingList)), None)
+    if rolling is None:
+        refuse_too_many(len(different), scene.template.name)
     for number, frame in enumerate(different):
-        pixels = painter.paint(frame)
-        area = painted_area(pixels)
-        if area is None:
-            lies[frame] = ()
-            continue
-        left, top, right, bottom = area
-        crop = straight_bytes(pixels[top:bottom, left:right])
-        mark = hashlib.blake2b(crop.tobytes(), digest_size=16, salt=f"{right - left}x{bottom - top}".encode()[:16]).digest()
-        if mark not in known:
-            data = _webp(crop)
-            held += len(data)
-            if held > MOST_REEL:
-                raise RenderError(
-                    f"The reel of {scene.template.name} would be larger than {MOST_REEL / 1024**2:.0f} MB. Render a film instead."
-                )
-            known[mark] = len(pictures)
-            name = f"{len(pictures):04}.webp"
-            files[name] = data
-            pictures.append(ReelPicture(name, right - left, bottom - top, len(data)))
-        lies[frame] = (Lies(known[mark], left, top),)
+        making.take(frame, painter.paint(frame), _place_of_list(scene, rolling, frame, drawing.width))
         if not told(number + 1, len(different)):
             raise StoppedError(f"The reel of {scene.template.name} was stopped; nothing was written.")
+    lies = making.end()
     rate, spans = scene.template.frame.fps, scene.spans
     reel = Reel(
         name=scene.template.name, width=drawing.width, height=drawing.height, rate=f"{rate.numerator}/{rate.denominator}",
         length=scene.length, way_in=spans.way_in, way_out=spans.way_out, updates=scene.bound.template.updates,
-        pictures=tuple(pictures), frames=tuple(lies[n] for n in alike),
+        pictures=tuple(making.pictures), frames=tuple(lies[n] for n in alike),
     )  # fmt: skip
-    return reel, files
+    return reel, making.files
+
+
+def _place_of_list(scene: Scene, part_id: str | None, frame: int, width: int) -> tuple[float, float] | None:
+    """Where a list stands in a frame, in px of a picture so wide."""
+    posed = scene.pose(frame).parts.get(part_id) if part_id is not None else None
+    if posed is None or not len(posed.shift):
+        return None
+    scale = width / scene.template.frame.width
+    return float(posed.shift[0][0]) * scale, float(posed.shift[0][1]) * scale
+
+
+class _Making:
+    """Takes frames one after another: each picture is kept once, and what moves by whole px as tiles of what passes."""
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+        self.pictures: list[ReelPicture] = []
+        self.files: dict[str, bytes] = {}
+        self._known: dict[bytes, int] = {}
+        self._lies: dict[int, tuple[Lies, ...]] = {}
+        self._held = 0
+        self._last: tuple[int, Pixels, tuple[float, float] | None] | None = None
+        self._waiting: dict[int, tuple[Pixels, int, int] | None] = {}
+        self._run: Run | None = None
+
+    def take(self, frame: int, pixels: Pixels, at: tuple[float, float] | None) -> None:
+        """The next frame, premultiplied RGBA, and where a list stands in it, in px."""
+        area = painted_area(pixels)
+        whole = pixels.copy() if at is not None else pixels
+        step = step_of(self._last[2], at) if self._last is not None and self._last[2] is not None and at is not None else None
+        if self._run is not None and (step is None or step[0] != self._run.way or not self._run.take(frame, whole, step[1])):
+            self._end_run()
+        if self._run is None:
+            if step is not None and self._last is not None and area is not None:
+                self._begin_run(step[0], self._last[:2], (frame, whole), step[1])
+            self._keep_waiting(but=self._run.offsets if self._run is not None else ())
+        if area is None:
+            self._waiting[frame] = None
+        else:
+            left, top, right, bottom = area
+            self._waiting[frame] = pixels[top:bottom, left:right].copy(), left, top
+        if self._run is not None and len(self._run.offsets) >= LEAST:
+            self._waiting = {one: kept for one, kept in self._waiting.items() if one not in self._run.offsets}
+        self._last = frame, whole, at
+
+    def _begin_run(self, way: Way, first: tuple[int, Pixels], second: tuple[int, Pixels], by: int) -> None:
+        run = Run(way, self._put, first[1].shape[1 if way.across else 0])
+        run.begin(*first)
+        if run.take(*second, by):
+            self._run = run
+
+    def end(self) -> dict[int, tuple[Lies, ...]]:
+        """What lies where in each frame that was taken."""
+        self._end_run()
+        self._keep_waiting()
+        return self._lies
+
+    def _end_run(self) -> None:
+        """What moved moves no more: long enough, it is tiles; else each frame is a picture."""
+        run, self._run = self._run, None
+        if run is not None and len(run.offsets) >= LEAST:
+            self._lies |= {frame: tuple(Lies(*one) for one in lying) for frame, lying in run.end()}
+        self._keep_waiting()
+
+    def _keep_waiting(self, but: Collection[int] = ()) -> None:
+        for frame, cut in self._waiting.items():
+            if frame not in but:
+                self._lies[frame] = () if cut is None else (Lies(self._put(cut[0]), cut[1], cut[2]),)
+        self._waiting = {frame: cut for frame, cut in self._waiting.items() if frame in but}
+
+    def _put(self, painted: Pixels) -> int:
+        """Keep a picture, premultiplied RGBA, once; its number. Raises ``RenderError`` for too many, or too large ones."""
+        crop = straight_bytes(painted)
+        mark = hashlib.blake2b(crop.tobytes(), digest_size=16, salt=f"{crop.shape[1]}x{crop.shape[0]}".encode()[:16]).digest()
+        if mark not in self._known:
+            refuse_too_many(len(self.pictures) + 1, self.name)
+            data = _webp(crop)
+            self._held += len(data)
+            if self._held > MOST_REEL:
+                raise RenderError(f"The reel of {self.name} would be larger than {MOST_REEL / 1024**2:.0f} MB. Render a film instead.")
+            self._known[mark] = len(self.pictures)
+            file = f"{len(self.pictures):04}.webp"
+            self.files[file] = data
+            self.pictures.append(ReelPicture(file, crop.shape[1], crop.shape[0], len(data)))
+        return self._known[mark]
 
 
 def refuse_too_many(pictures: int, name: str) -> None:
