@@ -22,7 +22,7 @@ from avlet.paint.outlines import unit_paths
 from avlet.paint.painter import canvas_over, new_pixels
 from avlet.paint.scene import Scene
 from avlet.storage.package import open_template
-from benchmarks import building, counting, credits, moving, rostering, spaces, starting
+from benchmarks import building, counting, credits, moving, rostering, serving, spaces, starting
 from benchmarks.measure import DEMO, best, shape_bare
 
 SIZE = (1920, 1080)
@@ -187,6 +187,10 @@ LIMITS = (
     (starting.batch_against_a_loop, 0.1, "of single calls"),
     (starting.telling_the_version, 1.0, "of 150 ms"),
     (starting.info, 1.0, "of 500 ms"),
+    (serving.reel, 1.0, "of 0.7 s"),
+    (serving.key_to_canvas, 1.0, "of 200 ms"),
+    (serving.fifty_editors, 1.0, "of a median of 0.5 s, 3 s at worst, and 1.5 GB, whichever is nearest"),
+    (serving.on_air, 0.0, "frames that were never shown"),
 )
 
 

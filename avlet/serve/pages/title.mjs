@@ -182,7 +182,8 @@ async function begin() {
   at("note").textContent = title.about;
   at("many").href = `/titles/${encodeURIComponent(name)}/table`;
   at("about").textContent = `${title.frame.width} × ${title.frame.height}, ${Number(perSecond(title.frame.rate).toFixed(3))} f/s`;
-  canvas.width = Math.min(960, title.frame.width);
+  const wide = canvas.clientWidth * devicePixelRatio > 1200 ? 1920 : 960;
+  canvas.width = Math.min(wide, title.frame.width);
   canvas.height = Math.round((canvas.width * title.frame.height) / title.frame.width);
   canvas.setAttribute("aria-label", `${title.title}, as it will be`);
   card = new Card(at("fields"), title.sections, changed);
