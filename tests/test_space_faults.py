@@ -25,7 +25,7 @@ from avlet.document.time.moves import Move
 from avlet.paint.scene import Scene
 from avlet.paint.space_bodies import stage_of
 from avlet.solid import drawer, drawing, sights
-from avlet.solid.card import MOST_LET_GO, MOST_PROGRAMS
+from avlet.solid.graphics_card import MOST_LET_GO, MOST_PROGRAMS
 from avlet.solid.shaders import BODY_FRAGMENT, BODY_VERTEX
 
 # What may go wrong

@@ -6,7 +6,7 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.solid.bodies import Body, Stage
-from avlet.solid.card import Card, tell
+from avlet.solid.graphics_card import GraphicsCard, tell
 from avlet.solid.meshes import edge_share
 from avlet.solid.order import in_order
 from avlet.solid.shaders import BODY_FRAGMENT, BODY_VERTEX
@@ -23,7 +23,7 @@ Scissor = tuple[int, int, int, int]
 class Drawer:
     """Draws stages on a card. Used by the drawing thread alone."""
 
-    def __init__(self, card: Card) -> None:
+    def __init__(self, card: GraphicsCard) -> None:
         self.card = card
         self.maps = ShadowMaps(card)
 

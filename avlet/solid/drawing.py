@@ -16,8 +16,8 @@ import numpy as np
 
 from avlet.errors import RenderError
 from avlet.solid.bodies import Stage
-from avlet.solid.card import Card
 from avlet.solid.drawer import Drawer
+from avlet.solid.graphics_card import GraphicsCard
 from avlet.solid.sights import Area
 
 SAMPLES = 4
@@ -45,7 +45,7 @@ def _made() -> "Drawer | str":
     """In its own thread: the drawer, or why there is none."""
     _begun[0] = True
     try:
-        return Drawer(Card(SAMPLES, _let_go))
+        return Drawer(GraphicsCard(SAMPLES, _let_go))
     except Exception as error:  # whatever a driver says
         return f"Nothing here draws solid letters ({_in_words(error)}). {INSTALL}."
 

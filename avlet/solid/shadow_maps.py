@@ -8,7 +8,7 @@ import numpy as np
 
 from avlet.arrays import Floats
 from avlet.solid.bodies import Body, Light
-from avlet.solid.card import Card, tell
+from avlet.solid.graphics_card import GraphicsCard, tell
 from avlet.solid.meshes import Mesh, edge_share
 from avlet.solid.shaders import FADING_MOST, SHADOW_FRAGMENT, SHADOW_VERTEX
 from avlet.solid.sights import FACES, RIGHT_ANGLE, by_lamp, by_sun, columns, lamp_span, within
@@ -23,7 +23,7 @@ _SHADOW, _LAMP, _FAINT, _AMOUNT, _LAMP_FAINT, _LAMP_AMOUNT, _NEAR = 2, 3, 4, 5, 
 class ShadowMaps:
     """The maps of one picture. Used by the drawing thread alone."""
 
-    def __init__(self, card: Card) -> None:
+    def __init__(self, card: GraphicsCard) -> None:
         self.card = card
         self._kept: OrderedDict[tuple[str, int, int], tuple[Any, Any, Any]] = OrderedDict()
         self._used: dict[str, tuple[Any, Any, Any]] = {}

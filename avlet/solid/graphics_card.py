@@ -23,7 +23,7 @@ _SIZES = {"place": "4f", "normal": "3f", "part": "1f"}
 _GAPS = {"place": "16x", "normal": "12x", "part": "4x"}
 
 
-class Card:
+class GraphicsCard:
     """An OpenGL context, and what has been brought there. ``let_go`` is called with what is to be released, from any thread."""
 
     def __init__(self, samples: int, let_go: Callable[[dict[Any, Any]], None]) -> None:
