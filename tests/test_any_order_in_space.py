@@ -4,7 +4,7 @@ import pytest
 import test_any_order
 from test_any_order import Walker, decode, encode, window  # noqa: F401
 
-from avlet.desktop.build.new_in_space import add_ball, add_lamp
+from avlet.desktop.build.new_parts import add_ball, add_lamp
 from avlet.desktop.build.part_commands import space_selected
 from avlet.document.parts import SpacePart
 

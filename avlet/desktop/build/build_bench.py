@@ -16,8 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.build.first_steps import FirstSteps
-from avlet.desktop.build.new_in_space import add_ball, add_lamp
-from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import add_ball, add_counter, add_credits, add_echo, add_lamp, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected, space_selected
 from avlet.desktop.build.part_menu import PartMenu
 from avlet.desktop.build.parts_list import PartsList

@@ -4,7 +4,7 @@ from typing import Any, Literal, get_args
 
 from PyQt6.QtWidgets import QWidget
 
-from avlet.desktop.build.new_in_space import add_lamp
+from avlet.desktop.build.new_parts import add_lamp
 from avlet.desktop.recipe.look_rows import LookRow
 from avlet.desktop.recipe.sentences import Choice, Sentence
 from avlet.desktop.sessions.template_session import Session

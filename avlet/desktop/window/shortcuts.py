@@ -8,8 +8,7 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
 
-from avlet.desktop.build.new_in_space import add_ball, add_lamp
-from avlet.desktop.build.new_parts import add_counter, add_credits, add_echo, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import add_ball, add_counter, add_credits, add_echo, add_lamp, add_pattern, add_rule, add_shape, add_text
 from avlet.desktop.build.new_together import add_edge_rule, add_second_line, cut_out_of_a_bar, fill_with_count
 from avlet.desktop.build.part_commands import (
     copy_selected,

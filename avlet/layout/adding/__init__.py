@@ -1,0 +1,1 @@
+"""New parts: each already relates to what is selected."""
