@@ -493,3 +493,16 @@ def test_a_size_given_by_hand_is_that_size_whatever_a_slider_says(turned):
     assert size(scale=150) == 120 and size() == 80
     assert size(scale=150, words={"text": "Ay", "size": 60}) == 60
     assert size(words={"text": "Ay", "size": 60}) == 60
+
+
+def test_a_property_that_is_not_there_is_refused_with_whose_it_is():
+    """As a panel may offer what an edit has taken away in the meantime: a fit, or the whole part."""
+    template = plated()
+    for target, words in (
+        ("name/fit.left", "Name has no “fit.left”"),
+        ("gone/width", "has no “width”"),
+        ("plate/nothing", "Plate has no “nothing”"),
+    ):
+        for targets in ([target], ["plate/fit.left", target]):
+            with pytest.raises(DocumentError, match=words):
+                carding.put_all_on_card(template, targets)

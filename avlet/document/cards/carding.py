@@ -36,7 +36,16 @@ def put_on_card(template: Template, target: str, label: str | None = None) -> tu
 
 
 def put_all_on_card(template: Template, targets: Sequence[str], label: str | None = None) -> tuple[Template, str]:
-    """One field that drives the same property of several parts. Returns the field's id too."""
+    """One field that drives the same property of several parts. Returns the field's id too.
+
+    Raises ``DocumentError`` for a property that is wired already, or that a part has not, or not any more.
+    """
+    for target in targets:
+        try:
+            type_of(template, target)
+        except LookupError:
+            owner, _, path = target.partition("/")
+            raise DocumentError(f"{template.name_of(owner)} has no “{path}” that could be on the card. Select it again.") from None
     targets = [_faced(template, t) for t in targets]
     for target in targets:
         if template.wire_to(target):
