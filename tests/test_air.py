@@ -290,6 +290,8 @@ def test_other_words_go_out_and_in_again_where_the_title_says_so(cleared, tmp_pa
                 assert (update["do"], update["state"], update["cut"], update["reel"]["updates"]) == ("update", state, cut, "out and in")
                 if state == "in" and not cut:
                     assert -late - 1 <= update["for"] <= -late + 500 and not update["skip"]
+                else:
+                    assert update["for"] >= 0, "a cut, and what is away, exchange at once"
             plain = load(client, "place-tag", layer=2)
             act(client, "playAction", plain, layer=2)
             act(client, "updateAction", plain, layer=2, data={"place": "Reed"})

@@ -103,8 +103,10 @@ def test_numbers_are_read_in_the_tables_own_writing(client):
     table.pop("remarks")
     told = client.post("/api/titles/hectares/rows", table | {"threads": [{"column": 0, "target": "number"}]}).json
     assert [row["each"][0]["answers"] for row in told["rows"]] == [{"number": 1234.5}, {"number": 2000.25}]
-    few = {"rows": [["Number"], ["1,5"]], "threads": [{"column": 0, "target": "number"}]}
-    assert client.post("/api/titles/hectares/rows", few | {"kept_as": "CSV with semicolons"}).json["rows"][0]["fault"] == ""
+    few = {"rows": [["Number"], ["1,234"]], "threads": [{"column": 0, "target": "number"}]}
+    for kept_as, number in (("CSV with semicolons", 1.234), ("", 1234.0)):
+        told = client.post("/api/titles/hectares/rows", few | {"kept_as": kept_as}).json
+        assert told["rows"][0]["each"][0]["answers"] == {"number": number}, "what parts cells says what a comma is"
 
 
 def test_a_row_has_the_rosters_verdict_and_is_seen_large(client):
