@@ -198,11 +198,12 @@ def test_not_in_real_time_other_words_come_at_their_frame(host, name):
             (4_400 + 40 * out, other, 10), (8_960, other, rest_of(other)), (9_000, other, begin),
         ]  # fmt: skip
     cut = [(4_000, other, rest_of(other))]
+    cut_in = {"timestamp": 9_000, "action": {"type": "customAction", "params": {"id": "cut-in", "payload": None}}}
+    leaving = [play, {**stop, "timestamp": 4_000}, update(4_200), cut_in]
     for schedule, moments in (
-        ([play, update(4_000), stop], wanted),
-        ([play, update(4_000, skipAnimation=True)], cut),
-        ([update(0)], [(9_000, None, 0)]),
-    ):
+        ([play, update(4_000), stop], wanted), ([play, update(4_000, skipAnimation=True)], cut), ([update(0)], [(9_000, None, 0)]),
+        (leaving, [(4_400, first, begin + 10), (9_000, other, rest_of(other))]),
+    ):  # fmt: skip
         assert call(browser, "setActionsSchedule", {"schedule": schedule})["statusCode"] == 200
         for at, scene, frame in moments:
             assert call(browser, "goToTime", {"timestamp": at}) == {"statusCode": 200}

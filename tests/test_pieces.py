@@ -3,7 +3,7 @@
 import msgspec
 import numpy as np
 import pytest
-from conftest import DEMO, TEMPLATES
+from conftest import DEMO, TEMPLATES, plated
 from hands import settle
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -362,3 +362,10 @@ def test_another_template_is_taken_in_at_the_playhead_from_the_menu(window, qtbo
         assert session.template.way_in == (35 if number == 1 else 110)
         window.undo()
         assert session.template == before
+
+
+def test_an_empty_template_takes_on_what_happens_on_air_as_well_as_times():
+    other = msgspec.structs.replace(open_template(DEMO / "place-tag.avlet").template, updates="out and in", plays_out=False)
+    taken = inserted(Template(), other).template
+    assert (taken.updates, taken.plays_out, taken.length) == ("out and in", False, other.length)
+    assert inserted(plated(), other).template.updates == "in place", "one that has parts keeps its own"

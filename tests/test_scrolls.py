@@ -53,6 +53,10 @@ def test_a_roll_by_whole_px_is_tiles_of_what_passes(how):
     assert len(reel.pictures) <= passes / TILE + 3 < scene.length / 4 and set(files) == {one.file for one in reel.pictures}
     assert max(len(lying) for lying in reel.frames) >= 2 and reel.frames[0] == () == reel.frames[-1]
     assert off(scene, reel, files, [*range(0, scene.length, 17), 1, 2, 3, scene.length - 2]) <= 1
+    lying = [(one, reel.pictures[one.picture]) for frame in reel.frames for one in frame]
+    assert {one.picture for one, _ in lying} == set(range(len(reel.pictures))), "no picture is there for nothing"
+    for one, picture in lying:
+        assert -picture.width < one.x < reel.width and -picture.height < one.y < reel.height, "what is not in sight is not named"
     assert all(max(one.width, one.height) <= max(TILE, 640) for one in reel.pictures)
 
 

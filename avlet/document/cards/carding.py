@@ -44,8 +44,8 @@ def put_all_on_card(template: Template, targets: Sequence[str], label: str | Non
         try:
             type_of(template, target)
         except LookupError:
-            owner, _, path = target.partition("/")
-            raise DocumentError(f"{template.name_of(owner)} has no “{path}” that could be on the card. Select it again.") from None
+            whose, _, what = target.partition("/")
+            raise DocumentError(f"{template.name_of(whose)} has no “{what}” that could be on the card. Select it again.") from None
     targets = [_faced(template, t) for t in targets]
     for target in targets:
         if template.wire_to(target):

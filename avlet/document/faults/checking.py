@@ -30,11 +30,37 @@ _WORDS = {
 }  # fmt: skip
 
 
-_known: OrderedDict[int, object] = OrderedDict()
-_MOST_KNOWN = 8192
-"""Parts, fields … that were found to be within their types and limits, so that they are not looked at again."""
-_known_blocks: OrderedDict[int, object] = OrderedDict()
-_MOST_BLOCKS_KNOWN = 200_000
+class _Known:
+    """Values that were found to be within their types and limits, so that they are not looked at again; those met last.
+
+    As many are kept as two templates of the present one's size have, and ``least``: what is kept here is not let go of elsewhere.
+    """
+
+    def __init__(self, least: int) -> None:
+        self._least = least
+        self._values: OrderedDict[int, object] = OrderedDict()
+
+    def __contains__(self, value: object) -> bool:
+        if self._values.get(id(value)) is not value:
+            return False
+        self._values.move_to_end(id(value))
+        return True
+
+    def __len__(self) -> int:
+        return len(self._values)
+
+    def keep(self, values: Iterable[object]) -> None:
+        """Values that are good."""
+        self._values.update((id(value), value) for value in values)
+
+    def let_go(self, present: int) -> None:
+        """Let go of the oldest, where the present template has so many."""
+        while len(self._values) > max(self._least, 2 * present):
+            self._values.popitem(last=False)
+
+
+_known = _Known(512)
+_known_blocks = _Known(4096)
 """The same of blocks of credits, one by one: of a long list one is changed at a time."""
 
 
@@ -72,23 +98,25 @@ def faults(template: Template) -> Iterator[str]:
 def _type_faults(template: Template) -> Iterator[str]:
     """What is not of its type or beyond its limits: what reading a file would refuse."""
     for index, part in enumerate(template.parts):
-        if isinstance(part, CreditsPart) and _known.get(id(part)) is not part and len(part.blocks) <= MOST_BLOCKS:
-            fresh = tuple(block for block in part.blocks if _known_blocks.get(id(block)) is not block)
+        if isinstance(part, CreditsPart) and part not in _known and len(part.blocks) <= MOST_BLOCKS:
+            fresh = tuple(block for block in part.blocks if block not in _known_blocks)
             if not any(_type_fault(msgspec.structs.replace(part, blocks=fresh), AnyPart, "", once=True)):
-                _keep(_known_blocks, fresh, _MOST_BLOCKS_KNOWN)
-                _keep(_known, (part,), _MOST_KNOWN)
+                _known_blocks.keep(fresh)
+                _known.keep((part,))
+                _known_blocks.let_go(len(part.blocks))
         yield from _type_fault(part, AnyPart, f"parts[{index}]")
     for name in ("card", "wires", "samples", "palette", "gradients", "text_styles"):
         value = getattr(template, name)
         yield from _type_fault(value, _TYPES[name], name)
     yield from _type_fault(msgspec.structs.replace(template, parts=(), card=Card(), wires=(), samples=()), Template, "", once=True)
+    _known.let_go(len(template.parts) + len(_TYPES))
 
 
 _TYPES: dict[str, Any] = typing.get_type_hints(Template, include_extras=True)
 
 
 def _type_fault(value: Any, kind: Any, place: str, once: bool = False) -> Iterator[str]:
-    if _known.get(id(value)) is value:
+    if value in _known:
         return
     try:
         msgspec.convert(msgspec.to_builtins(value, builtin_types=(bytes,)), kind, builtin_types=(bytes,))
@@ -96,13 +124,7 @@ def _type_fault(value: Any, kind: Any, place: str, once: bool = False) -> Iterat
         yield in_words(str(error), place)
         return
     if not once:
-        _keep(_known, (value,), _MOST_KNOWN)
-
-
-def _keep(known: OrderedDict[int, object], values: Iterable[object], most: int) -> None:
-    known.update((id(value), value) for value in values)
-    while len(known) > most:
-        known.popitem(last=False)
+        _known.keep((value,))
 
 
 def in_words(message: str, within: str = "") -> str:

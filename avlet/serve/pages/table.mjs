@@ -18,7 +18,7 @@ const AT_ONCE = 100, VERDICTS = ["cannot be rendered", "breaks", "to look at", "
 /** @type {Table|null} */ let table = null;
 /** @type {Thread[]|null} */ let threads = null;
 /** @type {any} */ let plan = null;
-let verdict = "All rows", most = AT_ONCE, counting = 0, heads = "", asking = new AbortController();
+let verdict = "All rows", most = AT_ONCE, counting = 0, asking = new AbortController();
 const shots = new Shots(address, painted);
 /** @type {Map<number, any>} The rows that are shown, by their numbers. */
 const lines = new Map();
@@ -79,8 +79,6 @@ async function changed() {
     if (signal.aborted) return;
     at("fault").textContent = "";
     threads = plan.threads;
-    if (heads !== JSON.stringify(plan.heads)) lines.clear();
-    heads = JSON.stringify(plan.heads);
     byKey.clear();
     for (const row of /** @type {Row[]} */ (plan.rows)) {
       row.keys = row.each.map(Shots.key);
