@@ -179,7 +179,9 @@ def test_what_is_being_typed_stays_while_the_rows_come_back(page):
     """Tab to the next cell and type at once: the answer to the first cell comes while the second is typed."""
     paste(page, PASTED.replace("Stays", "Nothing"))
     until(lambda: len(rows(page)) == 3)
-    page.execute_script("const ask = fetch; window.fetch = (...given) => new Promise((go) => setTimeout(go, 600)).then(() => ask(...given))")
+    page.execute_script(
+        "const ask = fetch; window.fetch = (...given) => new Promise((go) => setTimeout(go, 600)).then(() => ask(...given))"
+    )
     one = page.find_element("css selector", "[aria-label='Guest, row 1']")
     one.send_keys(" Senior\ue004")
     page.switch_to.active_element.send_keys(" of eider ducks")
