@@ -18,7 +18,7 @@ from avlet.media import coding
 from avlet.media.coding import Coder
 from avlet.media.drawing import Drawing, Painter
 from avlet.media.formats import film_format
-from avlet.media.planes import painted_area
+from avlet.media.planes import painted_area, straight_bytes
 from avlet.media.prores import ROW, SLICE, columns_of, scale_of, sliced
 from avlet.media.render import render
 from avlet.motion.rolling import whole_lengths
@@ -156,3 +156,19 @@ def test_what_is_in_a_slice_alone_decides_its_bytes(tmp_path):
     coding._slices.clear()
     render(drawing, tmp_path / "b.mov", workers=2)
     assert (tmp_path / "a.mov").read_bytes() == (tmp_path / "b.mov").read_bytes()
+
+
+@pytest.mark.parametrize("opaque_rows", [0, 5_000])
+def test_straight_bytes_are_the_premultiplied_ones_over_alpha_rounded(opaque_rows):
+    """Every alpha with every value up to it, by fractions; alone, and among many px that are opaque, where it is worked out otherwise."""
+    value, alpha = np.meshgrid(np.arange(256), np.arange(256))
+    value, alpha = np.minimum(value, alpha).ravel(), alpha.ravel()
+    wanted = np.where(alpha > 0, np.floor(255 * value / np.maximum(alpha, 1) + 0.5), 0)
+    px = np.stack([value, value, np.minimum(3, alpha), alpha], axis=1).astype(np.uint8)
+    picture = np.concatenate([np.full((opaque_rows, 256, 4), 255, np.uint8), px.reshape(256, 256, 4)])
+    made = straight_bytes(picture)[opaque_rows:].reshape(-1, 4)
+    off = made[:, 0].astype(int) - wanted
+    assert (made[:, 3] == alpha).all() and (made[:, 1] == made[:, 0]).all() and np.abs(off).max() <= 1
+    ties = np.abs(255 * value / np.maximum(alpha, 1) % 1 - 0.5) < 1e-4
+    assert (off[~ties] == 0).all()
+    assert (straight_bytes(picture)[:opaque_rows] == 255).all()
