@@ -232,7 +232,7 @@ def on_air() -> float:
                         worst = max(worst, then - at if skipped else 0.0)
                 number += 1
     print(f"on air: {shown} frames at 50 a second, {late} never shown, the longest gap {worst:.0f} ms")
-    return float(late)
+    return late / shown
 
 
 def _put(address: str, body: dict[str, Any], method: str = "POST") -> Any:

@@ -296,11 +296,17 @@ export default class AvletTitle extends HTMLElement {
    * @param {ReelFile} reel @param {string} folder Where they are. @param {Record<string, string>} [headers] @returns {Promise<Take>}
    */
   async taken(reel, folder, headers = {}) {
-    const pictures = await Promise.all(reel.pictures.map(async ({ file }) => {
-      const answer = await fetch(folder + file, { headers });
-      if (!answer.ok) throw new Error(`${file}: ${answer.status}`);
-      return createImageBitmap(await answer.blob(), { premultiplyAlpha: "premultiply", colorSpaceConversion: "none" });
-    }));
+    /** @type {ImageBitmap[]} */ const pictures = [];
+    let next = 0;
+    const fetched = async () => {  // two at a time: what plays meanwhile is not to wait for them
+      while (next < reel.pictures.length) {
+        const number = next++, file = reel.pictures[number]?.file ?? "";
+        const answer = await fetch(folder + file, { headers });
+        if (!answer.ok) throw new Error(`${file}: ${answer.status}`);
+        pictures[number] = await createImageBitmap(await answer.blob(), { premultiplyAlpha: "premultiply", colorSpaceConversion: "none" });
+      }
+    };
+    await Promise.all([fetched(), fetched()]);
     const take = { reel, pictures };
     this.takes.add(take);
     return take;

@@ -2,6 +2,7 @@
 
 import contextlib
 import io
+import os
 import zipfile
 from collections import OrderedDict
 from collections.abc import Callable
@@ -30,9 +31,12 @@ from avlet.roster.looking import Verdict, said_of_scene
 from avlet.serve.tables import AskedRows, make_rows
 from avlet.serve.titles import Asked
 from avlet.storage.package import Opened, open_template
+from avlet.text.fonts import bundled_fonts
 
 Kind = Literal["prores", "webm", "frames", "still", "reel", "live"]
 _MOST_OPEN, _MOST_SCENES = 16, 12
+_MAKES_WAY = 10
+"""By how much processes are nicer than others: a renderer's page on this machine is not to wait for pictures of another title."""
 _CLOSE = 16 / 9
 """The proportions of a picture that shows what is drawn, large."""
 _opened: OrderedDict[tuple[str, Any], Opened] = OrderedDict()
@@ -59,6 +63,17 @@ class Failed:
     """What could not be made, and why."""
 
     words: str
+
+
+def begin() -> None:
+    """A process's beginning: it makes way for whatever shows pictures on this machine."""
+    begin_worker()
+    os.nice(_MAKES_WAY)
+
+
+def ready() -> None:
+    """Have a process ready before somebody asks: what takes longest is reading the program and its fonts."""
+    bundled_fonts().find("Inter", "Regular")
 
 
 def scene_of(asked: Asked) -> Scene:
@@ -162,7 +177,7 @@ def make(kind: str, asked: Asked | AskedRows, frame: int | None, path: Path, pro
 
 def work(pipe: Connection, kind: str, asked: Asked | AskedRows, frame: int | None, path: Path) -> None:
     """A process's life: it makes one thing, tells how far it is, and at the end that it is there, or why not. Anything sent stops it."""
-    begin_worker()
+    begin()
     with contextlib.suppress(EOFError, OSError):
         try:
             make(kind, asked, frame, path, _telling(pipe))

@@ -22,7 +22,7 @@ import msgspec
 from avlet.document.editing.naming import slug
 from avlet.errors import AvletError, RenderError
 from avlet.limits import MOST_FILMS_WAITING, MOST_KEPT_FOR_BROWSERS, MOST_LOOKS_WAITING
-from avlet.media.drawing import begin_worker, starting_processes
+from avlet.media.drawing import starting_processes
 from avlet.media.reel import Reel
 from avlet.serve import painting
 from avlet.serve.painting import Failed, Kind, Seen
@@ -88,7 +88,7 @@ class Painters:
 
     def _submitted(self, work: Callable[..., Given], *given: Any) -> Any:
         if self._pool is None:
-            self._pool = ProcessPoolExecutor(self.count, get_context("spawn"), initializer=begin_worker)
+            self._pool = ProcessPoolExecutor(self.count, get_context("spawn"), initializer=painting.begin)
         with starting_processes():
             return self._pool.submit(work, *given)
 
@@ -119,17 +119,19 @@ class Studio:
         self._queue: asyncio.Queue[Film] = asyncio.Queue()
         self._runner: asyncio.Task[None] | None = None
         self._sweeper: asyncio.Task[None] | None = None
+        self._ready: list[asyncio.Task[None]] = []
 
     async def begin(self) -> None:
         """Start what runs beside the server."""
         self._runner = asyncio.create_task(self._run_films())
+        self._ready = [asyncio.create_task(self._looks.run(painting.ready)) for _ in range(self.workers)]
         self._sweeper = asyncio.create_task(self._sweep())
 
     async def end(self) -> None:
         """End all processes, and leave no files."""
         for film in self.films.values():
             film.stopped.set()
-        for task in (self._runner, self._sweeper, *self._making.values()):
+        for task in (self._runner, self._sweeper, *self._ready, *self._making.values()):
             if task is not None:
                 task.cancel()
                 with contextlib.suppress(asyncio.CancelledError, Exception):
