@@ -466,7 +466,9 @@ def test_what_happens_on_air_when_answers_change_is_chosen_with_the_house_and_go
     qtbot.keyClick(choice, Qt.Key.Key_Down)
     settle()
     assert window.session.template.updates == "out and in"
-    window.session.history.undo()
+    window.undo()
+    qtbot.waitUntil(lambda: window.session.template.updates == "in place")
     settle()
+    qtbot.wait(200)
     assert inside(bench, QComboBox, "template/updates").currentText() == "in place", "undo shows"
-    assert inside(bench, Dot, "dot of template/updates") is not None
+    assert inside(bench, Dot, "dot template/updates") is not None

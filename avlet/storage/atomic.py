@@ -35,7 +35,10 @@ def replacing(path: Path) -> Iterator[Path]:
         raise cannot_write(asked, error) from None
     temporary = path.parent / f".{path.name}.{os.getpid()}-{secrets.token_hex(4)}.part"
     try:  # from before it is there: an interruption may come at any moment
-        temporary.open("xb").close()
+        try:
+            temporary.open("xb").close()
+        except ValueError as error:
+            raise cannot_write(asked, error) from None
         yield temporary
         with temporary.open("rb") as file:
             os.fsync(file.fileno())
@@ -44,7 +47,8 @@ def replacing(path: Path) -> Iterator[Path]:
     except OSError as error:
         raise cannot_write(asked, error) from None
     finally:
-        temporary.unlink(missing_ok=True)
+        with contextlib.suppress(OSError, ValueError):  # of a name that cannot be
+            temporary.unlink(missing_ok=True)
 
 
 def write_whole(path: Path, data: bytes) -> None:

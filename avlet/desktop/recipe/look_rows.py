@@ -147,3 +147,7 @@ def show_in(editor: QWidget, value: Any) -> None:
         elif editor.toPlainText() != value and not editor.hasFocus():
             editor.setPlainText(value)
         editor.blockSignals(blocked)
+    elif isinstance(editor, QComboBox) and (at := editor.findText(str(value))) >= 0:
+        blocked = editor.blockSignals(True)
+        editor.setCurrentIndex(at)
+        editor.blockSignals(blocked)
