@@ -191,6 +191,15 @@ def key(window, qtbot):
     return press
 
 
+@pytest.fixture(scope="module")
+def browser():
+    """A real browser, for all tests of a file."""
+    from browsing import browsing
+
+    with browsing() as made:
+        yield made
+
+
 @pytest.fixture
 def avlet(monkeypatch, capsys):
     """Runs a verb; gives exit status, standard output and standard error."""

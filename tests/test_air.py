@@ -12,7 +12,7 @@ import time
 
 import numpy as np
 import pytest
-from browsing import browsing, needs_browser, until
+from browsing import needs_browser, until
 from conftest import DEMO
 from PIL import Image
 from serving import serving
@@ -301,12 +301,6 @@ def test_other_words_go_out_and_in_again_where_the_title_says_so(cleared, tmp_pa
 
 
 # Pages
-
-
-@pytest.fixture(scope="module")
-def browser():
-    with browsing() as made:
-        yield made
 
 
 def shown(browser, size=(1920, 1080)):

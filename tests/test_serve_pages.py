@@ -9,7 +9,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from browsing import browsing, hosts_asked, needs_browser, until
+from browsing import hosts_asked, needs_browser, until
 from conftest import DEMO
 from PIL import Image
 from serving import serving
@@ -29,12 +29,6 @@ def client(tmp_path_factory):
     for name in NAMES:
         shutil.copytree(DEMO / f"{name}.avlet", library / f"{name}.avlet")
     with serving(library, workers=1) as made:
-        yield made
-
-
-@pytest.fixture(scope="module")
-def browser():
-    with browsing() as made:
         yield made
 
 

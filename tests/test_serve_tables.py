@@ -16,6 +16,7 @@ from openpyxl import Workbook
 from serving import serving
 
 from avlet.limits import MOST_SERVED_ROWS
+from avlet.media.render import StoppedError
 from avlet.paint.scene import Scene
 from avlet.roster.crew import LocalCrew
 from avlet.roster.kinds import KINDS
@@ -23,6 +24,7 @@ from avlet.roster.looking import said_of_scene
 from avlet.roster.rendering import render_roster
 from avlet.roster.roster import Roster, Wanted, plan_of
 from avlet.roster.sheet import open_sheet
+from avlet.serve.tables import WantedRows, make_rows
 from avlet.storage.package import open_template
 
 STRAP = "/api/titles/name-strap"
@@ -173,6 +175,16 @@ def test_a_table_is_stopped_and_leaves_nothing(client):
         time.sleep(0.05)
     assert not folder.exists() and client.get(place).status == 404
     assert not [film for film in studio.films.values() if film.state == "going"]
+
+
+def test_what_is_stopped_is_not_packed(tmp_path):
+    told = []
+    with pytest.raises(StoppedError):
+        make_rows(
+            open_template(DEMO / "name-strap.avlet"), WantedRows(FEW, kinds=("still",)), tmp_path / "few.zip",
+            lambda done, total: told.append((done, total)) or done < 1,
+        )  # fmt: skip
+    assert told[-1] == (1, 2) and not (tmp_path / "few.zip").exists()
 
 
 @pytest.mark.parametrize("cell", ["/etc/hostname", "../../../../etc/hostname", "hostname", "@/etc/hostname", "file:///etc/hostname"])

@@ -5,7 +5,7 @@ import time
 from pathlib import Path
 
 import pytest
-from browsing import browsing, needs_browser, until
+from browsing import needs_browser, until
 from conftest import DEMO
 from serving import serving
 
@@ -20,12 +20,6 @@ def client(tmp_path_factory):
     for name in ("name-strap", "hectares"):
         shutil.copytree(DEMO / f"{name}.avlet", library / f"{name}.avlet")
     with serving(library) as made:
-        yield made
-
-
-@pytest.fixture(scope="module")
-def browser():
-    with browsing() as made:
         yield made
 
 
@@ -120,6 +114,30 @@ def test_a_file_is_taken_and_stays_over_a_reload(page, browser):
     page.refresh()
     until(lambda: page.find_element("id", "name").text == "Name strap")
     assert page.find_element("id", "paste").is_displayed()
+
+
+@pytest.mark.parametrize("way", ["another", "dropped"])
+def test_a_table_after_another_begins_anew(page, way):
+    """Languages, a pattern and threads of the table before are not asked of this one, whose columns are others."""
+    page.find_element("id", "file").send_keys(str(DEMO / "guests.xlsx"))
+    until(lambda: len(rows(page)) == 24)
+    for one in page.find_elements("css selector", "#languages input"):
+        if not one.is_selected():
+            one.click()
+    pattern = page.find_element("id", "pattern")
+    pattern.send_keys("{Name}\ue004")
+    until(lambda: page.find_element("id", "take").is_enabled() and not page.find_element("id", "fault").text)
+    if way == "another":
+        page.find_element("id", "other").click()
+        paste(page, "Guest\tRole\nBo Li\tRinger\n")
+    else:
+        page.execute_script(
+            "const data = new DataTransfer(); data.items.add(new File(['Guest,Role\\nBo Li,Ringer\\n'], 'few.csv'));"
+            "document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }))"
+        )
+    until(lambda: len(rows(page)) == 1 and page.find_element("id", "take").is_enabled())
+    assert leads(page) == ["name", "role"] and not page.find_element("id", "fault").text and not pattern.get_property("value")
+    assert not page.find_element("id", "spoken").is_displayed() and page.find_element("id", "take").text == "Make one file"
 
 
 def test_a_table_whose_heads_say_nothing_is_led_by_hand(page):

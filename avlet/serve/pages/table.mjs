@@ -44,7 +44,8 @@ async function give(sent) {
     at("paste-fault").textContent = /** @type {Error} */ (error).message;
     return;
   }
-  threads = null;
+  threads = plan = null;  // what was chosen for the table before is offered anew for this one
+  at("pattern").value = "";
   most = AT_ONCE;
   lines.clear();
   await changed();
@@ -54,10 +55,10 @@ async function give(sent) {
 /** What is wanted of the table now. */
 function wanted() {
   const ticked = (/** @type {string} */ id) => [...at(id).querySelectorAll("input:checked")].map((one) => one.value);
-  const kinds = ticked("kinds");
+  const offered = () => ({ kinds: ticked("kinds"), frames: ticked("frames").map((one) => one.split("x").map(Number)), languages: ticked("languages") });
   return {
     rows: table?.rows ?? [], name: table?.name ?? "", kept_as: table?.kept_as ?? "", ...(threads ? { threads } : {}),
-    ...(plan ? { kinds } : {}), frames: ticked("frames").map((one) => one.split("x").map(Number)), languages: ticked("languages"),
+    ...(plan ? offered() : {}),
     pattern: at("pattern").value.trim(), plate: at("plate").value, empty: at("empty").checked,
   };
 }
