@@ -6,7 +6,7 @@ from pathlib import Path
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.editing import counting
-from avlet.document.parts import CounterPart
+from avlet.document.parts import CounterPart, PictureFile
 from avlet.errors import AnswerError
 from avlet.layout.adding import forms, in_space, words
 from avlet.layout.adding.selected import New, Selected
@@ -39,7 +39,12 @@ add_ball, add_lamp = _adds(in_space.new_ball), _adds(in_space.new_lamp)
 
 def add_picture(session: Session, path: Path) -> None:
     """A picture from a file."""
-    _add(session, lambda on: forms.new_picture(on, path))
+    try:
+        picture = PictureFile(path.name, path.read_bytes())
+    except OSError as error:
+        session.refused.emit(f"“{path}” cannot be read: {error.strerror}.")
+        return
+    _add(session, lambda on: forms.new_picture(on, picture))
 
 
 def count_with(session: Session) -> None:

@@ -1,6 +1,6 @@
 """New shapes, rules, patterns, pictures and echoes: each relates to what is selected."""
 
-from pathlib import Path
+from pathlib import PurePath
 
 from avlet.document.editing import edits
 from avlet.document.editing.naming import free_id
@@ -64,18 +64,14 @@ def new_shape(on: Selected) -> New:
     return New(part.id, f"Add {name}", change)
 
 
-def new_picture(on: Selected, path: Path) -> New:
-    """A picture from a file, beside what is selected or in the middle, no larger than a third of the frame."""
+def new_picture(on: Selected, picture: PictureFile) -> New:
+    """A picture, beside what is selected or in the middle, no larger than a third of the frame; raises ``AnswerError``."""
     template, beside = on.template, on.part
-    try:
-        picture = PictureFile(path.name, path.read_bytes())
-    except OSError as error:
-        raise AnswerError(f"“{path}” cannot be read: {error.strerror}.") from None
     facts = read_picture(picture)
     if facts.fault:
         raise AnswerError(facts.fault)
     scale = min(1.0, template.frame.height / 3 / facts.height, template.frame.width / 3 / facts.width)
-    name = path.stem[:60] or "Picture"
+    name = PurePath(picture.name).stem[:60] or "Picture"
     middle = Place("frame", "middle", "middle")
     width, height = round(facts.width * scale), round(facts.height * scale)
     across, down = (Place(beside.id, "start", "end", 20), Place(beside.id, "middle", "middle")) if beside else (middle, middle)
