@@ -1,4 +1,6 @@
-"""The demo's counters: hectares, reed plugs, the water level, a countdown to the tide, and four numbers one after the other."""
+"""The demo's counters: hectares, reed plugs, the water level, a countdown to the tide, four numbers one after the other, and a share on a gauge."""
+
+import msgspec
 
 from avlet.document.cards.card import Card, Sample, Section
 from avlet.document.cards.wires import Table, Wire
@@ -7,11 +9,13 @@ from avlet.document.fields import ChoiceField, ColourField, NumberField, Option,
 from avlet.document.looks.forms import Ellipse
 from avlet.document.looks.paints import Linear, Outline, Shadow, Solid, Stop
 from avlet.document.parts import Accent, CounterPart, Counting, Fit, Matte, Place, RulePart, ShapePart, TextPart, Writing
+from avlet.document.starts.gauged import gauge
 from avlet.document.template import Frame, Template
 from avlet.document.time.eases import READY_EASES
 from avlet.document.time.keys import RunsWith
 from avlet.document.time.moves import Move, Tie
 
+replace = msgspec.structs.replace
 FRAME = Frame(1920, 1080, "25/1")
 SOFT, BOTH = READY_EASES["quick, then soft"], READY_EASES["soft both"]
 DEEP, SAND, GLASS = "#20435C", "#EAE2D0", "#6CC7B0"
@@ -218,4 +222,5 @@ def four_counts() -> Template:
 
 COUNTERS = {
     "hectares": hectares, "reed-plugs": reed_plugs, "water-level": water_level, "tide-countdown": tide_countdown, "four-counts": four_counts,
+    "reed-share": lambda: replace(gauge(FRAME), name="Reed share"),
 }  # fmt: skip

@@ -123,7 +123,7 @@ def test_a_ring_closes_with_its_count():
     scene = Scene(made, bundled_fonts())
     rest = scene.rest.parts
     assert rest[ring].box.right == pytest.approx(rest["count"].box.x - 24) and rest[ring].box.w == rest[ring].box.h
-    assert scene.pose(99).parts[ring].rest.part.outline.end == 100 and scene.pose(30).parts[ring].rest.part.outline.end < 100
+    assert scene.pose(99).parts[ring].rest.part.share == 100 and scene.pose(30).parts[ring].rest.part.share < 100
 
 
 def test_words_are_cut_out_of_a_bar_of_their_own_within_title_safe():

@@ -1,11 +1,12 @@
 """Arrange: the resting layout, how everything sits once it has arrived."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import replace
 from types import MappingProxyType
 
 from avlet.document.parts import EDGE_SHARES, FRAME_AREAS, AnyPart, Place, TextBox, TextPart
-from avlet.geometry import Axis, Box
+from avlet.geometry import AXES, Axis, Box
 from avlet.layout.areas import frame_area
 from avlet.layout.bind import Bound, with_measures
 from avlet.layout.bodies.table import BODIES
@@ -118,8 +119,8 @@ class _Layout:
     def work_out_size(self, part_id: str, axis: Axis) -> None:
         part = self.parts[part_id]
         if part.fits_along(axis):
-            low, high = self._fitted_span(part, axis)
-            self.sizes[part_id, axis] = max(0.0, high - low)
+            spans = [self._fitted_span(part, along) for along in (AXES if part.is_round else (axis,))]
+            self.sizes[part_id, axis] = max(0.0, math.hypot(*(high - low for low, high in spans)))
         else:
             self.sizes[part_id, axis] = self.bodies[part_id].size(part, self, axis)
 
@@ -143,7 +144,7 @@ class _Layout:
             self.positions[part_id, axis] = begins
         elif place is None:
             low, high = self._fitted_span(part, axis)
-            self.positions[part_id, axis] = low if part.fits_along(axis) else (low + high - size) / 2
+            self.positions[part_id, axis] = low if part.fits_along(axis) and not part.is_round else (low + high - size) / 2
         else:
             self.positions[part_id, axis] = self._placed(part_id, place, axis)
 

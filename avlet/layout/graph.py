@@ -120,8 +120,9 @@ def _needs(part: AnyPart, axis: Axis, what: str, parts: Mapping[str, AnyPart], m
     if what == "size":
         if not part.fits_along(axis):
             return []
-        needs = [Node(i, axis, "size") for i in around]
-        return needs if len(around) == 1 else needs + [Node(i, axis, "at") for i in around]
+        axes = AXES if part.is_round else (axis,)
+        needs = [Node(i, along, "size") for i in around for along in axes]
+        return needs if len(around) == 1 else needs + [Node(i, along, "at") for i in around for along in axes]
     needs = [Node(part.id, axis, "size")]
     place = part.across if axis == 0 else part.down
     if place is None:

@@ -16,7 +16,7 @@ from avlet.motion.posed_part import PosedPart
 from avlet.paint.copies import paint_copies
 from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.moved_looks import dressed, wiped
-from avlet.paint.outlines import part_path, skia_matrix
+from avlet.paint.outlines import FilledPiece, filled_pieces, part_path, skia_matrix
 from avlet.paint.pictures import paint_picture
 from avlet.paint.strips import paint_strip
 from avlet.paint.words import paint_words
@@ -27,15 +27,19 @@ def paint_form(canvas: skia.Canvas, posed: PosedPart, layers: Sequence[Layer], o
     box, part = posed.form_box, posed.rest.part
     if box.empty:
         return
-    path, whole = part_path(posed), opacity * float(posed.opacity[0])
+    whole_form: list[FilledPiece] = [(part_path(posed), None)]
+    fill, whole = getattr(part, "fill", None), opacity * float(posed.opacity[0])
     for layer in layers:
         shown = whole if layer.line is not None else whole * posed.fill_of(0)
         if posed.matrix is not None:
             canvas.save()
             canvas.concat(skia_matrix(posed.matrix[0]))
         with wiped(canvas, posed, 0, box):
-            draw_layer(canvas, path, box, dressed(layer, posed, 0), shown, float(posed.drawn[0]))
-            if isinstance(part, PicturePart) and layer.line is None and layer.paint is part.fill:
+            inside = layer.line is None and layer.paint is fill
+            for path, paint in filled_pieces(posed) if inside else whole_form:
+                own = layer if paint is None else layer._replace(paint=paint)
+                draw_layer(canvas, path, box, dressed(own, posed, 0), shown, float(posed.drawn[0]))
+            if inside and isinstance(part, PicturePart):
                 paint_picture(canvas, part, box, shown)
         if posed.matrix is not None:
             canvas.restore()

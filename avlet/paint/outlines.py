@@ -10,7 +10,8 @@ import numpy as np
 import skia
 
 from avlet.arrays import Floats
-from avlet.document.parts import AnyPart, BallPart, PatternPart, PicturePart, RulePart, ShapePart
+from avlet.document.looks.paints import Paint
+from avlet.document.parts import AnyPart, BallPart, GaugePart, PatternPart, PicturePart, RulePart, ShapePart
 from avlet.document.time.moves import Unit
 from avlet.errors import FontError
 from avlet.geometry import Box
@@ -19,6 +20,7 @@ from avlet.layout.bodies.rolling_list import RollingList
 from avlet.layout.rest import RestPart
 from avlet.motion.posed_part import PosedPart
 from avlet.paint.forms import ball_path, box_path, rule_path, shape_path
+from avlet.paint.gauges import gauge_path, gauge_pieces
 from avlet.paint.pictures import picture_path
 from avlet.text.fonts import Face
 from avlet.text.setting import NO_GLYPH, Glyph, Setting, Turn, Wheel
@@ -150,6 +152,8 @@ def _within(path: skia.Path, top: float, bottom: float) -> skia.Path:
 
 Piece = tuple[skia.Path, float]
 """A path, and how much of it is to be seen, 0 to 1."""
+FilledPiece = tuple[skia.Path, Paint | None]
+"""A path, and what it is filled with; None is the part's own fill."""
 
 
 def turned_figure(turn: Turn, squeeze: float) -> list[Piece]:
@@ -208,6 +212,12 @@ def part_path(posed: PosedPart) -> skia.Path:
     return _PATHS[type(part)](part, posed.form_box)
 
 
+def filled_pieces(posed: PosedPart) -> list[FilledPiece]:
+    """What a shape, rule, picture or gauge is filled with in its box now, from behind to front, before ``matrix``."""
+    part = posed.rest.part
+    return _PIECES[type(part)](part, posed.form_box) if type(part) in _PIECES else [(part_path(posed), None)]
+
+
 def resting_path(rest: RestPart) -> skia.Path | None:
     """The outline of a part that has a form, at rest: of one copy for a pattern; None for words, groups and lamps."""
     part = rest.part
@@ -218,9 +228,11 @@ def resting_path(rest: RestPart) -> skia.Path | None:
 
 _PATHS: dict[type[AnyPart], Callable[[Any, Box], skia.Path]] = {
     ShapePart: shape_path, PicturePart: picture_path, RulePart: rule_path,
-    BallPart: ball_path,
+    BallPart: ball_path, GaugePart: gauge_path,
 }  # fmt: skip
 """By kind of part: its outline in a box."""
+_PIECES: dict[type[AnyPart], Callable[[Any, Box], list[FilledPiece]]] = {GaugePart: gauge_pieces}
+"""By kind of part: what it is filled with, where that is not its whole outline in its own fill."""
 
 
 def skia_matrix(matrix: Floats) -> skia.Matrix:

@@ -31,7 +31,7 @@ from avlet.motion.posed_part import PosedPart
 from avlet.motion.stands import depth_of, form_matrices, in_depth, lifted, unit_matrices
 from avlet.paint.contours import contours_of
 from avlet.paint.layers import Layer, draw_layer, fills_of
-from avlet.paint.outlines import copies_in, copy_matrix, copy_path, part_path, turning_pieces, unit_paths
+from avlet.paint.outlines import copies_in, copy_matrix, copy_path, filled_pieces, part_path, turning_pieces, unit_paths
 from avlet.paint.pictures import paint_picture
 from avlet.solid.balls import ball_mesh
 from avlet.solid.bodies import Body, Lamp, Light, Linear, Stage, Texture, View, white_of
@@ -153,12 +153,15 @@ def _of_form(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float, 
     shown = opacity * part.opacity / 100 * float(posed.opacity[0])
     if box.empty or shown <= 0:
         return
-    mesh = form_mesh(part_path(posed), part.solid)
+    matrix = form_matrices(posed)[0]
     if isinstance(part, PicturePart):
-        cover: Texture | None = Texture(_cover_of_picture(part, box.w, box.h), (box.x, box.y, box.right, box.bottom))
-    else:
-        cover = _cover(layer.paint, box)
-    yield _body(posed, part, layer, mesh, form_matrices(posed)[0], shown, 0, cover)
+        cover = Texture(_cover_of_picture(part, box.w, box.h), (box.x, box.y, box.right, box.bottom))
+        yield _body(posed, part, layer, form_mesh(part_path(posed), part.solid), matrix, shown, 0, cover)
+        return
+    for path, paint in filled_pieces(posed):
+        if not (mesh := form_mesh(path, part.solid)).empty:
+            own = layer if paint is None else layer._replace(paint=paint)
+            yield _body(posed, part, own, mesh, matrix, shown, 0, _cover(own.paint, box))
 
 
 def _of_copies(posed: PosedPart, part: PaintedPart, layer: Layer, opacity: float, scale: float) -> Iterator[Body]:

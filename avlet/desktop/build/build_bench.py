@@ -16,7 +16,18 @@ from PyQt6.QtWidgets import (
 )
 
 from avlet.desktop.build.first_steps import FirstSteps
-from avlet.desktop.build.new_parts import add_ball, add_counter, add_credits, add_echo, add_lamp, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import (
+    add_ball,
+    add_counter,
+    add_credits,
+    add_echo,
+    add_gauge,
+    add_lamp,
+    add_pattern,
+    add_rule,
+    add_shape,
+    add_text,
+)
 from avlet.desktop.build.part_commands import duplicate_selected, group_selected, remove_selected, space_selected
 from avlet.desktop.build.part_menu import PartMenu
 from avlet.desktop.build.parts_list import PartsList
@@ -128,6 +139,7 @@ class BuildBench(QWidget):
                                   ("credits", "Credits\tL", add_credits),
                                   ("shape", "Shape round the selected\tS", add_shape),
                                   ("rule", "Rule under the selected\tR", add_rule),
+                                  ("gauge", "Gauge round the selected\tG", add_gauge),
                                   ("pattern", "Stripes in the selected\tN", add_pattern),
                                   ("echo", "Echo of the selected\tE", add_echo),
                                   ("group", "Group of the selected\tCtrl+G", group_selected),

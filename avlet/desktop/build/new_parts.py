@@ -33,7 +33,8 @@ def _adds(make: Callable[[Selected], New]) -> Callable[[Session], None]:
 
 
 add_text, add_counter, add_credits = _adds(words.new_text), _adds(words.new_counter), _adds(words.new_credits)
-add_shape, add_rule, add_pattern, add_echo = map(_adds, (forms.new_shape, forms.new_rule, forms.new_pattern, forms.new_echo))
+add_shape, add_rule, add_gauge = map(_adds, (forms.new_shape, forms.new_rule, forms.new_gauge))
+add_pattern, add_echo = _adds(forms.new_pattern), _adds(forms.new_echo)
 add_ball, add_lamp = _adds(in_space.new_ball), _adds(in_space.new_lamp)
 
 

@@ -19,6 +19,7 @@ from avlet.document.parts import (
     CreditsPart,
     EchoPart,
     Fit,
+    GaugePart,
     GroupPart,
     LampPart,
     Matte,
@@ -36,7 +37,7 @@ from avlet.document.parts import (
 from avlet.layout.bodies.rolling_list import RollingList
 
 replace = edits.replace
-FittedPart = ShapePart | PicturePart | RulePart | PatternPart
+FittedPart = ShapePart | PicturePart | RulePart | GaugePart | PatternPart
 _AXES = ("both ways", "width", "height")
 _REMEDIES: dict[Remedy, str] = {"wrap": "wraps", "shrink": "shrinks", "squeeze": "is squeezed", "ellipsis": "ends in …"}
 _WAYS: tuple[tuple[Remedy, ...], ...] = (
@@ -142,7 +143,11 @@ def _fit_words(say: Sentence, session: Session, part: FittedPart, fit: Fit) -> Q
         ("a least and a most height", "high limits"),
         ("just as large", "same"),
         ("a share of its size", "share"),
-        *((f"fits {ways}" if ways == "both ways" else f"fits its {ways} only", ways) for ways in _AXES if ways != fit.axes),
+        *(
+            (f"fits {ways}" if ways == "both ways" else f"fits its {ways} only", ways)
+            for ways in _AXES
+            if ways != fit.axes and not part.is_round
+        ),
         ("a size of its own", "own"),
     ]
     return say.choice("…", options, lambda what: _fit_option(session, part.id, what), "fit options").widget
@@ -251,6 +256,14 @@ def _ball_sentence(say: Sentence, session: Session, part: BallPart) -> QWidget:
     return say.number(f"{part.id}/diameter").words(f"px across{flat}").widget
 
 
+def _gauge_sentence(say: Sentence, session: Session, part: GaugePart) -> QWidget:
+    if part.fit is not None:
+        return _fit_words(say.words("a circle round the corners of"), session, part, part.fit)
+    choices: list[Choice] = [(name, (on,)) for name, on in _fit_targets(session, part)]
+    say.number(f"{part.id}/diameter").words("across, or")
+    return say.choice("fit around…", choices, lambda around: _fit(session, part.id, around), "fit around").widget
+
+
 def _lamp_sentence(say: Sentence, session: Session, part: LampPart) -> QWidget:
     return say.words("a lamp is not seen itself").widget
 
@@ -258,7 +271,7 @@ def _lamp_sentence(say: Sentence, session: Session, part: LampPart) -> QWidget:
 _SIZES: dict[type[AnyPart], Callable[[Sentence, Session, Any], QWidget]] = {
     TextPart: _room_sentence, CounterPart: box_sentence, CreditsPart: _list_sentence,
     GroupPart: _members_sentence, SpacePart: _members_sentence, EchoPart: _echo_sentence,
-    BallPart: _ball_sentence, LampPart: _lamp_sentence,
+    BallPart: _ball_sentence, LampPart: _lamp_sentence, GaugePart: _gauge_sentence,
     PatternPart: _pattern_sentence, ShapePart: _own_sentence, PicturePart: _own_sentence, RulePart: _own_sentence,
 }  # fmt: skip
 """How each kind of part says its size."""

@@ -32,6 +32,7 @@ _DRAWINGS = {
     "credits": '<path d="M4 6h6M5.5 10.5h4.5M3 15h7M6 19.5h4M14 6h5M14 10.5h7M14 15h4M14 19.5h6"/>',
     "shape": '<rect x="4" y="7" width="16" height="10" rx="3"/>',
     "picture": '<path d="M3.5 5h17v14h-17z"/><circle cx="9" cy="10" r="1.6"/><path d="M5 17l5-4 3 2.5 3-3.5 4 4.5"/>',
+    "gauge": '<path d="M5.5 18.5a9 9 0 1113 0" stroke-dasharray="2.6 1.8" stroke-width="3.4"/><path d="M12 13l4-4"/>',
     "pattern": '<path d="M6 5l-2 14M11 5L9 19M16 5l-2 14M21 5l-2 14" stroke-width="2.2"/>',
     "group": '<rect x="4" y="4" width="9" height="7" rx="1.5"/><rect x="11" y="13" width="9" height="7" rx="1.5"/><path d="M3 15v6h5"/>',
     "space": '<path d="M12 3.5l7.5 4.2v8.6L12 20.5l-7.5-4.2V7.7z"/><path d="M4.5 7.7L12 12l7.5-4.3M12 12v8.5"/>',

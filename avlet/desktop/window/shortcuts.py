@@ -8,7 +8,18 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
 
-from avlet.desktop.build.new_parts import add_ball, add_counter, add_credits, add_echo, add_lamp, add_pattern, add_rule, add_shape, add_text
+from avlet.desktop.build.new_parts import (
+    add_ball,
+    add_counter,
+    add_credits,
+    add_echo,
+    add_gauge,
+    add_lamp,
+    add_pattern,
+    add_rule,
+    add_shape,
+    add_text,
+)
 from avlet.desktop.build.new_together import add_edge_rule, add_second_line, cut_out_of_a_bar, fill_with_count
 from avlet.desktop.build.part_commands import (
     copy_selected,
@@ -122,6 +133,7 @@ class Shortcuts(QObject):
             ("T", "Words, free of those that are there: type them", self._write_words),
             ("C", "A number that counts", lambda: add_counter(session)),
             ("R", "A rule under what is selected", lambda: add_rule(session)),
+            ("G", "A gauge round what is selected, which fills with a counter", lambda: add_gauge(session)),
             ("N", "Stripes inside what is selected", lambda: add_pattern(session)),
             ("E", "An echo of what is selected", lambda: add_echo(session)),
             ("D", "Depth: put what is selected in a space", lambda: space_selected(session)),

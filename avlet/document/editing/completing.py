@@ -11,9 +11,7 @@ from avlet.document.editing.naming import free_id
 from avlet.document.editing.ordering import cut_out
 from avlet.document.faults.checking import check
 from avlet.document.fields import TextField
-from avlet.document.looks.forms import Ellipse
-from avlet.document.looks.paints import Outline, Solid
-from avlet.document.parts import TITLE_SAFE, AnyPart, CounterPart, Fit, Matte, Place, Room, RulePart, ShapePart, TextPart
+from avlet.document.parts import TITLE_SAFE, AnyPart, CounterPart, Fit, GaugePart, Matte, Place, Room, RulePart, ShapePart, TextPart
 from avlet.document.starts import ROLES
 from avlet.document.template import Template
 from avlet.document.time.eases import READY_EASES
@@ -134,12 +132,11 @@ def filled_with(template: Template, counter_id: str, ring: bool = False) -> tupl
     arrives = replace(READY_MOVES["fades"], frames=10, tie=Tie(on, "after its start", float(LATER)))
     taken = {p.id for p in template.parts}
     if ring:
-        new_id, size = free_id(f"{counter.name} ring", taken), round(counter.size * 1.1)
-        clear = Solid("#FFFFFF00")
-        part: AnyPart = ShapePart(
-            id=new_id, name=f"{counter.name} ring", form=Ellipse(), width=size, height=size, fill=clear, turn=-90.0, way_in=(arrives,),
-            outline=Outline(width=16 * unit, side="inside", fill=Solid("#F4B23E"), end=100.0),
-            across=Place(on, "end", "start", -24 * unit), down=Place(on, "middle", "middle"), runs=(RunsWith("outline.end", counter_id),),
+        new_id = free_id(f"{counter.name} ring", taken)
+        part: AnyPart = GaugePart(
+            id=new_id, name=f"{counter.name} ring", diameter=round(counter.size * 1.1), thick=16 * unit, begins=0.0, sweep=360.0,
+            across=Place(on, "end", "start", -24 * unit), down=Place(on, "middle", "middle"), runs=(RunsWith("share", counter_id),),
+            way_in=(arrives,),
         )  # fmt: skip
     else:
         new_id = free_id(f"{counter.name} bar", taken)

@@ -26,11 +26,12 @@ def handles(part: AnyPart) -> list[Sides]:
 def resized(part: AnyPart, box: Box, sides: Sides, dx: float, dy: float, keep_shape: bool = False) -> dict[str, float]:
     """The sizes and gaps with which the held edges of a part's resting ``box`` are moved by px, by whole paths.
 
-    ``part`` and ``box`` are as they were when the edges were taken hold of. With ``keep_shape`` width and height keep their ratio.
+    ``part`` and ``box`` are as they were when the edges were taken hold of. With ``keep_shape``, and where a part is round,
+    width and height keep their ratio.
     """
     width = max(LEAST, box.w + dx * sides[0]) if sides[0] else box.w
     height = max(LEAST, box.h + dy * sides[1]) if sides[1] else box.h
-    if keep_shape and box.w > 0 and box.h > 0:
+    if (keep_shape or part.is_round) and box.w > 0 and box.h > 0:
         factor = max(width / box.w if sides[0] else 0.0, height / box.h if sides[1] else 0.0)
         width, height = box.w * factor, box.h * factor
     values: dict[str, float] = {}

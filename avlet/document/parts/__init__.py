@@ -24,6 +24,7 @@ from avlet.document.parts.base import (
 from avlet.document.parts.counter import Change, CounterPart, Counting, Figures, Keeps, Writing
 from avlet.document.parts.credits import BlockStyle, CreditsPart, Movement, Stay
 from avlet.document.parts.echo import EchoPart
+from avlet.document.parts.gauge import GaugePart
 from avlet.document.parts.group import GroupPart
 from avlet.document.parts.lamp import LampPart
 from avlet.document.parts.pattern import PatternPart
@@ -49,8 +50,8 @@ from avlet.document.parts.typeset import (
 )
 
 AnyPart = (
-    TextPart | CounterPart | CreditsPart | ShapePart | RulePart | BallPart | PicturePart | PatternPart | GroupPart | SpacePart | LampPart
-    | EchoPart
+    TextPart | CounterPart | CreditsPart | ShapePart | RulePart | GaugePart | BallPart | PicturePart | PatternPart | GroupPart | SpacePart
+    | LampPart | EchoPart
 )  # fmt: skip
 
 
@@ -91,6 +92,7 @@ __all__ = [
     "Family",
     "Figures",
     "Fit",
+    "GaugePart",
     "GroupPart",
     "Keeps",
     "LampPart",

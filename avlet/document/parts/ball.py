@@ -1,6 +1,6 @@
 """A ball."""
 
-from typing import Annotated
+from typing import Annotated, ClassVar
 
 from avlet.document.looks.paints import Paint, Solid
 from avlet.document.metadata import piece, prop
@@ -15,6 +15,8 @@ class BallPart(PaintedPart, frozen=True, kw_only=True, tag="ball"):
     diameter: Annotated[float, prop("Diameter", unit="px", low=0, high=20_000, group="size", role="size")] = 160.0
     surface: Annotated[Surface, prop("Surface", group="solid", keyed=False)] = "satin"
     fill: Annotated[Paint, piece("fill")] = Solid("#F4B23E")
+
+    is_round: ClassVar[bool] = True
 
     @property
     def deep(self) -> float:

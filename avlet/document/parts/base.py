@@ -125,6 +125,9 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     lights: ClassVar[bool] = False
     """Whether it is a lamp of a space."""
 
+    is_round: ClassVar[bool] = False
+    """Whether it is as high as it is wide, and with a fit goes round the corners of what it fits around."""
+
     @property
     def in_units(self) -> bool:
         """Whether moves can take it line by line, word by word or letter by letter."""

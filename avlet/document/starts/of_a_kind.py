@@ -18,6 +18,7 @@ from avlet.document.parts import (
 from avlet.document.parts.counter import Counting, Writing
 from avlet.document.solids import Solidity, Stand
 from avlet.document.starts.builder import SOFT, Making, Start, begun
+from avlet.document.starts.gauged import gauge
 from avlet.document.starts.listed import crawl, sources
 from avlet.document.template import Frame, Template
 from avlet.document.time.eases import READY_EASES
@@ -308,7 +309,8 @@ OF_A_KIND: dict[str, Making] = {
     "Solid title with balls": solid_title,
     "Ten-minute countdown": countdown,
     "Board of four counts": board,
+    "Share on a gauge": gauge,
     "News crawl": crawl,
     "List of sources": sources,
 }
-"""Six of a kind of their own, by their plain names."""
+"""Seven of a kind of their own, by their plain names."""

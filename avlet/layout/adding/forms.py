@@ -1,4 +1,4 @@
-"""New shapes, rules, patterns, pictures and echoes: each relates to what is selected."""
+"""New shapes, rules, gauges, patterns, pictures and echoes: each relates to what is selected."""
 
 from pathlib import PurePath
 
@@ -9,8 +9,10 @@ from avlet.document.looks.pictures import read_picture
 from avlet.document.parts import (
     EDGE_SHARES,
     AnyPart,
+    CounterPart,
     EchoPart,
     Fit,
+    GaugePart,
     Matte,
     PatternPart,
     PictureFile,
@@ -21,6 +23,7 @@ from avlet.document.parts import (
     TextPart,
 )
 from avlet.document.template import Template
+from avlet.document.time.keys import RunsWith
 from avlet.document.time.moves import READY_MOVES
 from avlet.errors import AnswerError
 from avlet.layout.adding.selected import PADDING, New, Selected, ids_in
@@ -101,6 +104,26 @@ def new_rule(on: Selected) -> New:
             down=Place(max(chosen, key=lambda i: rest.parts[i].box.bottom), "start", "end", gap), way_in=grow,
         )  # fmt: skip
     return New(part.id, f"Add {name}", lambda t: edits.add_part(t, part))
+
+
+def new_gauge(on: Selected) -> New:
+    """A gauge round all that is selected, which fills with the counter among that; or a free one in the middle."""
+    template, unit = on.template, on.template.frame.height / 1080
+    around = [part for part in template.parts if part.id in on.selection]
+    counter = next((part for part in around if isinstance(part, CounterPart)), None)
+    name, thick, middle = f"{around[0].name} gauge" if around else "Gauge", round(34 * unit), Place("frame", "middle", "middle")
+    padding = round(PADDING * unit) + thick
+    groups = {p.group for p in around}
+    part = GaugePart(
+        id=free_id(name, ids_in(template)), name=name, thick=thick, diameter=round(420 * unit), across=middle, down=middle,
+        runs=(RunsWith("share", counter.id),) if counter is not None else (), way_in=(replace(READY_MOVES["fades"], frames=12),),
+        group=groups.pop() if len(groups) == 1 else None,
+    )  # fmt: skip
+    if around:
+        fit = Fit(tuple(one.id for one in around), "capitals", padding, padding, padding, padding)
+        part = replace(part, fit=fit, across=None, down=None)
+    at = min((n for n, one in enumerate(template.parts) if one in around), default=None)
+    return New(part.id, f"Add {name}", lambda t: edits.add_part(t, part, at))
 
 
 def new_pattern(on: Selected) -> New:

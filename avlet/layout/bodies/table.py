@@ -9,6 +9,7 @@ from avlet.document.parts import (
     CounterPart,
     CreditsPart,
     EchoPart,
+    GaugePart,
     GroupPart,
     LampPart,
     PatternPart,
@@ -28,8 +29,8 @@ from avlet.layout.bodies.rolling_list import list_of
 from avlet.layout.bodies.words import words_of
 
 BODIES: dict[type[AnyPart], Callable[[Any, Making], Body]] = {
-    TextPart: words_of, CounterPart: numbers_of, CreditsPart: list_of, ShapePart: outline_of, RulePart: outline_of, PicturePart: picture_of,
-    BallPart: ball_of, LampPart: light_of, PatternPart: copies_of, GroupPart: members_of_group, SpacePart: members_of_group,
-    EchoPart: copy_of,
+    TextPart: words_of, CounterPart: numbers_of, CreditsPart: list_of, ShapePart: outline_of, RulePart: outline_of, GaugePart: outline_of,
+    PicturePart: picture_of, BallPart: ball_of, LampPart: light_of, PatternPart: copies_of, GroupPart: members_of_group,
+    SpacePart: members_of_group, EchoPart: copy_of,
 }  # fmt: skip
 """By kind of part: its body."""
