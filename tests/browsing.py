@@ -1,12 +1,16 @@
 """A browser for tests: Debian's Chromium, without a window, which may ask this machine alone."""
 
+import base64
 import contextlib
+import io
 import json
 import shutil
 import tempfile
 import time
 
+import numpy as np
 import pytest
+from PIL import Image
 
 BROWSER, DRIVER = shutil.which("chromium"), shutil.which("chromedriver")
 needs_browser = pytest.mark.skipif(not (BROWSER and DRIVER), reason="needs a browser: apt-get install chromium chromium-driver")
@@ -44,6 +48,33 @@ def until(true, seconds=30.0, every=0.05):
     while not (found := true()):
         assert time.monotonic() < end, "it did not come"
         time.sleep(every)
+    return found
+
+
+def graphics_shown(browser, graphics, size=(1920, 1080)):
+    """What titles on air show, each in its whole frame, premultiplied: (height, width, 4) by title. ``graphics`` is a list of them in JavaScript.
+
+    Their canvas is only as large as what they cover; where it lies in the frame is read off the page.
+    """
+    told = browser.execute_script(
+        f"""return {graphics}.map((one) => {{
+          const canvas = one.shadowRoot.querySelector('canvas'), look = canvas.style;
+          return [canvas.width ? canvas.toDataURL('image/png') : '', [look.left, look.top, look.width, look.height].map(parseFloat)];
+        }})"""
+    )
+    found = []
+    for data, (left, top, wide, high) in told:
+        whole = np.zeros((size[1], size[0], 4))
+        if data:
+            rgba = np.asarray(Image.open(io.BytesIO(base64.b64decode(data.partition(",")[2]))).convert("RGBA")).astype(np.float64)
+            rgba[..., :3] = (rgba[..., :3] * rgba[..., 3:] / 255).round()
+            x, y = left * size[0] / 100, top * size[1] / 100
+            assert abs(x - round(x)) < 0.02 and abs(y - round(y)) < 0.02, "on whole px"
+            assert abs(wide * size[0] / 100 - rgba.shape[1]) < 0.02 and abs(high * size[1] / 100 - rgba.shape[0]) < 0.02, (
+                "as large as it is shown"
+            )
+            whole[round(y) : round(y) + rgba.shape[0], round(x) : round(x) + rgba.shape[1]] = rgba
+        found.append(whole)
     return found
 
 

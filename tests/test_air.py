@@ -1,8 +1,6 @@
 """On air: a small OGraf controller of the tests' own drives the server as a stranger would, and looks at what a renderer's page shows."""
 
-import base64
 import contextlib
-import io
 import json
 import re
 import shutil
@@ -12,9 +10,8 @@ import time
 
 import numpy as np
 import pytest
-from browsing import needs_browser, until
+from browsing import graphics_shown, needs_browser, until
 from conftest import DEMO
-from PIL import Image
 from serving import serving
 from test_live import JAVASCRIPT, needs_checks
 from websockets.exceptions import ConnectionClosed
@@ -306,12 +303,7 @@ def test_other_words_go_out_and_in_again_where_the_title_says_so(cleared, tmp_pa
 def shown(browser, size=(1920, 1080)):
     """All layers of a renderer's page, one over the other, premultiplied."""
     whole = np.zeros((size[1], size[0], 4))
-    canvases = browser.execute_script(
-        "return [...document.querySelectorAll('avlet-on-air')].map((one) => one.shadowRoot.querySelector('canvas').toDataURL('image/png'))"
-    )
-    for data in canvases:
-        rgba = np.asarray(Image.open(io.BytesIO(base64.b64decode(data.partition(",")[2]))).convert("RGBA")).astype(np.float64)
-        rgba[..., :3] = (rgba[..., :3] * rgba[..., 3:] / 255).round()
+    for rgba in graphics_shown(browser, "[...document.querySelectorAll('avlet-on-air')]", size):
         whole = rgba + whole * (1 - rgba[..., 3:] / 255)
     return whole
 

@@ -1,6 +1,5 @@
 """Live graphics by the EBU's OGraf specification (types: npm ``ograf`` 1.2.0): driven by a page of the tests' own, as a stranger would."""
 
-import base64
 import functools
 import http.server
 import io
@@ -14,7 +13,7 @@ from pathlib import Path
 import jsonschema
 import numpy as np
 import pytest
-from browsing import browsing, needs_browser
+from browsing import browsing, graphics_shown, needs_browser
 from conftest import DEMO
 from PIL import Image
 from PyQt6.QtWidgets import QFileDialog, QMenu
@@ -246,16 +245,48 @@ def call(browser, method, params=None):
 
 
 def shown(browser):
-    data = browser.execute_script("return window.graphic.shadowRoot.querySelector('canvas').toDataURL('image/png')")
-    rgba = np.asarray(Image.open(io.BytesIO(base64.b64decode(data.partition(",")[2]))).convert("RGBA")).astype(np.float64)
-    rgba[..., :3] = (rgba[..., :3] * rgba[..., 3:] / 255).round()
-    return rgba
+    return graphics_shown(browser, "[window.graphic]")[0]
 
 
 def loaded(browser, kind="non-realtime", **more):
     told = call(browser, "load", {"renderType": kind, "renderCharacteristics": {"frameRate": 25}, **more})
     assert told == {"statusCode": 200}
     return browser
+
+
+@needs_browser
+@pytest.mark.parametrize(
+    ("style", "frame"),
+    [
+        ("width:960px;height:540px", (0, 0, 960, 540)),
+        ("width:960px;height:700px", (0, 80, 960, 540)),
+        ("width:1200px;height:540px", (120, 0, 960, 540)),
+        ("width:960px;height:auto", (0, 0, 960, 540)),
+    ],
+)
+def test_its_frame_is_shown_whole_in_whatever_room_there_is_for_it(host, style, frame):
+    """Its canvas covers what is seen of it alone, and lies there: compared with the engine's ink, in a room of another shape too."""
+    browser, scene = loaded(host("strap")), scene_of("name-strap", ANSWERS)
+    browser.execute_script("document.body.style.cssText = 'margin:0;' + arguments[0]", style)
+    at = scene.length - 1 - scene.spans.way_out
+    call(
+        browser, "setActionsSchedule", {"schedule": [{"timestamp": 0, "action": {"type": "playAction", "params": {"skipAnimation": True}}}]}
+    )
+    call(browser, "goToTime", {"timestamp": 100})
+    box = browser.execute_script(
+        "const b = window.graphic.shadowRoot.querySelector('canvas').getBoundingClientRect(); return [b.left, b.top, b.right, b.bottom]"
+    )
+    rows, columns = np.nonzero(scene.picture(at)[..., 3])
+    left, top, wide, _ = frame
+    scale = wide / 1920
+    ink = [left + columns.min() * scale, top + rows.min() * scale, left + (columns.max() + 1) * scale, top + (rows.max() + 1) * scale]
+    assert box[0] <= ink[0] + 0.1 and box[1] <= ink[1] + 0.1 and box[2] >= ink[2] - 0.1 and box[3] >= ink[3] - 0.1
+    assert box[2] - box[0] < wide * 0.9 and box[3] - box[1] < 0.6 * frame[3], "no larger than what it ever covers"
+    seen = np.asarray(Image.open(io.BytesIO(browser.get_screenshot_as_png())).convert("RGB")).astype(int)
+    drawn = np.argwhere((seen < 250).any(axis=2))
+    assert drawn.min(axis=0) == pytest.approx([ink[1], ink[0]], abs=1.5) and drawn.max(axis=0) + 1 == pytest.approx(
+        [ink[3], ink[2]], abs=1.5
+    )
 
 
 @needs_browser
