@@ -490,7 +490,7 @@ def test_a_new_template_starts_in_its_frame_from_a_starting_point(window, qtbot)
     dialog = StartDialog(window)
     qtbot.addWidget(dialog)
     gallery = dialog.gallery
-    assert len(gallery.tiles) == len(STARTS) == 38 and gallery.drawn is False
+    assert len(gallery.tiles) == len(STARTS) == 39 and gallery.drawn is False
     gallery.size_box.setCurrentText("1080 × 1920")
     gallery.rate_box.setCurrentIndex(0)
     assert not gallery.width_box.isVisibleTo(dialog)
@@ -841,7 +841,7 @@ def test_a_template_is_dropped_moved_and_trimmed(window, desk, qtbot):
 def test_the_library_follows_its_folder(window, desk, qtbot, book, name_strap):
     library = desk.library
     before = len(list(window.cut_session.library.glob("*.avlet")))
-    assert library.list.count() == before == 27
+    assert library.list.count() == before == 28
     hand_over(edits.replace(name_strap, name="Chapter card", category="Titles"), book, window.cut_session.library)
     qtbot.waitUntil(lambda: library.list.count() == before + 1, timeout=6000)
     library.search.setText("chapter")

@@ -12,12 +12,16 @@ import pytest
 from browsing import hosts_asked, needs_browser, until
 from conftest import DEMO
 from PIL import Image
+from selenium.webdriver.support.select import Select
 from serving import serving
 
+from avlet.document.cards import carding
 from avlet.document.cards.answers import check_answers
+from avlet.document.editing import edits
 from avlet.errors import AnswerError
 from avlet.paint.scene import Scene
-from avlet.storage.package import open_template
+from avlet.storage.package import open_template, save_template
+from avlet.text.fonts import bundled_fonts
 
 pytestmark = needs_browser
 NAMES = ("name-strap", "hectares", "strip-change", "guest-strap", "end-roll", "place-tag")
@@ -28,8 +32,14 @@ def client(tmp_path_factory):
     library = tmp_path_factory.mktemp("pages")
     for name in NAMES:
         shutil.copytree(DEMO / f"{name}.avlet", library / f"{name}.avlet")
+    free = open_template(DEMO / "name-strap.avlet").template
+    save_template(replace_field(free, "name", may=("font", "size", "alignment")), library / "free-strap.avlet", bundled_fonts())
     with serving(library, workers=1) as made:
         yield made
+
+
+def replace_field(template, field_id, **values):
+    return carding.put_field(template, edits.replace(template.card.field(field_id), **values))
 
 
 @pytest.fixture
@@ -73,7 +83,10 @@ def put(browser, field, words):
 
 
 def engine(name, answers, frame, size=(960, 540)):
-    opened = open_template(DEMO / f"{name}.avlet")
+    opened = open_template(DEMO / f"{name.replace('free', 'name')}.avlet")
+    if name.startswith("free"):
+        free = replace_field(opened.template, "name", may=("font", "size", "alignment"))
+        return Scene(free, opened.book, answers).picture(frame, *size).astype(np.float64)
     return Scene(opened.template, opened.book, answers).picture(frame, *size).astype(np.float64)
 
 
@@ -186,7 +199,7 @@ def test_a_film_is_taken_away_with_how_far_it_is_and_stopped(page, client):
 def test_the_library_is_sifted_plays_and_keeps_favourites(page):
     browser = page("/")
     tiles = lambda: [one.text.splitlines()[0] for one in browser.find_elements("css selector", ".tile")]  # noqa: E731
-    assert len(tiles()) == len(NAMES)
+    assert len(tiles()) == len(NAMES) + 1
     browser.find_element("id", "search").send_keys("bars two")
     assert tiles() == ["Name strap"]
     link = browser.find_element("css selector", ".tile a")
@@ -298,3 +311,50 @@ def test_axe_finds_nothing_serious(page, path):
     assert [
         (one["id"], one["impact"], one["nodes"][0]["html"][:120]) for one in found if one["impact"] in ("serious", "critical", None)
     ] == []
+
+
+def formatted(browser, key):
+    return browser.find_element("css selector", f"#field-name ~ .formats [data-format={key}], .formats [data-format={key}]")
+
+
+def test_words_are_formatted_where_the_designer_lets_them_be(page):
+    """Font, weight, size and alignment: the engine's picture with the same answer; the address keeps them; each can be left to the title again."""
+    browser = page("/titles/free-strap")
+    assert [one.get_attribute("aria-label") for one in browser.find_elements("css selector", ".formats [data-format]")] == [
+        "Name: aligned", "Name: font", "Name: weight", "Name: size",
+    ]  # fmt: skip
+    before = seen(browser)
+    Select(formatted(browser, "family")).select_by_visible_text("Alegreya")
+    Select(formatted(browser, "style")).select_by_visible_text("bold")
+    formatted(browser, "size").send_keys("64,5")
+    until(lambda: seen(browser) > before)
+    time.sleep(0.6)
+    answer = {"name": {"text": "Odalys Brandt", "family": "Alegreya", "style": "Bold", "size": 64.5}}
+    frame = int(browser.execute_script("return document.getElementById('at').value"))
+    assert off(browser, "free-strap", answer, frame) <= 1
+    assert off(browser, "free-strap", {}, frame) > 50
+    put(browser, "name", "Bo Li")
+    answer["name"]["text"] = "Bo Li"
+    assert off(browser, "free-strap", answer, frame) <= 1
+    address, shown = browser.current_url, canvas(browser)
+    assert "name%2Fsize=64.5" in address
+    browser.get("about:blank")
+    browser.get(address)
+    until(lambda: seen(browser) > 0 and np.array_equal(canvas(browser), shown))
+    for key in ("family", "style"):
+        Select(formatted(browser, key)).select_by_index(0)
+    formatted(browser, "size").clear()
+    formatted(browser, "size").send_keys(" ")
+    until(lambda: off(browser, "free-strap", {"name": "Bo Li"}, frame) <= 1)
+
+
+@pytest.mark.parametrize("size", ["0", "4001", "large", "<b>"])
+def test_a_size_that_is_none_is_refused_in_the_engines_words(page, size):
+    browser = page("/titles/free-strap")
+    formatted(browser, "size").send_keys(size)
+    fault = until(lambda: browser.find_element("id", "field-name-fault").text)
+    assert fault == "The size of “Name” is 1 to 4000 px."
+
+
+def test_nothing_is_formatted_where_the_designer_keeps_it(page):
+    assert not page("/titles/name-strap").find_elements("css selector", "[data-format]")

@@ -16,13 +16,14 @@ from avlet.document.fields import (
     TextField,
 )  # fmt: skip
 from avlet.document.fields.credits import blocks_of
-from avlet.document.fields.text import words_of
+from avlet.document.fields.text import ALIGNED, LARGEST, SMALLEST, WEIGHTS, words_of
 from avlet.document.lists.listing import clipboard_of
 from avlet.document.template import Template
 from avlet.motion.spans import spans_at
 from avlet.numbers.exact import in_figures
 from avlet.storage.library import Entry
 from avlet.storage.schemas import card_schema
+from avlet.text.fonts import bundled_fonts
 
 
 def told_of_entry(name: str, entry: Entry) -> dict[str, Any]:
@@ -57,7 +58,7 @@ def told_of_field(template: Template, field: Field) -> dict[str, Any]:
     told["unit"] = field.measured_in
     match field:
         case TextField():
-            told |= {"several_lines": field.several_lines, "longest": field.longest}
+            told |= {"several_lines": field.several_lines, "longest": field.longest, "formats": told_of_formats(field)}
         case NumberField() | LengthField():
             told |= {"low": field.low, "high": field.high}
         case ColourField():
@@ -65,6 +66,19 @@ def told_of_field(template: Template, field: Field) -> dict[str, Any]:
         case _:
             told["options"] = [{"id": key, "name": name} for key, name in field.options_with(template.palette)]
     return told
+
+
+def told_of_formats(field: TextField) -> list[dict[str, Any]]:
+    """What else of a text can be changed: a choice of few each, or a size within limits."""
+    formats: dict[str, list[dict[str, Any]]] = {
+        "alignment": [{"key": "align", "label": "aligned", "options": [list(one) for one in ALIGNED.items()]}],
+        "font": [
+            {"key": "family", "label": "font", "options": [[name, name] for name in bundled_fonts().families()]},
+            {"key": "style", "label": "weight", "options": [[name, name.lower()] for name in WEIGHTS]},
+        ],
+        "size": [{"key": "size", "label": "size", "low": SMALLEST, "high": LARGEST}],
+    }
+    return [one for may, several in formats.items() if may in field.may for one in several]
 
 
 def typed_words(field: Field, answer: Any) -> str:

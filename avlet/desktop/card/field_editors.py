@@ -1,10 +1,10 @@
 """What stands beside a label on the card: the editor that suits a field's kind."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 from functools import partial
 from pathlib import Path
-from typing import Any, get_args
+from typing import Any
 
 import msgspec
 from PyQt6 import sip
@@ -56,8 +56,8 @@ from avlet.document.fields import (
 from avlet.document.fields.credits import CreditsField, blocks_of
 from avlet.document.fields.credits import answer_of as list_answer
 from avlet.document.fields.number import answer_of
+from avlet.document.fields.text import ALIGNED, WEIGHTS
 from avlet.document.lists.blocks import Blocks, lines_of
-from avlet.document.parts import Align
 from avlet.document.template import Template
 from avlet.errors import AnswerError
 from avlet.numbers.exact import exact, plain
@@ -173,13 +173,11 @@ class FieldEditor(QWidget):
         row = host.layout()
         assert row is not None
         if "alignment" in field.may:
-            names = {"start": "left", "middle": "middle", "end": "right", "justified": "justified"}
-            row.addWidget(self._format_combo("align", [(a, names[a]) for a in get_args(Align)], given.get("align"), "aligned"))
+            row.addWidget(self._format_combo("align", list(ALIGNED.items()), given.get("align"), "aligned"))
         if "font" in field.may:
             families = [(name, name) for name in bundled_fonts().families()]
             row.addWidget(self._format_combo("family", families, given.get("family"), "font"))
-            styles = ("Light", "Regular", "Medium", "Bold", "Italic")
-            row.addWidget(self._format_combo("style", [(s, s.lower()) for s in styles], given.get("style"), "weight"))
+            row.addWidget(self._format_combo("style", [(s, s.lower()) for s in WEIGHTS], given.get("style"), "weight"))
         if "size" in field.may:
             size = NumberBox(float(given.get("size", 0.0)), 0, 4000, 1)
             size.setToolTip("Size in px; 0 leaves it to the template")
@@ -195,7 +193,7 @@ class FieldEditor(QWidget):
             row.addWidget(together)
         self.column.addWidget(host)
 
-    def _format_combo(self, key: str, choices: list[tuple[str, str]], given: str | None, usual: str) -> QComboBox:
+    def _format_combo(self, key: str, choices: Sequence[tuple[str, str]], given: str | None, usual: str) -> QComboBox:
         combo = quiet_combo()
         combo.addItem(f"{usual} …", None)
         combo.setItemData(0, "As the designer made it", Qt.ItemDataRole.ToolTipRole)

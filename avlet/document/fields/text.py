@@ -14,6 +14,10 @@ Formatting = Literal["font", "size", "alignment"]
 """What an editor may change of a text besides its words; a font is a family and a style."""
 FORMATS: dict[str, tuple[str, ...]] = {"font": ("family", "style"), "size": ("size",), "alignment": ("align",)}
 """The keys that an answer may have besides its words, by what the editor may change."""
+ALIGNED: dict[Align, str] = {"start": "left", "middle": "middle", "end": "right", "justified": "justified"}
+"""How an editor calls each alignment."""
+WEIGHTS = ("Light", "Regular", "Medium", "Bold", "Italic")
+"""Styles that an editor is offered."""
 SMALLEST, LARGEST = 1.0, 4000.0
 """Limits of the size of formatted words, in px."""
 LINE_ENDS = "\n\r\v\f\x1c\x1d\x1e\x85\u2028\u2029"

@@ -3,7 +3,7 @@ import { base64, made } from "./ask.mjs";
 
 /**
  * @typedef {{id: string, kind: string, label: string, hint: string, words?: string, unit?: string, several_lines?: boolean, longest?: number,
- *   low?: number|null, high?: number|null, options?: {id: string, name: string}[], swatches?: {id: string, name: string, colour: string}[]}} Field
+ *   formats?: {key: string, label: string, options?: [string, string][], low?: number, high?: number}[], low?: number|null, high?: number|null, options?: {id: string, name: string}[], swatches?: {id: string, name: string, colour: string}[]}} Field
  * @typedef {{name: string, fields: Field[]}} Section
  */
 
@@ -24,20 +24,44 @@ export class Card {
     ])));
   }
 
-  /** What was typed, by fields; pictures are left out. @returns {Record<string, string>} */
+  /** What was typed, by fields; pictures, and words that are formatted, are left out. @returns {Record<string, string>} */
   get typed() {
     /** @type {Record<string, string>} */
     const found = {};
     for (const field of this.fields) {
       const words = this.words(field);
-      if (words !== null && words !== field.words) found[field.id] = words;
+      if (words !== null && words !== field.words && !Object.keys(this.formatting(field)).length) found[field.id] = words;
     }
     return found;
   }
 
-  /** Answers that are data. @returns {Record<string, unknown>} */
+  /** Answers that are data: pictures, and words with their formatting. @returns {Record<string, unknown>} */
   get answers() {
-    return Object.fromEntries(this.data);
+    const formatted = this.fields.map((field) => /** @type {const} */ ([field, this.formatting(field)])).filter(([, format]) => Object.keys(format).length);
+    return { ...Object.fromEntries(this.data), ...Object.fromEntries(formatted.map(([field, format]) => [field.id, { text: this.words(field), ...format }])) };
+  }
+
+  /** How words are formatted, where that was changed. @param {Field} field @returns {Record<string, string|number>} */
+  formatting(field) {
+    /** @type {Record<string, string|number>} */
+    const found = {};
+    for (const one of this.rows.get(field.id)?.querySelectorAll("[data-format]") ?? []) {
+      const words = one.value.trim(), size = Number(words.replace(",", "."));
+      if (words) found[one.dataset.format] = one.dataset.format !== "size" ? words : Number.isNaN(size) ? words : size;
+    }
+    return found;
+  }
+
+  /** All that stands on the card as words, for its address: a formatting under the field's name and its own. @returns {Record<string, string>} */
+  get kept() {
+    /** @type {Record<string, string>} */
+    const found = {};
+    for (const field of this.fields) {
+      const words = this.words(field);
+      if (words !== null && words !== field.words) found[field.id] = words;
+      for (const [key, value] of Object.entries(this.formatting(field))) found[`${field.id}/${key}`] = String(value);
+    }
+    return found;
   }
 
   /** @param {Field} field @returns {string|null} */
@@ -55,6 +79,7 @@ export class Card {
       const words = typed[field.id] ?? field.words;
       const row = this.rows.get(field.id);
       if (row === undefined || words === undefined || field.kind === "note" || field.kind === "picture") continue;
+      for (const one of row.querySelectorAll("[data-format]")) one.value = typed[`${field.id}/${one.dataset.format}`] ?? "";
       if (field.kind === "switch") row.querySelector("input").checked = ["yes", "on", "true", "1"].includes(words.toLowerCase());
       else if (field.kind === "colour" && field.swatches?.length) {
         for (const one of row.querySelectorAll("input")) one.checked = one.value === words;
@@ -152,12 +177,28 @@ export class Card {
     });
     line.value = field.words ?? "";
     line.addEventListener("input", tell);
+    if (field.formats?.length) return [made("div", {}, [line, this.formats(field, tell)]), false];
     if (field.kind !== "colour") return [line, false];
     const wheel = made("input", { type: "color", "aria-label": `${field.label}, chosen by eye` });
     if (/^#[0-9a-f]{6}/i.test(line.value)) wheel.value = line.value.slice(0, 7).toLowerCase();
     wheel.addEventListener("input", () => { line.value = wheel.value.toUpperCase(); tell(); });
     line.addEventListener("input", () => { if (/^#[0-9a-f]{6}$/i.test(line.value)) wheel.value = line.value.toLowerCase(); });
     return [made("div", { class: "colour" }, [wheel, line]), false];
+  }
+
+  /** What else of some words can be changed: each as the designer made it until it is. @param {Field} field @param {() => void} tell */
+  formats(field, tell) {
+    return made("div", { class: "formats" }, (field.formats ?? []).map((one) => {
+      const about = { "data-format": one.key, "aria-label": `${field.label}: ${one.label}`, title: "As the designer made it, until it is changed" };
+      if (one.options) {
+        const list = made("select", about, [["", `${one.label} …`], ...one.options].map(([value, name]) => made("option", { value: value ?? "" }, [name ?? ""])));
+        list.addEventListener("change", tell);
+        return list;
+      }
+      const box = made("input", { type: "text", inputmode: "decimal", placeholder: `${one.label} in px`, ...about });
+      box.addEventListener("input", tell);
+      return box;
+    }));
   }
 }
 

@@ -89,7 +89,7 @@ function timecode(number) {
 // Its address
 
 function keepAddress() {
-  const words = at("length").value.trim(), kept = { ...card.typed, ...(words && words !== String(title.length) ? { "/length": words } : {}) };
+  const words = at("length").value.trim(), kept = { ...card.kept, ...(words && words !== String(title.length) ? { "/length": words } : {}) };
   const hash = Object.keys(kept).length ? `#${new URLSearchParams(kept)}` : "";
   history.replaceState(null, "", `${location.pathname}${hash}`);
 }
