@@ -1,5 +1,6 @@
 """What is as it usually is: nobody has set it, wired it or keyed it."""
 
+import functools
 from typing import Any
 
 import msgspec
@@ -23,12 +24,17 @@ def usual_value(part: AnyPart, path: str) -> Any:
     """What a property is in a new part; None where new parts say nothing of it, such as for moves, words and names."""
     try:
         value = _default(part, path)
-    except (LookupError, AttributeError, StopIteration):
+    except (LookupError, AttributeError):
         return None
     return value if isinstance(value, int | float | bool | str) else None
 
 
 def _default(part: msgspec.Struct, path: str) -> Any:
     owner, _, name = path.rpartition(".")
-    holder = get_at(part, owner) if owner else part
-    return next(field.default for field in msgspec.structs.fields(holder) if field.name == name)
+    holder: msgspec.Struct = get_at(part, owner) if owner else part
+    return _defaults(type(holder))[name]
+
+
+@functools.cache
+def _defaults(kind: type[msgspec.Struct]) -> dict[str, Any]:
+    return {field.name: field.default for field in msgspec.structs.fields(kind)}

@@ -52,26 +52,30 @@ class HeadingsStrip(QWidget):
         flow = inner.layout()
         assert isinstance(flow, FlowLayout)
         self._flow = flow
+        self._buttons: list[QPushButton] = []
 
     def follow(self) -> None:
-        """Take the headings that the recipe has now."""
-        while self._flow.count():
-            item = self._flow.takeAt(0)
-            gone = item.widget() if item is not None else None
-            if gone is not None:
-                gone.hide()
-                gone.deleteLater()
+        """Take the headings that the recipe has now; buttons that are there already are used again."""
         body = self.recipe.widget()
-        found = [w for w in body.findChildren(QWidget) if w.objectName().startswith(MARK)] if body is not None else []
-        for heading in found:
-            words = heading.objectName().removeprefix(MARK)
-            button = QPushButton(words)
-            button.setProperty("role", "jump")
-            button.setToolTip(f"Go to {words}")
-            button.clicked.connect(lambda _=False, w=words: self.go_to(w))
-            self._flow.addWidget(button)
-            button.show()
+        found = [w.objectName().removeprefix(MARK) for w in body.findChildren(QWidget) if w.objectName().startswith(MARK)] if body else []
+        for words in found[len(self._buttons) :]:
+            self._buttons.append(self._new_button(words))
+        for button, words in zip(self._buttons, found, strict=False):
+            if button.text() != words:
+                button.setText(words)
+                button.setToolTip(f"Go to {words}")
+        for number, button in enumerate(self._buttons):
+            if button.isHidden() == (number < len(found)):
+                button.setVisible(number < len(found))
         self.setVisible(bool(found))
+
+    def _new_button(self, words: str) -> QPushButton:
+        button = QPushButton(words)
+        button.setProperty("role", "jump")
+        button.setToolTip(f"Go to {words}")
+        button.clicked.connect(lambda: self.go_to(button.text()))
+        self._flow.addWidget(button)
+        return button
 
     def go_to(self, words: str) -> None:
         """Bring a heading to the top of the recipe, unfolded."""

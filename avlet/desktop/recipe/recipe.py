@@ -19,7 +19,6 @@ from avlet.desktop.recipe.template_facts import TemplateFacts
 from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.kept_panel import KeptPanel
-from avlet.desktop.widgets.theme import WARNING
 from avlet.document.editing.grouping import stands_in
 from avlet.document.editing.refont import families_in
 from avlet.document.metadata import Property, properties
@@ -211,12 +210,12 @@ class Recipe(KeptPanel):
             return
         self.notes = QLabel()
         self.notes.setWordWrap(True)
-        self.notes.setStyleSheet(f"color: {WARNING};")
+        self.notes.setProperty("role", "warning")
         layout.addWidget(self.notes)
         self._show_notes(part)
         line = QFrame()
         line.setFixedHeight(1)
-        line.setStyleSheet("background: #3A4045;")
+        line.setProperty("role", "line")
         layout.addWidget(line)
         layout.addWidget(LookSection(session, part))
         key = QLabel("The dot: hollow = fixed, marigold = keyed, rose = on the card or wired. Click it to change that.")

@@ -28,7 +28,6 @@ class ColourButton(QPushButton):
     def show_colour(self, colour: str) -> None:
         self._colour = colour
         self.setText("      " + colour.upper())
-        self.setStyleSheet("text-align: left;")
         self.setAccessibleDescription(colour)
         self.update()
 

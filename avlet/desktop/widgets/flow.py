@@ -11,6 +11,7 @@ class FlowLayout(QLayout):
         super().__init__(parent)
         self._items: list[QLayoutItem] = []
         self._gap, self._line_gap = gap, line_gap
+        self._heights: dict[int, int] = {}
         self.setContentsMargins(0, 0, 0, 0)
 
     def addItem(self, item: QLayoutItem | None) -> None:
@@ -33,7 +34,13 @@ class FlowLayout(QLayout):
         return True
 
     def heightForWidth(self, width: int) -> int:
-        return self._arrange(QRect(0, 0, width, 0), move=False)
+        if width not in self._heights:  # asked for again and again while a panel is laid out
+            self._heights[width] = self._arrange(QRect(0, 0, width, 0), move=False)
+        return self._heights[width]
+
+    def invalidate(self) -> None:
+        self._heights.clear()
+        super().invalidate()
 
     def setGeometry(self, rect: QRect) -> None:
         super().setGeometry(rect)
@@ -51,14 +58,13 @@ class FlowLayout(QLayout):
     def _arrange(self, rect: QRect, move: bool) -> int:
         y = rect.y()
         for line in self._lines(rect.width()):
-            height = max(item.sizeHint().height() for item in line)
+            sizes = [item.sizeHint() for item in line]
+            height = max(size.height() for size in sizes)
             x = rect.x()
-            for item in line:
-                size = item.sizeHint()
+            for number, (item, size) in enumerate(zip(line, sizes, strict=True) if move else ()):
                 width = min(size.width(), rect.width())
-                if move:
-                    item.setGeometry(QRect(QPoint(x, y + (height - size.height()) // 2), QSize(width, size.height())))
-                x += width + self._gap_before(line, line.index(item) + 1)
+                item.setGeometry(QRect(QPoint(x, y + (height - size.height()) // 2), QSize(width, size.height())))
+                x += width + self._gap_before(line, number + 1)
             y += height + self._line_gap
         return max(0, y - rect.y() - self._line_gap)
 

@@ -25,8 +25,8 @@ class Resting(QTimer):
     def look(self) -> None:
         """Let the context go where no space was drawn lately, and give back what lies unused.
 
-            Where much is held the context goes at once: its driver keeps a part of what it compiled for each picture until then. Results that
-        are kept only to be quick go with it.
+        Where much is held the context goes at once: its driver keeps a part of what it compiled for each picture until then. Results
+        that are kept only to be quick go with it.
         """
         drawing, much = sys.modules.get("avlet.solid.drawing"), holds_much()
         going = drawing.rest(0 if much else AFTER_S) if drawing is not None else None

@@ -4,8 +4,9 @@ from collections.abc import Callable, Container, Iterator
 from functools import partial
 from typing import Any, NamedTuple
 
+from PyQt6 import sip
 from PyQt6.QtCore import QEvent, QObject, Qt
-from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
+from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut, QWindow
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QSlider
 
 from avlet.desktop.build.new_parts import (
@@ -71,6 +72,7 @@ class Shortcuts(QObject):
     def __init__(self, window: Shell, files: Files) -> None:
         super().__init__(window)
         self.window = window
+        self._watched: QWindow | None = None
         self.commands = (*self._of_files(files), *self._of_views(), *self._of_frames(), *self._of_parts(files))
         self.plain: dict[Qt.Key, Callable[[], object]] = {}
         for command in self.commands:
@@ -78,9 +80,6 @@ class Shortcuts(QObject):
                 self.plain[Qt.Key(QKeySequence(command.keys)[0].key())] = command.action
             else:
                 QShortcut(QKeySequence(command.keys), window).activated.connect(command.action)
-        application = QApplication.instance()
-        assert application is not None
-        application.installEventFilter(self)
 
     def _of_files(self, files: Files) -> Iterator[Command]:
         window = self.window
@@ -251,14 +250,21 @@ class Shortcuts(QObject):
     def _duplicate(self) -> None:
         self.window.desk.commands.duplicate()
 
+    def watch(self) -> None:
+        """The window is shown: hear its keys before any widget does. Only its own events come here, not those of all widgets."""
+        handle = self.window.windowHandle()
+        if handle is not None and handle is not self._watched:
+            handle.installEventFilter(self)
+            self._watched = handle
+
     def remove(self) -> None:
         """The window closes: let the keys go."""
-        application = QApplication.instance()
-        if application is not None:
-            application.removeEventFilter(self)
+        if self._watched is not None and not sip.isdeleted(self._watched):
+            self._watched.removeEventFilter(self)
+        self._watched = None
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress or watched is not self.window.windowHandle():
+        if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
             return False
         focus = QApplication.focusWidget()
         if isinstance(focus, QLineEdit | QPlainTextEdit) or QApplication.activePopupWidget() or QApplication.activeModalWidget():

@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QEvent, QTimer
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon, QResizeEvent
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QIcon, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QDialog,
     QHBoxLayout,
@@ -433,6 +433,10 @@ class Window(Shell):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self.rail.fit(self.size())
         super().resizeEvent(event)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.shortcuts.watch()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
