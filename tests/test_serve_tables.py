@@ -10,14 +10,18 @@ import time
 import zipfile
 
 import msgspec
+import numpy as np
 import pytest
 from conftest import DEMO
 from openpyxl import Workbook
+from PIL import Image
 from serving import serving
 
+from avlet.layout.other_frame import in_frame
 from avlet.limits import MOST_SERVED_ROWS
 from avlet.media.render import StoppedError
 from avlet.paint.scene import Scene
+from avlet.review.samples import said_of
 from avlet.roster.crew import LocalCrew
 from avlet.roster.kinds import KINDS
 from avlet.roster.looking import said_of_scene
@@ -72,7 +76,7 @@ def test_a_file_comes_to_what_the_roster_makes_of_it(client, name):
     assert [row["name"] for row in plan["rows"] if not row["fault"]] == [item.name.removesuffix(".mov") for item in ours.items]
     for place, row in enumerate(plan["rows"]):
         said = ours.answered(place, ours.roster.languages[0])
-        assert row["each"] == [{"language": ours.roster.languages[0], "answers": said.answers, "length": said.length}]
+        assert row["each"] == [{"which": "", "size": None, "answers": said.answers, "length": said.length}]
     assert plan["files"] == len(ours.items) and plan["remarks"] == list(ours.remarks)
 
 
@@ -82,6 +86,37 @@ def test_pasted_rows_and_a_row_of_another_language(client):
     plan = client.post(f"{STRAP}/rows", {"rows": table["rows"], "languages": ["en", "cy"]}).json
     assert [one["answers"]["role"] for one in plan["rows"][0]["each"]] == ["Ringer", "Modrwywr adar"]
     assert plan["files"] == 2 and [one["name"] for one in plan["languages"]] == ["English", "Welsh"]
+    assert [one["which"] for one in plan["rows"][0]["each"]] == ["en", "cy"]
+
+
+def test_each_frame_of_a_row_is_looked_at(client):
+    """The picture and the verdict in a frame of another shape are those of the template there; what does not stand there is told."""
+    opened = open_template(DEMO / "name-strap.avlet")
+    rows = [["Who", "Role (en)", "Role (cy)"], ["Ioana Crețu-Whitlock of the northern reaches", "Ringer", "Modrwywr adar"]]
+    sizes = [(1920, 1080), (240, 640)]
+    plan = client.post(f"{STRAP}/rows", {"rows": rows, "languages": ["en", "cy"], "frames": sizes}).json
+    each = plan["rows"][0]["each"]
+    assert [one["which"] for one in each] == ["en, 1920×1080", "en, 240×640", "cy, 1920×1080", "cy, 240×640"] and plan["files"] == 4
+    verdicts = []
+    for one in each:
+        seen = client.post(f"{STRAP}/look", {"answers": one["answers"], "size": one["size"], "width": 320})
+        scene = Scene(in_frame(opened.template, tuple(one["size"])), opened.book, one["answers"])
+        wide = min(320, one["size"][0])
+        assert (seen.json["width"], seen.json["height"]) == (wide, round(wide * one["size"][1] / one["size"][0]))
+        assert seen.json["verdict"] == said_of_scene(scene).verdict and seen.json["said"] == list(said_of(scene))
+        shown = np.asarray(Image.open(io.BytesIO(client.get(seen.json["picture"]).body)).convert("RGBA")).astype(int)
+        ours = scene.picture(scene.spans.middle, seen.json["width"], seen.json["height"]).astype(int)
+        assert np.abs(shown[..., 3] - ours[..., 3]).max() <= 1
+        verdicts.append(seen.json["verdict"])
+    assert verdicts[0] == verdicts[2] and verdicts[1] == verdicts[3]
+    for size, words in (
+        ([0, 100], "does not stand in a frame of 0×100"),
+        ([100_000, 100_000], "px in all"),
+        ([1080], "not what is taken"),
+        ([-1, 5], "-1×5"),
+    ):
+        refused = client.post(f"{STRAP}/look", {"size": size})
+        assert refused.status in (400, 422) and words in refused.words, refused.body
 
 
 def test_threads_are_redrawn_and_cells_told_where_they_do_not_fit(client):

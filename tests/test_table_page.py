@@ -101,6 +101,21 @@ def test_rows_are_shown_by_what_is_said_of_them(page):
     assert page.switch_to.active_element.text == "holds"
 
 
+def test_what_is_said_in_another_frame_is_told_with_its_size(page):
+    """The same row may hold in one frame and not in another: the worst of them counts, and each sentence says where."""
+    paste(page, "Guest\tRole\nBo Li\tRinger\nIoana Crețu-Whitlock of the northern reaches of the Farrow Estuary\tRinger\n")
+    until(lambda: len(rows(page)) == 2)
+    first = looked_at(page)
+    sizes = page.find_elements("css selector", "#frames input")
+    assert sizes[1].get_attribute("value") == "1080x1920"
+    sizes[1].click()
+    until(lambda: page.find_element("id", "take").text == "Make 4 files")
+    looked_at(page)
+    said = page.find_elements("css selector", "#lines tr")[1].find_element("css selector", ".verdict").text
+    assert "1080×1920: " in said, (first, said)
+    assert rows(page)[0][1] == "holds" and rows(page)[1][1] != "holds"
+
+
 def test_a_file_is_taken_and_stays_over_a_reload(page, browser):
     page.find_element("id", "file").send_keys(str(DEMO / "guests.xlsx"))
     until(lambda: len(rows(page)) == 24)

@@ -27,13 +27,16 @@ _NOT_KEPT = {"cache-control": "no-store"}
 
 
 class Wanted(msgspec.Struct, forbid_unknown_fields=True):
-    """What somebody wants to see of a title. ``answers`` are plain data, ``typed`` words as one types them; ``length`` frames or words."""
+    """What somebody wants to see of a title. ``answers`` are plain data, ``typed`` words as one types them; ``length`` frames or words;
+    ``size`` the px of its frame, where that is not the title's own.
+    """
 
     answers: dict[str, Any] = {}
     typed: dict[str, str] = {}
     length: int | str | None = None
     frame: int | None = None
     width: int = 960
+    size: tuple[int, int] | None = None
 
 
 class WantedLook(Wanted, forbid_unknown_fields=True):
@@ -97,7 +100,7 @@ async def _gone(request: Request) -> None:
 async def asked(request: Request, wanted: Wanted) -> tuple[Opened, Asked]:
     """The title of an address with what is wanted of it."""
     name = request.path_params["name"]
-    return await run_in_threadpool(titles_of(request).asked, name, wanted.answers, wanted.typed, wanted.length)
+    return await run_in_threadpool(titles_of(request).asked, name, wanted.answers, wanted.typed, wanted.length, wanted.size)
 
 
 def titles_of(request: Request) -> Titles:

@@ -1,6 +1,7 @@
 """What processes of a server do: paint a frame, a reel, or a film of a title that somebody asked for."""
 
 import contextlib
+import functools
 import io
 import os
 import zipfile
@@ -14,7 +15,9 @@ from typing import Any, Literal
 import msgspec
 from PIL import Image
 
+from avlet.document.template import Template
 from avlet.errors import AvletError
+from avlet.layout.other_frame import in_frame
 from avlet.media.drawing import Drawing, begin_worker
 from avlet.media.films import film_named
 from avlet.media.live import write_live
@@ -29,7 +32,8 @@ from avlet.review.samples import said_of
 from avlet.review.views import rest_box
 from avlet.roster.looking import Verdict, said_of_scene
 from avlet.serve.tables import AskedRows, make_rows
-from avlet.serve.titles import Asked
+from avlet.serve.titles import Asked, Size
+from avlet.storage.library import Stamp
 from avlet.storage.package import Opened, open_template
 from avlet.text.fonts import bundled_fonts
 
@@ -78,14 +82,20 @@ def ready() -> None:
 
 def scene_of(asked: Asked) -> Scene:
     """The scene of a title; those asked for last are kept. Raises ``AvletError`` in words."""
-    key = msgspec.json.encode((asked.place, asked.stamp, dict(asked.answers), asked.length))
+    key = msgspec.json.encode((asked.place, asked.stamp, dict(asked.answers), asked.length, asked.size))
     if key not in _scenes:
         opened = opened_of(asked)
-        _scenes[key] = Scene(opened.template, opened.book, dict(asked.answers), asked.length)
+        template = opened.template if asked.size is None else _other_frame(asked.place, asked.stamp, asked.size)
+        _scenes[key] = Scene(template, opened.book, dict(asked.answers), asked.length)
         while len(_scenes) > _MOST_SCENES:
             _scenes.popitem(last=False)
     _scenes.move_to_end(key)
     return _scenes[key]
+
+
+@functools.lru_cache(maxsize=_MOST_OPEN)
+def _other_frame(place: str, stamp: Stamp, size: Size) -> Template:
+    return in_frame(opened_of(Asked(place, stamp, {}, None)).template, size)
 
 
 def opened_of(asked: Asked | AskedRows) -> Opened:

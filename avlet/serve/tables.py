@@ -138,11 +138,16 @@ def told_of_plan(plan: Plan) -> dict[str, Any]:
 
 def _told_row(plan: Plan, place: int) -> dict[str, Any]:
     line, spoken = plan.rows[place], plan.roster.languages
-    each = [plan.answered(place, language) for language in spoken]
-    faults = dict.fromkeys(fault for answered in each for fault in answered.faults)
+    sizes = plan.roster.wanted.frames
+    each = [(language, frame, plan.answered(place, language, frame)) for language in spoken for frame in range(len(plan.templates))]
+    faults = dict.fromkeys(fault for *_, answered in each for fault in answered.faults)
+    told = []
+    for language, frame, said in each:
+        size = sizes[frame] if sizes else None
+        which = [*([language] if len(spoken) > 1 else []), *([shape_words(size)] if size is not None and len(sizes) > 1 else [])]
+        told.append({"which": ", ".join(which), "size": size, "answers": said.answers, "length": said.length})
     return {
-        "number": line.number, "cells": line.cells, "name": plan.names[place], "fault": plan.faulty.get(place, ""),
-        "each": [{"language": one, "answers": said.answers, "length": said.length} for one, said in zip(spoken, each, strict=True)],
+        "number": line.number, "cells": line.cells, "name": plan.names[place], "fault": plan.faulty.get(place, ""), "each": told,
         "faults": [{"column": fault.column, "words": fault.words} for fault in faults],
     }  # fmt: skip
 

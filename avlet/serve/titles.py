@@ -3,7 +3,7 @@
 import threading
 from collections import OrderedDict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -12,11 +12,14 @@ from avlet.document.cards.typed_answers import read_typed
 from avlet.document.fields import CreditsField
 from avlet.document.tables import Table, read_table
 from avlet.errors import AnswerError, AvletError
+from avlet.layout.other_frame import in_frame
 from avlet.limits import MOST_FRAMES
 from avlet.numbers.lengths import frames_in
 from avlet.storage.library import Entry, Stamp, scan_all, stamps_in
 from avlet.storage.package import Opened, open_template
 
+Size = tuple[int, int]
+"""Width and height of a frame, in px."""
 _PASTED = "the page's list.tsv"
 _MOST_OPEN = 64
 """Templates that are kept open."""
@@ -51,12 +54,15 @@ class Pasted(NoFiles):
 
 @dataclass(frozen=True)
 class Asked:
-    """A title as somebody wants it: which package, as it was when it was changed last, with checked answers, at a length or its own."""
+    """A title as somebody wants it: which package, as it was when it was changed last, with checked answers, at a length or its own, in a
+    frame of another size or its own.
+    """
 
     place: str
     stamp: Stamp
     answers: Mapping[str, Any]
     length: int | None
+    size: Size | None = None
 
 
 class Titles:
@@ -68,6 +74,7 @@ class Titles:
         self._stamps: dict[str, Stamp] | None = None
         self._entries: dict[str, Entry] = {}
         self._open: OrderedDict[tuple[str, Stamp], Opened] = OrderedDict()
+        self._other_sizes: dict[tuple[str, Stamp, Size], Opened] = {}
 
     def entries(self) -> dict[str, Entry]:
         """All packages by the names that addresses have for them. Raises ``StorageError`` where the library cannot be read."""
@@ -101,9 +108,26 @@ class Titles:
             self._open.move_to_end(key)
             return entry, stamp, self._open[key]
 
-    def asked(self, name: str, answers: Mapping[str, Any], typed: Mapping[str, str], length: int | str | None) -> tuple[Opened, Asked]:
-        """A title with answers, as plain data or as typed words, and a length in frames or words; raises ``AnswerError`` in words."""
+    def in_size(self, name: str, size: Size | None) -> tuple[Entry, Stamp, Opened]:
+        """A package with its template in a frame of another size; raises ``AnswerError`` where it does not stand there."""
         entry, stamp, opened = self.opened(name)
+        if size is None:
+            return entry, stamp, opened
+        key = entry.place, stamp, size
+        found = self._other_sizes.get(key)
+        if found is None:
+            found = self._other_sizes[key] = replace(opened, template=in_frame(opened.template, size))
+            while len(self._other_sizes) > _MOST_OPEN:
+                self._other_sizes.pop(next(iter(self._other_sizes)), None)
+        return entry, stamp, found
+
+    def asked(
+        self, name: str, answers: Mapping[str, Any], typed: Mapping[str, str], length: int | str | None, size: Size | None = None
+    ) -> tuple[Opened, Asked]:
+        """A title with answers, as plain data or as typed words, a length in frames or words, and the size of its frame in px where that
+        is another one; raises ``AnswerError`` in words.
+        """
+        entry, stamp, opened = self.in_size(name, size)
         template = opened.template
         taken = check_answers(template, answers)
         for field_id, words in typed.items():
@@ -119,4 +143,4 @@ class Titles:
             raise AnswerError(str(error)) from None
         if frames is not None and not 1 <= frames <= MOST_FRAMES:
             raise AnswerError(f"A title lasts 1 to {MOST_FRAMES:,} frames, not {frames:,}.")
-        return opened, Asked(entry.place, stamp, taken, frames)
+        return opened, Asked(entry.place, stamp, taken, frames, size)

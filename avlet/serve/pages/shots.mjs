@@ -4,6 +4,7 @@ import { Refused, ask } from "./ask.mjs";
 const AT_ONCE = 2, AGAIN = 1000, WIDTH = 320;
 
 /** @typedef {{picture: string, verdict: string, said: string[]}} Shot */
+/** @typedef {{answers: unknown, length: number|null, size: [number, number]|null}} Wanted */
 
 export class Shots {
   /** @param {string} address The title's. @param {(key: string) => void} tell */
@@ -12,19 +13,19 @@ export class Shots {
     this.tell = tell;
     /** @type {Map<string, Shot>} */
     this.known = new Map();
-    /** @type {Map<string, {answers: unknown, length: number|null}>} What is still to be painted. */
+    /** @type {Map<string, Wanted>} What is still to be painted. */
     this.waiting = new Map();
     /** @type {Set<string>} Those that are in sight. */
     this.inSight = new Set();
     this.going = 0;
   }
 
-  /** @param {{answers: unknown, length: number|null}} row @returns {string} What a row's picture is kept by. */
+  /** @param {Wanted} row @returns {string} What a row's picture is kept by. */
   static key(row) {
-    return JSON.stringify([row.answers, row.length]);
+    return JSON.stringify([row.answers, row.length, row.size]);
   }
 
-  /** Have these painted, and no others. @param {{answers: unknown, length: number|null}[]} rows */
+  /** Have these painted, and no others. @param {Wanted[]} rows */
   want(rows) {
     this.waiting = new Map(rows.map((row) => [Shots.key(row), row]));
     for (const key of this.known.keys()) this.waiting.delete(key);
@@ -42,10 +43,10 @@ export class Shots {
     return true;
   }
 
-  /** @param {string} key @param {{answers: unknown, length: number|null}} row */
+  /** @param {string} key @param {Wanted} row */
   async paint(key, row) {
     try {
-      const body = { answers: row.answers, width: WIDTH, close: true, ...(row.length === null ? {} : { length: row.length }) };
+      const body = { answers: row.answers, width: WIDTH, close: true, ...(row.length === null ? {} : { length: row.length }), ...(row.size ? { size: row.size } : {}) };
       const { picture, verdict, said } = await ask(`${this.address}/look`, { body });
       this.known.set(key, { picture, verdict, said });
     } catch (error) {

@@ -6,9 +6,9 @@ import { take } from "./take.mjs";
 /** @typedef {{name: string, rows: string[][], kept_as: string, remarks: string[]}} Table */
 /** @typedef {{column: number, target: string}} Thread */
 /**
- * What a row comes to; each language has answers of its own.
+ * What a row comes to; each language has answers of its own, and each frame a picture. `which` of them is meant is named where there are several.
  * @typedef {{number: number, cells: string[], name: string, fault: string,
- *   keys: string[], each: {language: string, answers: unknown, length: number|null}[], faults: {column: number, words: string}[]}} Row
+ *   keys: string[], each: (import("./shots.mjs").Wanted & {which: string})[], faults: {column: number, words: string}[]}} Row
  */
 
 const name = decodeURIComponent(location.pathname.split("/").at(-2) ?? "");
@@ -174,12 +174,12 @@ function lead(column, target) {
   void changed();
 }
 
-/** What is known of a row: the picture of its first language, the worst that is said of any, and all that is said. @param {Row} row */
+/** What is known of a row: the picture of its first language and frame, the worst that is said of any, and all that is said. @param {Row} row */
 function known(row) {
   if (row.fault) return { picture: "", verdict: "cannot be rendered", said: [row.fault] };
   const all = row.keys.map((one) => shots.known.get(one));
   const shown = all.filter((one) => one !== undefined);
-  const said = shown.flatMap((one) => one.said.map((words) => (all.length > 1 && all.some((other) => other && !other.said.includes(words)) ? `${row.each[all.indexOf(one)]?.language}: ${words}` : words)));
+  const said = shown.flatMap((one) => one.said.map((words) => (all.length > 1 && all.some((other) => other && !other.said.includes(words)) ? `${row.each[all.indexOf(one)]?.which}: ${words}` : words)));
   return {
     picture: all[0]?.picture ?? "", said: [...new Set(said)],
     verdict: shown.length < all.length ? "" : VERDICTS.find((one) => shown.some((other) => other.verdict === one)) ?? "",
