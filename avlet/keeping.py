@@ -1,7 +1,6 @@
 """Results that are kept for as long as what they were made of lives, or for the last few things that they were made of."""
 
 import functools
-import gc
 from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any, Concatenate, ParamSpec, TypeVar, cast
@@ -10,20 +9,6 @@ from weakref import WeakKeyDictionary
 Of = TypeVar("Of")
 More = ParamSpec("More")
 Result = TypeVar("Result")
-
-
-def forget_results() -> int:
-    """Let go of all results that Avlet keeps in bounded caches (``functools.lru_cache``) only to be quick; how many that were.
-
-    A bound keeps a cache from growing for ever, but many full ones are much together. Caches without a bound are left: what they keep
-    is made once and for good.
-    """
-    caches = [one for one in gc.get_objects() if isinstance(one, functools._lru_cache_wrapper) and one.__module__.startswith("avlet.")]
-    bounded = [one for one in caches if one.cache_parameters()["maxsize"] is not None]
-    held = sum(one.cache_info().currsize for one in bounded)
-    for one in bounded:
-        one.cache_clear()
-    return held
 
 
 def kept_while_alive(function: Callable[Concatenate[Of, More], Result]) -> Callable[Concatenate[Of, More], Result]:

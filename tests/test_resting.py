@@ -8,11 +8,7 @@ from hands import settle
 from avlet import giving_back
 from avlet.desktop.window import resting
 from avlet.giving_back import give_back, held
-from avlet.keeping import forget_results
-from avlet.paint.outlines import glyph_path
-from avlet.paint.scene import Scene
 from avlet.solid import drawing
-from avlet.storage.package import open_template
 
 
 def test_a_window_lets_the_drawing_of_spaces_rest(qtbot, monkeypatch, window):
@@ -62,9 +58,7 @@ def test_a_window_that_holds_much_lets_go_at_once_and_asks_no_more_before_it_gre
     watch.look()
     assert drawing._made.cache_info().currsize, "not much is held"
     holding[0] = giving_back.MUCH_HELD + 1
-    assert glyph_path.cache_info().currsize
     watch.look()
-    assert not glyph_path.cache_info().currsize, "nor what is kept only to be quick"
     assert not drawing._made.cache_info().currsize
     window.session.go_to(7)
     settle()
@@ -74,15 +68,3 @@ def test_a_window_that_holds_much_lets_go_at_once_and_asks_no_more_before_it_gre
     holding[0] += giving_back.MOST_GROWN + 1
     watch.look()
     assert not drawing._made.cache_info().currsize
-
-
-def test_results_that_are_kept_only_to_be_quick_are_forgotten_and_made_again():
-    """After it the same frame is the same picture, and what was kept once and for good is still there."""
-    opened = open_template(DEMO / "hectares.avlet")
-    scene = Scene(opened.template, opened.book)
-    before = bytes(scene.picture(40))
-    assert glyph_path.cache_info().currsize
-    whole = drawing._made.cache_info().maxsize
-    assert whole is None, "a context is let go by itself, not by this"
-    assert forget_results() > 0 and not glyph_path.cache_info().currsize
-    assert bytes(scene.picture(40)) == bytes(Scene(opened.template, opened.book).picture(40)) == before

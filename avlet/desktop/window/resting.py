@@ -7,7 +7,6 @@ import sys
 from PyQt6.QtCore import QObject, QTimer
 
 from avlet.giving_back import eased, give_back, holds_much
-from avlet.keeping import forget_results
 
 EVERY_MS, AFTER_S = 10_000, 20
 """How often it is looked, and after how many seconds without a space the context in which they are drawn goes."""
@@ -25,8 +24,7 @@ class Resting(QTimer):
     def look(self) -> None:
         """Let the context go where no space was drawn lately, and give back what lies unused.
 
-        Where much is held the context goes at once: its driver keeps a part of what it compiled for each picture until then. Results
-        that are kept only to be quick go with it.
+        Where much is held the context goes at once: its driver keeps a part of what it compiled for each picture until then.
         """
         drawing, much = sys.modules.get("avlet.solid.drawing"), holds_much()
         going = drawing.rest(0 if much else AFTER_S) if drawing is not None else None
@@ -34,7 +32,6 @@ class Resting(QTimer):
             if going is not None:
                 with contextlib.suppress(TimeoutError):
                     going.result(_MOST_WAIT_S)
-            forget_results()
             gc.collect()
             eased()
         else:
