@@ -53,6 +53,31 @@ def a_share_of(cases, every=3):
     return [case if n % every == 0 else pytest.param(case, marks=pytest.mark.soak) for n, case in enumerate(cases)]
 
 
+ALIKE = {
+    "test_every_word_of_its_sentences_can_be_changed": 3, "test_answers_that_are_no_number_within_the_limits_are_refused": 3,
+    "test_what_cannot_run_is_refused_in_words": 2, "test_what_is_not_one_number_is_not_made_to_count": 2, "test_measures_are_typed": 3,
+    "test_the_strip_draws_every_way_of_moving": 2, "test_without_a_display_a_window_is_a_sentence": 2,
+    "test_whatever_a_timeline_holds_is_kept": 2, "test_a_move_keeps_what_was_typed_or_dragged_before": 3,
+    "test_what_is_within_is_laid_out_and_painted": 3, "test_wheels_turn_as_those_of_a_register": 2, "test_each_proves_without_a_break": 2,
+    "test_a_colour_of_the_house_that_changes_changes_all_that_is_painted_in_it": 4, "test_a_process_that_is_killed_while_it_saves_loses_nothing": 3,
+    "test_a_worker_that_dies_is_said": 2, "test_two_quick_interruptions_stop_it_once_and_no_worker_prints_a_trace": 2,
+    "test_damaged_cuts_are_said": 2, "test_fast_words_and_jumps_of_the_hold_are_found_at_any_length": 2,
+    "test_the_film_to_approve_claps_in_step_to_a_frame": 3, "test_a_damaged_timeline_of_another_program_is_said_or_shown": 2,
+}  # fmt: skip
+"""Tests of many alike cases that take long: one in so many runs as usual, the others are behind ``soak``."""
+
+
+@pytest.hookimpl(tryfirst=True)
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    seen: dict[str, int] = {}
+    for item in items:
+        name = getattr(item, "originalname", item.name)
+        if name in ALIKE and item.get_closest_marker("soak") is None:
+            if seen.get(name, 0) % ALIKE[name]:
+                item.add_marker(pytest.mark.soak)
+            seen[name] = seen.get(name, 0) + 1
+
+
 @pytest.hookimpl(trylast=True)  # after pytest's own, which writes to the standard error
 def pytest_configure(config: pytest.Config) -> None:
     """A test process that crashes leaves its stacks in a file, which the summary prints: among other output nobody finds them."""

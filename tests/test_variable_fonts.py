@@ -1,5 +1,6 @@
 """Variable fonts: axes, named instances, and how wide and dark words come out, against fontTools' instancer."""
 
+import dataclasses
 import functools
 import io
 
@@ -14,9 +15,11 @@ from fontTools.varLib.instancer import instantiateVariableFont
 from avlet.document.faults.checking import check
 from avlet.document.parts import AxisPlace, TextPart
 from avlet.document.template import Frame, Template
+from avlet.giving_back import held
+from avlet.paint.outlines import _typeface, glyph_path
 from avlet.paint.scene import Scene
 from avlet.storage.embedding import faces_used
-from avlet.text.fonts import BUNDLED, bundled_fonts
+from avlet.text.fonts import BUNDLED, Face, bundled_fonts
 from avlet.text.setting import set_text
 
 FILE = BUNDLED / "inter-variable" / "InterVariable.ttf"
@@ -95,3 +98,32 @@ def test_controls_and_odd_line_ends_are_no_glyphs():
     made = set_text(words("a\x1fb\tc\u2028d\x85e"), bundled_fonts())
     assert made.counts["line"] == 3 and made.counts["character"] == 5 and not made.lacking
     assert np.isfinite(made.x).all()
+
+
+def test_an_axis_that_is_dragged_holds_no_font_for_each_of_its_values(book):
+    """Three hundred weights, each drawn: what a process holds grows by some MB, not by a font for each. The last one stays the same face."""
+    face = book.find("Inter Variable", "Regular")[0]
+    weight = next(axis for axis in face.axes if axis.tag == "wght")
+
+    def drawn(number: int) -> Face:
+        one = face.at([("wght", weight.low + (weight.high - weight.low) * number / 400)])
+        for glyph in range(1, 30):
+            glyph_path(one, glyph)
+        return one
+
+    for number in range(20):
+        drawn(number)
+    before = held()
+    for number in range(20, 320):
+        last = drawn(number)
+    assert held() - before < 40 * 2**20
+    assert drawn(319) is last and last.data is face.data
+    slanted = last.drawn_as(9.0, 0.0)
+    assert last.drawn_as(9.0, 0.0) is slanted and slanted.data is face.data
+
+
+def test_equal_fonts_of_many_packages_are_held_once(book):
+    """Skia keeps what it drew with, so a copy of a font for each package that is opened would stay."""
+    face = book.find("Fira Sans", "Regular")[0]
+    outlines = [_typeface(dataclasses.replace(face, given=bytes(bytearray(face.data)))) for _ in range(3)]
+    assert all(one is outlines[0] for one in outlines)

@@ -1,8 +1,10 @@
 """Outlines: a part as Skia paths, at rest and posed."""
 
 import functools
+import hashlib
 import math
 import weakref
+from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any
 
@@ -19,7 +21,7 @@ from avlet.layout.bodies.repeated import Repeated
 from avlet.layout.bodies.rolling_list import RollingList
 from avlet.layout.rest import RestPart
 from avlet.motion.posed_part import PosedPart
-from avlet.paint.forms import ball_path, box_path, rule_path, shape_path
+from avlet.paint.forms import Point, SkiaPen, ball_path, box_path, rule_path, shape_path
 from avlet.paint.gauges import gauge_path, gauge_pieces
 from avlet.paint.pictures import picture_path
 from avlet.text.fonts import Face
@@ -27,15 +29,23 @@ from avlet.text.setting import NO_GLYPH, Glyph, Setting, Turn, Wheel
 from avlet.text.strip import Tile
 
 _KEPT_GLYPHS = 8192
-
-
-def _coordinate(tag: str, value: float) -> skia.FontArguments.VariationPosition.Coordinate:
-    """A place on an axis; the tag as the four bytes that it is."""
-    return skia.FontArguments.VariationPosition.Coordinate(int.from_bytes(tag.encode("ascii"), "big"), value)
+_MOST_TYPEFACES = 64
+_typefaces: OrderedDict[tuple[bytes, int], skia.Typeface | None] = OrderedDict()
 
 
 def _typeface(face: Face) -> skia.Typeface | None:
-    return skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(face.data), face.index)
+    """The font of a face's file; one for equal bytes, whichever package they came with.
+
+    Skia keeps what it has drawn with lately, and the bytes of its font with it: a copy for each package would stay for long.
+    """
+    data = face.data
+    key = hashlib.blake2b(data, digest_size=16).digest(), face.index
+    if key not in _typefaces:
+        _typefaces[key] = skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(data), face.index)
+        while len(_typefaces) > _MOST_TYPEFACES:
+            _typefaces.popitem(last=False)
+    _typefaces.move_to_end(key)
+    return _typefaces[key]
 
 
 def check_outlines(face: Face) -> Face:
@@ -47,14 +57,8 @@ def check_outlines(face: Face) -> Face:
 
 @functools.lru_cache(maxsize=256)
 def _outliner(face: Face) -> skia.Font:
-    """The face at one font unit to the px, so that outlines are exact and unhinted."""
-    typeface = _typeface(face)
-    if typeface is not None and face.location:
-        places = skia.FontArguments.VariationPosition.Coordinates([_coordinate(tag, value) for tag, value in face.location])
-        arguments = skia.FontArguments()
-        position = skia.FontArguments.VariationPosition(places)
-        typeface = typeface.makeClone(arguments.setVariationDesignPosition(position))
-    font = skia.Font(typeface, face.upem)
+    """The face at one font unit to the px, so that outlines are unhinted."""
+    font = skia.Font(_typeface(face), face.upem)
     font.setHinting(skia.FontHinting.kNone)
     font.setSubpixel(True)
     font.setLinearMetrics(True)
@@ -64,10 +68,29 @@ def _outliner(face: Face) -> skia.Font:
 @functools.lru_cache(maxsize=_KEPT_GLYPHS)
 def glyph_path(face: Face, glyph: int) -> skia.Path | None:
     """The outline of a glyph in font units, y down; None for a blank one. It is shared, so nobody may change it."""
-    path = _outliner(face).getPath(glyph)
+    path = _varied_path(face, glyph) if face.location else _outliner(face).getPath(glyph)
     if path is None or path.isEmpty():
         return None
     return _drawn_path(path, face) if any(face.drawn) else path
+
+
+def _varied_path(face: Face, glyph: int) -> skia.Path:
+    """A glyph of a variable font at a place on its axes, by HarfBuzz, which also shapes it.
+
+    Skia's own font at another place takes about a MB and is kept long after nobody needs it; an axis that is dragged, or keyed, makes one
+    for each value.
+    """
+    path, turned = skia.Path(), skia.Path()
+    face.shaper.draw_glyph_with_pen(glyph, _GlyphPen(path))
+    path.transform(skia.Matrix().setScale(1.0, -1.0), turned)
+    return turned
+
+
+class _GlyphPen(SkiaPen):
+    """Curves of the second order stay what they are."""
+
+    def _qCurveToOne(self, pt1: Point, pt2: Point) -> None:
+        self.path.quadTo(*pt1, *pt2)
 
 
 def _drawn_path(path: skia.Path, face: Face) -> skia.Path:

@@ -2,6 +2,7 @@
 
 import dataclasses
 import functools
+import weakref
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -62,34 +63,38 @@ class Face:
         return self.varied(tuple(sorted({**dict(self.location), **wanted}.items()))) if wanted else self
 
     def varied(self, location: Location, style: str | None = None) -> "Face":
-        """The same file at another location; asked for twice it is the same face."""
+        """The same file at another location; asked for again while somebody has it, it is the same face."""
         key = (location, style or self.style)
-        kept = self.base._variations
-        if key not in kept:
+        found = self.base._variations.get(key)
+        if found is None:
             facts = msgspec.structs.replace(self.facts, style=key[1], weight=round(dict(location).get("wght", self.weight)))
-            kept[key] = Face(facts, self.file_name, self.licence, self.given, self.path, self.index, location, self.base)
-        return kept[key]
+            found = Face(facts, self.file_name, self.licence, self.given, self.path, self.index, location, self.base)
+            self.base._variations[key] = found
+        return found
 
     def drawn_as(self, slant: float, heavier: float) -> "Face":
-        """The face with its letters slanted by some degrees and made heavier by some em; asked for twice it is the same face."""
+        """The face with its letters slanted by some degrees and made heavier by some em; the same one while somebody has it."""
         wanted = (round(float(slant), 3), round(float(heavier), 5))
         if wanted == self.drawn:
             return self
-        if wanted not in self._drawn:
-            self._drawn[wanted] = dataclasses.replace(self, drawn=wanted, base_face=self.base)
-        return self._drawn[wanted]
+        found = self._drawn.get(wanted)
+        if found is None:
+            found = self._drawn[wanted] = dataclasses.replace(self, drawn=wanted, base_face=self.base)
+        return found
 
     @functools.cached_property
-    def _drawn(self) -> dict[tuple[float, float], "Face"]:
-        return {}
+    def _drawn(self) -> "weakref.WeakValueDictionary[tuple[float, float], Face]":
+        return weakref.WeakValueDictionary()
 
     @functools.cached_property
-    def _variations(self) -> dict[tuple[Location, str], "Face"]:
-        return {}
+    def _variations(self) -> "weakref.WeakValueDictionary[tuple[Location, str], Face]":
+        return weakref.WeakValueDictionary()
 
     @functools.cached_property
     def data(self) -> bytes:
         """The font file."""
+        if self.base is not self:
+            return self.base.data
         if self.given is not None:
             return self.given
         assert self.path is not None
@@ -138,7 +143,7 @@ class Face:
     @functools.cached_property
     def shaper(self) -> hb.Font:
         """The HarfBuzz font, at ``upem`` units to the em."""
-        font = hb.Font(hb.Face(hb.Blob(self.data), self.index))
+        font = hb.Font(self.base._tables)
         if self.location:
             font.set_variations(dict(self.location))
         return font
@@ -146,7 +151,12 @@ class Face:
     @functools.cached_property
     def covered(self) -> frozenset[int]:
         """The code points that it has glyphs for."""
-        return self.base.covered if self.base is not self else frozenset(hb.Face(hb.Blob(self.data), self.index).unicodes)
+        return self.base.covered if self.base is not self else frozenset(self._tables.unicodes)
+
+    @functools.cached_property
+    def _tables(self) -> hb.Face:
+        """The tables of the file, as HarfBuzz has read them: the same for all locations."""
+        return hb.Face(hb.Blob(self.data), self.index)
 
     @functools.cached_property
     def features(self) -> tuple[str, ...]:
