@@ -128,6 +128,17 @@ def test_its_circle_goes_through_the_corners_of_what_it_fits_around(book, text, 
     assert box.middle == pytest.approx(inner.middle)
 
 
+def test_its_width_waits_for_the_height_of_what_it_fits_around(book):
+    """A plate of a width of its own, whose height comes from a chain of others: known late, and needed for both sides of the circle."""
+    words = TextPart(id="words", name="Words", text="two\nlines", size=30, across=MIDDLE, down=MIDDLE)
+    inner = ShapePart(id="inner", name="Inner", fit=Fit(("words",), axes="height"), width=50.0, across=MIDDLE, down=None)
+    plate = ShapePart(id="plate", name="Plate", fit=Fit(("inner",), axes="height"), width=80.0, across=MIDDLE, down=None)
+    gauge = GaugePart(id="gauge", name="Gauge", fit=Fit(("plate",), "line box", 0, 0, 0, 0), across=None, down=None)
+    template = plated(parts=(gauge, plate, inner, words), frame=Frame(640, 360, "25/1"), way_in=0, way_out=0, length=50)
+    rest = Scene(template, book).rest.parts
+    assert rest["gauge"].box.w == pytest.approx(math.hypot(80.0, rest["words"].box.h + 100.0))
+
+
 def test_it_goes_round_several_and_takes_limits(book):
     two = [
         TextPart(id=i, name=i, text=i, size=30, across=replace(MIDDLE, gap=x), down=replace(MIDDLE, gap=y))
