@@ -14,9 +14,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel
 from scipy import ndimage
 
+from avlet.desktop.recipe.look_rows import LookRow
 from avlet.document.editing.edits import replace
 from avlet.document.editing.resizing import resized
 from avlet.document.faults.checking import check
+from avlet.document.looks.forms import Ellipse
 from avlet.document.looks.paints import Solid
 from avlet.document.parts import CounterPart, Counting, Fit, GaugePart, Matte, Place, ShapePart, SpacePart, TextPart
 from avlet.document.starts import STARTS
@@ -251,3 +253,25 @@ def test_its_sentence_fits_it_around_and_lets_it_go(window, qtbot):
     choose(qtbot, chip(window, "fit options"), "a size of its own")
     settle()
     assert session.part.fit is None and session.part.diameter == pytest.approx(size)
+
+
+def test_only_what_changes_something_is_offered(window, qtbot):
+    """Ticks have room between them, a band has ends; the rows follow at once, and so do the corners of a form."""
+    session = window.session
+    parts = (GaugePart(id="gauge", name="Gauge", across=MIDDLE, down=MIDDLE), ShapePart(id="form", name="Form", across=MIDDLE, down=MIDDLE))
+    session.edit("Add", lambda t: replace(t, parts=(*t.parts, *parts)))
+
+    def offered(part):
+        session.select(part)
+        settle()
+        return {row.prop.path for row in window.build.recipe.findChildren(LookRow)}
+
+    assert "ends" in offered("gauge") and "gap" not in offered("gauge")
+    session.write({"gauge/ticks": 12})
+    settle()
+    qtbot.waitUntil(lambda: "gap" in {row.prop.path for row in window.build.recipe.findChildren(LookRow)})
+    assert "ends" not in offered("gauge")
+    assert "corner" in offered("form")
+    session.edit("Ellipse", lambda t: put(t, {"form/form": Ellipse()}))
+    assert "corner" not in offered("form")
+    assert "small_capitals" not in offered("name") and "case" in offered("name")

@@ -17,10 +17,9 @@ from avlet.desktop.sessions.template_session import Session
 from avlet.desktop.widgets.asking import lasting
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.document.editing import edits, sharing
-from avlet.document.looks.forms import READY_FORMS, Ellipse, FourCorners, FreeForm, name_of_form
+from avlet.document.looks.forms import READY_FORMS, name_of_form
 from avlet.document.looks.glint import Glint
 from avlet.document.looks.paints import GRADIENTS, Glow, Linear, Outline, Paint, Radial, Shadow, Solid, Sweep
-from avlet.document.looks.pictures import read_picture
 from avlet.document.metadata import Property, get_at, properties
 from avlet.document.parts import (
     Accent,
@@ -114,17 +113,8 @@ class LookSection(QWidget):
 
     def _add(self, rows: list[Property]) -> None:
         for prop in rows:
-            if (
-                prop.path == "corner"
-                and isinstance(self.part, ShapePart | PatternPart)
-                and isinstance(self.part.form, Ellipse | FourCorners | FreeForm)
-            ):
-                continue
-            if prop.path == "outlined" and isinstance(self.part, PicturePart) and not read_picture(self.part.picture).vector:
-                continue
-            if prop.path == "small_capitals" and self.rows["case"].value != "small capitals":
-                continue
-            self.column.addWidget(LookRow(self.session, self.part.id, prop))
+            if prop.path not in self.part.idle:
+                self.column.addWidget(LookRow(self.session, self.part.id, prop))
 
     def _under(self, path: str) -> list[Property]:
         """The rows directly below a path."""

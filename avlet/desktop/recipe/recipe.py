@@ -93,7 +93,7 @@ class Recipe(KeptPanel):
         unseen = [
             p.path for p in self._listed if p.type.kind == "colour" and p.value.upper().endswith("00") and len(p.value) == _WITH_ALPHA
         ]
-        moves.append((len(part.sways), part.keys, self.session.piece, unseen))
+        moves.append((len(part.sways), part.keys, self.session.piece, unseen, part.idle))
         words: object = part.copied
         if isinstance(part, TypesetPart):
             words = part.features, part.room and part.room.remedies

@@ -72,6 +72,11 @@ READY_FORMS: dict[str, Form] = {
 }  # fmt: skip
 
 
+def takes_corners(form: Form) -> bool:
+    """Whether a shape's ``corner`` says how round the corners of a form are."""
+    return not isinstance(form, Ellipse | FourCorners | FreeForm)
+
+
 def name_of_form(form: object) -> str:
     """The plain name of a form."""
     return next(name for name, ready in READY_FORMS.items() if type(ready) is type(form))

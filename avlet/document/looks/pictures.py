@@ -4,8 +4,8 @@ import functools
 import io
 from dataclasses import dataclass
 
+from avlet.document.looks.picture_file import PictureFile
 from avlet.document.looks.svg import read_drawing
-from avlet.document.parts import PictureFile
 from avlet.limits import MOST_PICTURE_PIXELS, MOST_SIDE
 
 FORMATS = ("PNG", "JPEG", "WEBP")

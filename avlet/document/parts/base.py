@@ -191,6 +191,11 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
         return None
 
     @property
+    def idle(self) -> frozenset[str]:
+        """The properties that change nothing while others are as they are: they need not be offered."""
+        return frozenset()
+
+    @property
     def reach(self) -> float:
         """How far beyond its outline it may paint, in px."""
         return 0.0

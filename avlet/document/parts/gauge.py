@@ -40,5 +40,9 @@ class GaugePart(SizedPart, frozen=True, kw_only=True, tag="gauge"):
         return self.fit is not None
 
     @property
+    def idle(self) -> frozenset[str]:
+        return frozenset({"ends"}) if self.ticks else frozenset({"gap"})
+
+    @property
     def pieces(self) -> int:
         return 1 + self.ticks

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from avlet.document.looks.forms import Form, Rectangle
+from avlet.document.looks.forms import Form, Rectangle, takes_corners
 from avlet.document.looks.paints import Paint, Solid
 from avlet.document.looks.picture_file import PictureFile
 from avlet.document.metadata import piece, prop
@@ -53,3 +53,7 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     @property
     def pieces(self) -> int:
         return min(MOST_COPIES, self.count * (self.rows if self.lies == "in a grid" else 1))
+
+    @property
+    def idle(self) -> frozenset[str]:
+        return frozenset() if takes_corners(self.form) else frozenset({"corner"})

@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from avlet.document.looks.paints import Paint, Solid
 from avlet.document.looks.picture_file import PictureFile
+from avlet.document.looks.pictures import read_picture
 from avlet.document.metadata import piece, prop
 from avlet.document.parts.base import SizedPart
 
@@ -28,3 +29,7 @@ class PicturePart(SizedPart, frozen=True, kw_only=True, tag="picture"):
     tint: Annotated[str, prop("Tint", colour=True)] = "#20435C"
     tint_share: Annotated[float, prop("Tinted", unit="%", low=0, high=100)] = 0.0
     fill: Annotated[Paint, piece("fill")] = Solid("#FFFFFF00")
+
+    @property
+    def idle(self) -> frozenset[str]:
+        return frozenset() if read_picture(self.picture).vector else frozenset({"outlined"})

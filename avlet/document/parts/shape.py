@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from avlet.document.looks.forms import Form, Rectangle
+from avlet.document.looks.forms import Form, Rectangle, takes_corners
 from avlet.document.looks.paints import Paint, Solid
 from avlet.document.metadata import piece, prop
 from avlet.document.parts.base import SizedPart
@@ -17,3 +17,7 @@ class ShapePart(SizedPart, frozen=True, kw_only=True, tag="shape"):
     corner: Annotated[float, prop("Corners", low=0, high=10_000, unit_in="corner_unit")] = 0.0
     corner_unit: Annotated[Literal["px", "percent"], prop("Corners in", keyed=False)] = "px"
     fill: Annotated[Paint, piece("fill")] = Solid("#20435C")
+
+    @property
+    def idle(self) -> frozenset[str]:
+        return frozenset() if takes_corners(self.form) else frozenset({"corner"})

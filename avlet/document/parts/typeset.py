@@ -78,6 +78,10 @@ class TypesetPart(PaintedPart, frozen=True, kw_only=True, tag_field="kind"):
     text_style: str = ""
 
     @property
+    def idle(self) -> frozenset[str]:
+        return frozenset() if self.case == "small capitals" else frozenset({"small_capitals"})
+
+    @property
     def in_units(self) -> bool:
         return True
 
