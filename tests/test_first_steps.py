@@ -66,7 +66,7 @@ def test_from_an_empty_frame_to_a_template_in_the_library(steps, window, qtbot, 
     session.select(plate.id)
     settle()
     dot = window.build.recipe.findChild(Dot, f"dot {plate.id}/fill.colour")
-    assert around(window, dot) and not dot.visibleRegion().isEmpty(), "it is brought into sight, and marked"
+    qtbot.waitUntil(lambda: around(window, dot) and not dot.visibleRegion().isEmpty())  # it is brought into sight, and marked
     qtbot.mouseClick(dot, LEFT)
     next(a for a in dot.menu().actions() if a.text() == "Put on the card").trigger()
     dot.menu().close()
