@@ -74,7 +74,7 @@ class Titles:
         self._stamps: dict[str, Stamp] | None = None
         self._entries: dict[str, Entry] = {}
         self._open: OrderedDict[tuple[str, Stamp], Opened] = OrderedDict()
-        self._other_sizes: dict[tuple[str, Stamp, Size], Opened] = {}
+        self._other_sizes: OrderedDict[tuple[str, Stamp, Size], Opened] = OrderedDict()
 
     def entries(self) -> dict[str, Entry]:
         """All packages by the names that addresses have for them. Raises ``StorageError`` where the library cannot be read."""
@@ -114,11 +114,14 @@ class Titles:
         if size is None:
             return entry, stamp, opened
         key = entry.place, stamp, size
-        found = self._other_sizes.get(key)
+        with self._lock:
+            found = self._other_sizes.get(key)
         if found is None:
-            found = self._other_sizes[key] = replace(opened, template=in_frame(opened.template, size))
-            while len(self._other_sizes) > _MOST_OPEN:
-                self._other_sizes.pop(next(iter(self._other_sizes)), None)
+            found = replace(opened, template=in_frame(opened.template, size))
+            with self._lock:
+                self._other_sizes[key] = found
+                while len(self._other_sizes) > _MOST_OPEN:
+                    self._other_sizes.popitem(last=False)
         return entry, stamp, found
 
     def asked(
