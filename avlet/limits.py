@@ -116,6 +116,10 @@ MOST_SERVED_BODY = 8 * 1024**2
 """Bytes of what a browser sends at once."""
 MOST_SERVED_ROWS = 2_000
 """Rows of a table on a page."""
+MOST_SENT_FILES = 128 * 1024**2
+"""Bytes of pictures and lists that are kept for tables on pages."""
+MOST_NAMED_FILES = 2_000
+"""Files that a table on a page comes with."""
 MOST_SERVED_SIDE = 1_920
 """px that a picture for a browser is wide."""
 MOST_LOOKS_WAITING = 64

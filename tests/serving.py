@@ -2,6 +2,7 @@
 
 import contextlib
 import http.client
+import io
 import json
 import socket
 import threading
@@ -10,7 +11,13 @@ from dataclasses import dataclass, field
 from typing import Any
 
 import uvicorn
+from PIL import Image
 
+from avlet.document.cards import carding
+from avlet.document.cards.card import Card, Section
+from avlet.document.fields import PictureField, TextField
+from avlet.document.parts import PictureFile, PicturePart, Place, TextPart
+from avlet.document.template import Template
 from avlet.serve.app import make_app
 from avlet.serve.guard import Keys
 
@@ -87,3 +94,23 @@ def serving(library, token: str = "", workers: int = 1):
         thread.join(20)
         listening.close()
         assert not thread.is_alive(), "the server ends"
+
+
+def with_portrait():
+    """A name beside a portrait of 200 × 200 px at (80, 80), both on the card; nothing is there where no picture is given."""
+    picture = PicturePart(
+        id="portrait", name="Portrait", picture=PictureFile(""), width=200.0, height=200.0, across=Place(gap=80), down=Place(gap=80)
+    )
+    name = TextPart(id="name", name="Name", text="Nobody", size=60, across=Place(gap=320), down=Place(gap=80))
+    fields = (TextField(id="name", label="Name", default="Nobody"), PictureField(id="portrait", label="Portrait"))
+    template = Template(name="Portrait strap", length=50, parts=(picture, name), card=Card(sections=(Section("", fields),)))
+    for field_id, path in (("name", "name/text"), ("portrait", "portrait/picture")):
+        template = carding.wire_up(template, field_id, path)
+    return template
+
+
+def flat_png(colour, side=40):
+    """A picture of one colour."""
+    out = io.BytesIO()
+    Image.new("RGB", (side, side), colour).save(out, "PNG")
+    return out.getvalue()

@@ -15,7 +15,7 @@ import pytest
 from conftest import DEMO
 from openpyxl import Workbook
 from PIL import Image
-from serving import serving
+from serving import flat_png, serving, with_portrait
 
 from avlet.layout.other_frame import in_frame
 from avlet.limits import MOST_SERVED_ROWS
@@ -28,8 +28,10 @@ from avlet.roster.looking import said_of_scene
 from avlet.roster.rendering import render_roster
 from avlet.roster.roster import Roster, Wanted, plan_of
 from avlet.roster.sheet import open_sheet
-from avlet.serve.tables import WantedRows, make_rows
-from avlet.storage.package import open_template
+from avlet.serve.sent import NotSentError, SentFiles
+from avlet.serve.tables import AskedRows, WantedRows, make_rows
+from avlet.storage.package import open_template, save_template
+from avlet.text.fonts import bundled_fonts
 
 STRAP = "/api/titles/name-strap"
 FEW = [["Name", "Role"], ["Bo Li", "Ringer"], ["", ""], ["Íris Þórdal", "Tide tables"]]
@@ -216,10 +218,89 @@ def test_what_is_stopped_is_not_packed(tmp_path):
     told = []
     with pytest.raises(StoppedError):
         make_rows(
-            open_template(DEMO / "name-strap.avlet"), WantedRows(FEW, kinds=("still",)), tmp_path / "few.zip",
+            open_template(DEMO / "name-strap.avlet"), AskedRows("", (0, 0), WantedRows(FEW, kinds=("still",))), tmp_path / "few.zip",
             lambda done, total: told.append((done, total)) or done < 1,
         )  # fmt: skip
     assert told[-1] == (1, 2) and not (tmp_path / "few.zip").exists()
+
+
+@pytest.fixture(scope="module")
+def portraits(client):
+    """Three pictures of one colour each, as somebody sends them, and the address of a title with room for one."""
+    save_template(with_portrait(), client.app.state.library / "portrait-strap.avlet", bundled_fonts())
+    pictures = {f"{name}.png": flat_png(colour) for name, colour in (("bo", (255, 0, 0)), ("iris", (0, 255, 0)), ("unwanted", (0, 0, 255)))}
+    told = [client.post("/api/files", {"name": name, "data": base64.b64encode(data).decode()}) for name, data in pictures.items()]
+    assert [one.status for one in told] == [201] * 3 and [one.json["name"] for one in told] == list(pictures)
+    return {one.json["name"]: one.json["sent"] for one in told}, "/api/titles/portrait-strap"
+
+
+WITH_PORTRAITS = [["Name", "Portrait"], ["Bo Li", "bo.png"], ["Íris Þórdal", "C:\\Guests\\Iris.PNG "], ["Odalys", ""], ["Teodor", "t.png"]]
+
+
+def test_cells_name_pictures_that_were_sent(client, portraits):
+    sent, address = portraits
+    told = client.post(f"{address}/rows", {"rows": WITH_PORTRAITS, "files": sent})
+    assert told.status == 200, told.words
+    rows = told.json["rows"]
+    assert [one["each"][0]["answers"].get("portrait") for one in rows] == [
+        {"name": "bo.png", "sent": sent["bo.png"]}, {"name": "C:\\Guests\\Iris.PNG", "sent": sent["iris.png"]}, None, None,
+    ]  # fmt: skip
+    assert [bool(one["fault"]) for one in rows] == [False, False, False, True] and "No file “t.png” came with the table" in rows[3]["fault"]
+    assert len(told.body) < 10_000, "pictures do not travel there and back"
+    assert [one["id"] for one in told.json["targets"] if one["files"]] == ["portrait"]
+    for row, colour in zip(rows[:2], ((255, 0, 0), (0, 255, 0)), strict=True):
+        look = client.post(f"{address}/look", {"answers": row["each"][0]["answers"], "width": 320}).json
+        image = np.asarray(Image.open(io.BytesIO(client.get(look["picture"]).body)).convert("RGBA"))
+        assert tuple(image[30, 30]) == (*colour, 255)
+
+
+def test_rows_with_pictures_are_made(client, portraits):
+    sent, address = portraits
+    files, _ = made_zip(client, address, rows=WITH_PORTRAITS, kinds=["still"], files=sent)
+    stills = {
+        name: np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))[180, 180] for name, data in files.items() if name.endswith(".png")
+    }
+    assert sorted(stills) == ["01-bo-li.png", "02-iris-thordal.png", "03-odalys.png"]
+    assert tuple(stills["01-bo-li.png"]) == (255, 0, 0, 255) and tuple(stills["02-iris-thordal.png"]) == (0, 255, 0, 255)
+    assert tuple(stills["03-odalys.png"]) not in ((255, 0, 0, 255), (0, 255, 0, 255)), "no picture where none is named"
+
+
+def test_files_for_tables_are_refused_in_words_and_kept_within_bounds(client, portraits, monkeypatch):
+    sent, address = portraits
+    for body, status, words in (
+        ({"name": "a.png", "data": "§"}, 422, "did not come whole"), ({"name": "a.png"}, 400, "data"), ({"data": ""}, 400, "name"),
+    ):  # fmt: skip
+        told = client.post("/api/files", body)
+        assert told.status == status and words in told.words
+    for asked in ("rows", "tables"):
+        told = client.post(f"{address}/{asked}", {"rows": WITH_PORTRAITS, "files": {"bo.png": "0" * 32}})
+        assert told.status == 404 and "“bo.png” is not kept any more" in told.words
+        told = client.post(f"{address}/{asked}", {"rows": WITH_PORTRAITS, "files": {f"{n}.png": sent["bo.png"] for n in range(2_001)}})
+        assert told.status == 422 and "at most 2,000 files" in told.words
+    for strange in ({"name": "x", "sent": "../../etc/hostname"}, {"name": "x", "sent": ""}, {"name": "../x", "sent": "0" * 32}):
+        told = client.post(f"{address}/look", {"answers": {"portrait": strange}})
+        assert told.status == 404 and "is not kept any more" in told.words
+    for strange in ({"sent": sent["bo.png"]}, {"name": 1, "sent": sent["bo.png"]}, {"name": "x", "sent": [1]}):
+        told = client.post(f"{address}/look", {"answers": {"portrait": strange}})
+        assert told.status == 422 and "takes a picture" in told.words
+
+
+def test_sent_files_go_after_an_hour_and_the_one_nobody_asked_for_first(monkeypatch):
+    kept = SentFiles()
+    monkeypatch.setattr("avlet.serve.sent.MOST_SENT_FILES", 250)
+    names = [kept.keep(bytes([n]) * 100) for n in range(2)]
+    assert kept.of(names[0], "a") == bytes(100) and kept.keep(bytes(100)) == names[0], "the same is kept once"
+    third = kept.keep(b"x" * 100)
+    with pytest.raises(NotSentError, match="“the second”"):
+        kept.of(names[1], "the second")
+    now = time.monotonic()
+    kept.sweep(now - 60)
+    assert kept.of(third, "c") == b"x" * 100 and kept.of(names[0], "a")
+    kept.sweep(now + 60)
+    for name in (third, names[0]):
+        with pytest.raises(NotSentError):
+            kept.of(name, "c")
+    assert kept.of(kept.keep(b"y" * 1_000), "d") == b"y" * 1_000, "one that is larger than all there may be is kept until the next"
 
 
 @pytest.mark.parametrize("cell", ["/etc/hostname", "../../../../etc/hostname", "hostname", "@/etc/hostname", "file:///etc/hostname"])
@@ -230,7 +311,7 @@ def test_cells_name_no_files_of_this_machine(client, cell):
         shutil.copytree(DEMO / "end-roll.avlet", made)
     told = client.post("/api/titles/with-picture/rows", {"rows": [["x"], [cell]], "threads": [{"column": 0, "target": "list"}]}).json
     assert told["rows"][0]["fault"] and "127.0.0.1" not in json.dumps(told)
-    assert "name no files" in told["rows"][0]["fault"] or "no such" in told["rows"][0]["fault"].lower(), told["rows"][0]["fault"]
+    assert "came with the table" in told["rows"][0]["fault"] or "no such" in told["rows"][0]["fault"].lower(), told["rows"][0]["fault"]
 
 
 REFUSED = [
@@ -282,3 +363,9 @@ def test_it_is_described(client):
         sent = told["paths"][path]["post"]["requestBody"]["content"]["application/json"]["schema"]["$ref"]
         assert sent == f"#/components/schemas/{body}" and body in told["components"]["schemas"]
     assert msgspec.json.encode(told)
+
+
+def test_reels_of_one_title_in_two_sizes_are_two(client):
+    reels = [client.post(f"{STRAP}/reels", {"width": 240, **size}).json for size in ({}, {"size": [1080, 1080]}, {"size": [1080, 1920]})]
+    assert [[one["width"], one["height"]] for one in reels] == [[240, 135], [240, 240], [240, 427]]
+    assert len({one["reel"] for one in reels}) == 3

@@ -7,7 +7,10 @@ from pathlib import Path
 import pytest
 from browsing import needs_browser, until
 from conftest import DEMO
-from serving import serving
+from serving import flat_png, serving, with_portrait
+
+from avlet.storage.package import save_template
+from avlet.text.fonts import bundled_fonts
 
 pytestmark = needs_browser
 PASTED = "Guest\tRole\tStays\nBo Li\tRinger\t\nÍris Þórdal\tTide tables\tsoon\n<b>Odalys</b>\tMarsh\t3 s\n"
@@ -19,6 +22,7 @@ def client(tmp_path_factory):
     library = tmp_path_factory.mktemp("pages")
     for name in ("name-strap", "hectares"):
         shutil.copytree(DEMO / f"{name}.avlet", library / f"{name}.avlet")
+    save_template(with_portrait(), library / "portrait-strap.avlet", bundled_fonts())
     with serving(library) as made:
         yield made
 
@@ -222,3 +226,51 @@ def test_what_is_being_typed_stays_while_the_rows_come_back(page):
     time.sleep(1.5)
     assert rows(page)[0][2][:2] == ["Bo Li Senior", "Ringer of eider ducks"]
     assert page.switch_to.active_element.get_attribute("aria-label") == "Role, row 1"
+
+
+def test_pictures_that_cells_name_are_added_on_the_page(page, client, tmp_path):
+    for name, colour in (("bo.png", (255, 0, 0)), ("iris.png", (0, 255, 0))):
+        (tmp_path / name).write_bytes(flat_png(colour))
+    page.get(f"http://127.0.0.1:{client.port}/titles/portrait-strap/table")
+    until(lambda: page.find_element("id", "name").text == "Portrait strap")
+    paste(page, "Name\tNotes\nBo Li\tbo.png\nÍris\tiris.png\n")
+    until(lambda: len(rows(page)) == 2)
+    assert not page.find_element("id", "named").is_displayed(), "nothing leads to a field that takes a file"
+    page.find_elements("css selector", "#heads select")[1].send_keys("Portrait")
+    until(lambda: looked_at(page) == "2 rows · 2 cannot be rendered")
+    assert (
+        "No file “bo.png” came with the table. Add it under “Files that cells name”." in page.find_element("css selector", ".verdict").text
+    )
+    page.find_element("id", "more-files").send_keys(f"{tmp_path / 'bo.png'}\n{tmp_path / 'iris.png'}")
+    until(lambda: looked_at(page) == "2 rows · 2 holds")
+    assert [one.text for one in page.find_elements("css selector", "#files li")] == ["bo.png×", "iris.png×"]
+    assert page.find_element("id", "take").text == "Make 2 files"
+    client.app.state.studio.sent.sweep(time.monotonic() + 1)  # the server keeps them no longer; the page does
+    cell = page.find_element("css selector", "[aria-label='Name, row 1']")
+    cell.clear()
+    cell.send_keys("Bo\ue007")
+    until(lambda: [one[2][0] for one in rows(page)] == ["Bo", "Íris"] and len(client.app.state.studio.sent) == 2)
+    assert looked_at(page) == "2 rows · 2 holds" and not page.find_element("id", "fault").text
+    page.find_element("css selector", "[aria-label='Take away bo.png']").click()
+    until(lambda: looked_at(page) == "2 rows · 1 cannot be rendered · 1 holds")
+    assert page.switch_to.active_element.get_attribute("id") == "more-files"
+    errors = [
+        one
+        for one in page.get_log("browser")
+        if one["level"] == "SEVERE" and not any(s in one["message"] for s in (" 404 ", "status of 404"))
+    ]
+    assert not errors
+
+
+def test_pictures_are_dropped_onto_a_table(page, client):
+    page.get(f"http://127.0.0.1:{client.port}/titles/portrait-strap/table")
+    until(lambda: page.find_element("id", "name").text == "Portrait strap")
+    paste(page, "Name\tPortrait\nBo Li\tportraits/bo.svg\n")
+    until(lambda: looked_at(page) == "1 row · 1 cannot be rendered")
+    page.execute_script(
+        """const drop = new DataTransfer();
+        drop.items.add(new File(['<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>'], "bo.svg", { type: "image/svg+xml" }));
+        dispatchEvent(new DragEvent("drop", { dataTransfer: drop, cancelable: true }));"""
+    )
+    until(lambda: looked_at(page) == "1 row · 1 holds")
+    assert len(rows(page)) == 1, "the table stays"

@@ -113,9 +113,9 @@ class Answering:
         return check_answers(self.template, {field.id: read})[field.id]
 
     def read(self, path: str) -> bytes:
-        """A file that a cell names, beside the table; read once, however many rows name it."""
+        """A file that a cell names, beside the table or sent with it; read once, however many rows name it."""
         if self.sheet.folder is None:
-            raise AnswerError("Cells of a table on a page name no files. Choose the picture on the page of the one title.")
+            return self._sent(path)
         if path not in self._files:
             if len(self._files) >= _MOST_FILES:
                 self._files.clear()
@@ -125,6 +125,14 @@ class Answering:
                 reason = getattr(error, "strerror", None) or "that is no path"
                 raise AnswerError(f"The file “{brief(path)}”, looked for beside the table, cannot be read: {reason}.") from None
         return self._files[path]
+
+    def _sent(self, path: str) -> bytes:
+        """A file that was sent with the table: folders before its name are those of somebody else's machine."""
+        name = path.replace("\\", "/").rsplit("/", 1)[-1].strip()
+        found = self.sheet.sent.get(name.casefold())
+        if found is None:
+            raise AnswerError(f"No file “{brief(name)}” came with the table. Add it under “Files that cells name”.")
+        return found
 
     def table(self, path: str) -> Table:
         """The table in a file that a cell names, such as a list of credits."""

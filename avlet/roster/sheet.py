@@ -2,8 +2,8 @@
 
 import re
 from collections import Counter
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from pathlib import Path, PurePath
 
 import msgspec
@@ -46,7 +46,8 @@ class Line:
 
 @dataclass(frozen=True)
 class Sheet:
-    """A table. Each line has a cell for each head; ``folder`` is where files that cells name are looked for, None where they may name none.
+    """A table. Each line has a cell for each head; ``folder`` is where files that cells name are looked for. One that lies nowhere has
+    None: its cells name only what was ``sent`` with it, by names in small letters.
 
     ``remarks`` say what was done to read it, and ``guessed`` are those of them that tell of a guess.
     """
@@ -58,6 +59,7 @@ class Sheet:
     remarks: tuple[str, ...] = ()
     kept_as: str = ""
     guessed: tuple[str, ...] = ()
+    sent: Mapping[str, bytes] = field(default_factory=dict, hash=False)
 
     @property
     def languages(self) -> tuple[str, ...]:

@@ -17,6 +17,7 @@ from avlet.media.plates import PLATES
 from avlet.serve.cards import told_answers, told_of_card, told_of_entry
 from avlet.serve.painting import Kind
 from avlet.serve.problems import Refused
+from avlet.serve.sent import SentFiles
 from avlet.serve.studio import Film, Studio
 from avlet.serve.titles import Asked, Titles
 from avlet.storage.package import Opened
@@ -27,8 +28,8 @@ _NOT_KEPT = {"cache-control": "no-store"}
 
 
 class Wanted(msgspec.Struct, forbid_unknown_fields=True):
-    """What somebody wants to see of a title. ``answers`` are plain data, ``typed`` words as one types them; ``length`` frames or words;
-    ``size`` the px of its frame, where that is not the title's own.
+    """What somebody wants to see of a title. ``answers`` are plain data, in which a file that was sent for a table may stand as what it
+    is kept by, ``typed`` words as one types them; ``length`` frames or words; ``size`` the px of its frame, where that is another one.
     """
 
     answers: dict[str, Any] = {}
@@ -100,7 +101,13 @@ async def _gone(request: Request) -> None:
 async def asked(request: Request, wanted: Wanted) -> tuple[Opened, Asked]:
     """The title of an address with what is wanted of it."""
     name = request.path_params["name"]
-    return await run_in_threadpool(titles_of(request).asked, name, wanted.answers, wanted.typed, wanted.length, wanted.size)
+    answers = sent_of(request).in_full(wanted.answers)
+    return await run_in_threadpool(titles_of(request).asked, name, answers, wanted.typed, wanted.length, wanted.size)
+
+
+def sent_of(request: Request) -> SentFiles:
+    """What was sent for tables."""
+    return studio_of(request).sent
 
 
 def titles_of(request: Request) -> Titles:

@@ -7,6 +7,7 @@ import msgspec
 from avlet import __version__
 from avlet.media.reel import Reel
 from avlet.serve.api import Wanted, WantedFilm, WantedLook
+from avlet.serve.sent import SentFile
 from avlet.serve.tables import SentTable, WantedRows
 
 _PROBLEM = {"type": "string", "title": "string", "status": "integer", "detail": "string"}
@@ -16,7 +17,7 @@ _TITLE = {"name": "name", "in": "path", "required": True, "schema": {"type": "st
 def openapi() -> dict[str, Any]:
     """The description of all addresses below ``/api``."""
     _, schemas = msgspec.json.schema_components(
-        (Wanted, WantedLook, WantedFilm, Reel, SentTable, WantedRows),
+        (Wanted, WantedLook, WantedFilm, Reel, SentFile, SentTable, WantedRows),
         ref_template="#/components/schemas/{name}",
     )
     schemas["Problem"] = {
@@ -31,6 +32,7 @@ def openapi() -> dict[str, Any]:
         "/api/titles/{name}/look": {"post": _asked("A frame, and what is said of it", "WantedLook", "200"), "parameters": [_TITLE]},
         "/api/titles/{name}/reels": {"post": _asked("Pictures, and when each shows", "Wanted", "201", "Reel"), "parameters": [_TITLE]},
         "/api/titles/{name}/films": {"post": _asked("Have it made", "WantedFilm", "202"), "parameters": [_TITLE]},
+        "/api/files": {"post": _asked("Keep a file that cells of a table name", "SentFile", "201")},
         "/api/tables": {"post": _asked("The rows of a table that was pasted or sent", "SentTable", "200")},
         "/api/titles/{name}/rows": {"post": _asked("What rows of a table come to", "WantedRows", "200"), "parameters": [_TITLE]},
         "/api/titles/{name}/tables": {"post": _asked("Have all rows made, as a zip", "WantedRows", "202"), "parameters": [_TITLE]},

@@ -163,7 +163,7 @@ def _webp(rgba: Any) -> bytes:
 def make(kind: str, asked: Asked | AskedRows, frame: int | None, path: Path, progress: Progress) -> None:
     """Write what is taken away: a film, a still, or a zip of frames, a reel or all rows of a table. Raises ``AvletError`` in words."""
     if isinstance(asked, AskedRows):
-        make_rows(opened_of(asked), asked.wanted, path, progress)
+        make_rows(opened_of(asked), asked, path, progress)
         return
     scene = scene_of(asked)
     if kind == "still":

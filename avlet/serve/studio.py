@@ -26,6 +26,7 @@ from avlet.media.drawing import starting_processes
 from avlet.media.reel import Reel
 from avlet.serve import painting
 from avlet.serve.painting import Failed, Kind, Seen
+from avlet.serve.sent import SentFiles
 from avlet.serve.tables import AskedRows
 from avlet.serve.titles import Asked
 from avlet.storage.atomic import sweep
@@ -116,6 +117,7 @@ class Studio:
         self._reels: OrderedDict[str, tuple[Reel, float]] = OrderedDict()
         self._making: dict[str, asyncio.Task[Reel]] = {}
         self.films: OrderedDict[str, Film] = OrderedDict()
+        self.sent = SentFiles()
         self._queue: asyncio.Queue[Film] = asyncio.Queue()
         self._runner: asyncio.Task[None] | None = None
         self._sweeper: asyncio.Task[None] | None = None
@@ -183,7 +185,7 @@ class Studio:
     async def reel(self, asked: Asked, width: int) -> tuple[str, Reel]:
         """A title's reel, and the name that it is kept by. Who asks for the same at the same time gets the same."""
         name = hashlib.blake2b(
-            msgspec.json.encode((asked.place, asked.stamp, dict(asked.answers), asked.length, width)), digest_size=16
+            msgspec.json.encode((asked.place, asked.stamp, dict(asked.answers), asked.length, asked.size, width)), digest_size=16
         ).hexdigest()
         known = self._reels.get(name)
         reel = known[0] if known is not None else await self._waited_for(name, asked, width)
@@ -283,6 +285,7 @@ class Studio:
         for name, (_, wanted_at) in list(self._reels.items()):
             if now - wanted_at > KEPT_FOR and name not in needed:
                 self._forget_reel(name)
+        self.sent.sweep(now - KEPT_FOR)
         for film in list(self.films.values()):
             if film.state in ("done", "failed") and now - film.wanted_at > KEPT_FOR:
                 self._drop(film)

@@ -1,11 +1,10 @@
 """A table on a page: one title, many rows. The roster's own threads, rows and checks; the page keeps the table and sends it each time."""
 
-import base64
-import binascii
 import zipfile
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from pathlib import Path, PurePath
+from types import MappingProxyType
 from typing import Any
 
 import msgspec
@@ -13,7 +12,7 @@ import msgspec
 from avlet.document.tables import rows_of
 from avlet.document.template import Template
 from avlet.errors import AnswerError
-from avlet.limits import MOST_SERVED_ROWS
+from avlet.limits import MOST_NAMED_FILES, MOST_SERVED_ROWS
 from avlet.media.plates import PLATES
 from avlet.media.render import Progress, StoppedError
 from avlet.roster.crew import OwnCrew
@@ -23,6 +22,7 @@ from avlet.roster.rendering import State, render_roster
 from avlet.roster.roster import Plan, Roster, Wanted, language_words, plan_of, shape_words, usual_frames
 from avlet.roster.sheet import PASTED, table_sheet
 from avlet.roster.threads import Thread, targets_of
+from avlet.serve.sent import SentFiles, bytes_sent, in_short
 from avlet.storage.library import Stamp
 from avlet.storage.package import Opened
 from avlet.storage.table_files import table_in
@@ -47,7 +47,8 @@ class WantedRows(msgspec.Struct, forbid_unknown_fields=True):
     """A table for a title. Its first row names columns. Without ``threads`` they suggest themselves.
 
     ``kinds`` are films, or ``still``; ``frames`` sizes in px, none for the title's own; ``languages`` those of columns such as *Role (cy)*.
-    ``empty`` takes an empty cell for an empty text instead of the designed answer.
+    ``empty`` takes an empty cell for an empty text instead of the designed answer. ``files`` are those that cells name, by name, each as
+    what it is kept by on the server.
     """
 
     rows: list[list[str]]
@@ -60,15 +61,17 @@ class WantedRows(msgspec.Struct, forbid_unknown_fields=True):
     pattern: str = ""
     plate: str = PLATES[0]
     empty: bool = False
+    files: dict[str, str] = {}
 
 
 @dataclass(frozen=True)
 class AskedRows:
-    """A package, as it was when it was changed last, and the table that is wanted of it."""
+    """A package, as it was when it was changed last, and the table that is wanted of it, with the files that its cells name."""
 
     place: str
     stamp: Stamp
     wanted: WantedRows
+    sent: Mapping[str, bytes] = field(default_factory=dict)
 
 
 def read_sent(sent: SentTable) -> dict[str, Any]:
@@ -77,10 +80,7 @@ def read_sent(sent: SentTable) -> dict[str, Any]:
     if not sent.data:
         rows = rows_of(sent.words)
     else:
-        try:
-            data = base64.b64decode(sent.data, validate=True)
-        except (binascii.Error, ValueError):
-            raise AnswerError("The bytes of the file did not come whole. Send it again.") from None
+        data = bytes_sent(sent.data)
         name = PurePath(sent.name).name[:200] or "a table"
         table = table_in(data, name)
         rows, remarks, kept_as = table.rows, table.remarks, table.kept_as
@@ -95,10 +95,17 @@ def _refuse_many(rows: Sequence[Sequence[str]]) -> None:
         raise AnswerError(f"{words} Take a part of it, or use the Roster in Avlet.")
 
 
-def plan_for(template: Template, wanted: WantedRows) -> Plan:
-    """The roster's plan of a table. Raises ``AvletError`` in words for what concerns all rows."""
+def files_for(wanted: WantedRows, kept: SentFiles) -> dict[str, bytes]:
+    """The files that cells of a table name, by names in small letters. Raises ``AvletError`` in words."""
+    if len(wanted.files) > MOST_NAMED_FILES:
+        raise AnswerError(f"A table on a page comes with at most {MOST_NAMED_FILES:,} files, this one with {len(wanted.files):,}.")
+    return {name.casefold(): kept.of(one, name) for name, one in wanted.files.items()}
+
+
+def plan_for(template: Template, wanted: WantedRows, sent: Mapping[str, bytes] = MappingProxyType({})) -> Plan:
+    """The roster's plan of a table with the files that were ``sent`` for it. Raises ``AvletError`` in words for what concerns all rows."""
     _refuse_many(wanted.rows)
-    sheet = table_sheet(wanted.rows, None, PurePath(wanted.name).name[:200] or PASTED, wanted.kept_as)
+    sheet = replace(table_sheet(wanted.rows, None, PurePath(wanted.name).name[:200] or PASTED, wanted.kept_as), sent=sent)
     roster = Roster.of(sheet, template)
     threads = roster.threads if wanted.threads is None else _threads(wanted.threads, len(sheet.heads), template)
     if wanted.plate not in PLATES:
@@ -122,21 +129,24 @@ def _threads(given: list[TableThread], columns: int, template: Template) -> tupl
     return tuple(Thread(one.column, one.target) for one in sorted(given, key=lambda one: one.column))
 
 
-def told_of_plan(plan: Plan) -> dict[str, Any]:
-    """All that a page shows of a table: heads, threads, and for each row its answers, its files' name, and what hinders it."""
+def told_of_plan(plan: Plan, sent_as: Collection[str] = ()) -> dict[str, Any]:
+    """All that a page shows of a table: heads, threads, and for each row its answers, its files' name, and what hinders it. Pictures that
+    were ``sent_as`` something are named by that.
+    """
     roster, template = plan.roster, plan.templates[0]
-    sheet = roster.sheet
+    sheet, known = roster.sheet, set(sent_as)
+    naming = {one.id for one in template.card.fields if one.asks and one.reads_files}
     return {
         "heads": [head.words for head in sheet.heads], "languages": [{"id": one, "name": language_words(one)} for one in sheet.languages],
         "threads": [{"column": one.column, "target": one.target} for one in roster.threads],
-        "targets": [{"id": one.id, "label": one.label} for one in targets_of(template)],
+        "targets": [{"id": one.id, "label": one.label, "files": one.id in naming} for one in targets_of(template)],
         "kinds": [{"id": one.id, "name": one.words} for one in KINDS], "pattern": roster.pattern,
         "frames": [{"size": size, "name": shape_words(size)} for size in usual_frames(template)],
-        "remarks": plan.remarks, "files": len(plan.items), "rows": [_told_row(plan, place) for place in range(len(plan.rows))],
+        "remarks": plan.remarks, "files": len(plan.items), "rows": [_told_row(plan, place, known) for place in range(len(plan.rows))],
     }  # fmt: skip
 
 
-def _told_row(plan: Plan, place: int) -> dict[str, Any]:
+def _told_row(plan: Plan, place: int, known: set[str]) -> dict[str, Any]:
     line, spoken = plan.rows[place], plan.roster.languages
     sizes = plan.roster.wanted.frames
     each = [(language, frame, plan.answered(place, language, frame)) for language in spoken for frame in range(len(plan.templates))]
@@ -145,19 +155,19 @@ def _told_row(plan: Plan, place: int) -> dict[str, Any]:
     for language, frame, said in each:
         size = sizes[frame] if sizes else None
         which = [*([language] if len(spoken) > 1 else []), *([shape_words(size)] if size is not None and len(sizes) > 1 else [])]
-        told.append({"which": ", ".join(which), "size": size, "answers": said.answers, "length": said.length})
+        told.append({"which": ", ".join(which), "size": size, "answers": in_short(said.answers, known), "length": said.length})
     return {
         "number": line.number, "cells": line.cells, "name": plan.names[place], "fault": plan.faulty.get(place, ""), "each": told,
         "faults": [{"column": fault.column, "words": fault.words} for fault in faults],
     }  # fmt: skip
 
 
-def make_rows(opened: Opened, wanted: WantedRows, path: Path, progress: Progress) -> None:
+def make_rows(opened: Opened, asked: AskedRows, path: Path, progress: Progress) -> None:
     """Write all files of a table and their delivery list into a zip; ``progress`` counts files. Raises ``AvletError`` in words.
 
     A file that cannot be made is on the list with why, as rows that cannot be read are; all others are there.
     """
-    plan = plan_for(opened.template, wanted)
+    plan = plan_for(opened.template, asked.wanted, asked.sent)
     if not plan.items:
         raise AnswerError(f"No row can be rendered. {next(iter(plan.faulty.values()), '')}")
     folder, ended = path.with_suffix(""), 0

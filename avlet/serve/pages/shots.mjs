@@ -7,9 +7,10 @@ const AT_ONCE = 2, AGAIN = 1000, WIDTH = 320;
 /** @typedef {{answers: unknown, length: number|null, size: [number, number]|null}} Wanted */
 
 export class Shots {
-  /** @param {string} address The title's. @param {(key: string) => void} tell */
-  constructor(address, tell) {
+  /** @param {string} address The title's. @param {(key: string) => void} tell @param {(work: () => Promise<any>) => Promise<any>} asking What does the asking. */
+  constructor(address, tell, asking) {
     this.address = address;
+    this.asking = asking;
     this.tell = tell;
     /** @type {Map<string, Shot>} */
     this.known = new Map();
@@ -47,7 +48,7 @@ export class Shots {
   async paint(key, row) {
     try {
       const body = { answers: row.answers, width: WIDTH, close: true, ...(row.length === null ? {} : { length: row.length }), ...(row.size ? { size: row.size } : {}) };
-      const { picture, verdict, said } = await ask(`${this.address}/look`, { body });
+      const { picture, verdict, said } = await this.asking(() => ask(`${this.address}/look`, { body }));
       this.known.set(key, { picture, verdict, said });
     } catch (error) {
       if (error instanceof Refused && error.status === 503) {

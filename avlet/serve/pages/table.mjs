@@ -1,5 +1,6 @@
 // A table for one title: threads from columns to fields, rows as they will be, cells put right where they stand, all of them made.
-import { ask, at, base64, chips, made } from "./ask.mjs";
+import { Refused, ask, at, base64, chips, made } from "./ask.mjs";
+import { SentFiles } from "./sent.mjs";
 import { Shots } from "./shots.mjs";
 import { take } from "./take.mjs";
 
@@ -19,7 +20,7 @@ const AT_ONCE = 100, VERDICTS = ["cannot be rendered", "breaks", "to look at", "
 /** @type {Thread[]|null} */ let threads = null;
 /** @type {any} */ let plan = null;
 let verdict = "All rows", most = AT_ONCE, counting = 0, asking = new AbortController();
-const shots = new Shots(address, painted);
+const shots = new Shots(address, painted, kept), beside = new SentFiles(() => void changed());
 /** @type {Map<number, any>} The rows that are shown, by their numbers. */
 const lines = new Map();
 /** @type {Map<string, Row[]>} The rows that a picture belongs to. */
@@ -59,7 +60,7 @@ function wanted() {
   return {
     rows: table?.rows ?? [], name: table?.name ?? "", kept_as: table?.kept_as ?? "", ...(threads ? { threads } : {}),
     ...(plan ? offered() : {}),
-    pattern: at("pattern").value.trim(), plate: at("plate").value, empty: at("empty").checked,
+    files: beside.known(), pattern: at("pattern").value.trim(), plate: at("plate").value, empty: at("empty").checked,
   };
 }
 
@@ -76,7 +77,7 @@ async function changed() {
   if (table === null) return;
   try {
     const first = plan === null;
-    plan = await ask(`${address}/rows`, { body: wanted(), signal });
+    plan = await kept(() => ask(`${address}/rows`, { body: wanted(), signal }));
     if (signal.aborted) return;
     at("fault").textContent = "";
     threads = plan.threads;
@@ -91,6 +92,17 @@ async function changed() {
     if (error instanceof DOMException && error.name === "AbortError") return;
     at("fault").textContent = /** @type {Error} */ (error).message;
     if (plan === null) withoutPlan();
+  }
+}
+
+/** Ask for what needs the files that were sent; where they are not kept any more, they are sent once more. @template T @param {() => Promise<T>} work @returns {Promise<T>} */
+async function kept(work) {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof Refused) || error.status !== 404 || !beside.held.size) throw error;
+    await beside.again();
+    return work();
   }
 }
 
@@ -133,6 +145,8 @@ function show() {
   at("table").textContent = table?.name ?? "";
   at("remarks").replaceChildren(...[...new Set([...(table?.remarks ?? []), ...plan.remarks])].map((words) => made("li", {}, [words])));
   showHeads(plan.heads, plan.targets, plan.threads);
+  const naming = new Set(plan.targets.filter((/** @type {any} */ one) => one.files).map((/** @type {any} */ one) => one.id));
+  at("named").hidden = !beside.held.size && !plan.threads.some((/** @type {Thread} */ one) => naming.has(one.target));
   shots.want(plan.rows.filter((/** @type {Row} */ row) => !row.fault).flatMap((/** @type {Row} */ row) => row.each));
   showRows();
   at("take").disabled = !plan.files;
@@ -300,13 +314,16 @@ async function begin() {
   addEventListener("dragover", (event) => event.preventDefault());
   addEventListener("drop", (event) => {
     event.preventDefault();
-    const file = event.dataTransfer?.files[0];
-    if (file) void send(file);
+    const files = [...(event.dataTransfer?.files ?? [])];
+    const named = (/** @type {File} */ file) => file.type.startsWith("image/") || table?.rows.some((row) => row.some((cell) => cell.split(/[/\\]/).at(-1)?.trim().toLowerCase() === file.name.toLowerCase()));
+    const those = table ? files.filter(named) : [], other = files.find((file) => !those.includes(file));
+    if (those.length) void beside.add(those);
+    else if (other) void send(other);
   });
   at("other").addEventListener("click", () => { table = null; plan = null; void changed().then(() => at("paste").focus()); });
   at("more").addEventListener("click", () => { most += AT_ONCE; showRows(); });
   for (const one of ["pattern", "plate", "empty"]) at(one).addEventListener("change", changed);
-  at("take").addEventListener("click", () => void take(`${address}/tables`, wanted()));
+  at("take").addEventListener("click", () => void take(`${address}/tables`, wanted(), kept));
   try {
     const before = JSON.parse(sessionStorage.getItem(KEPT) ?? "null");
     if (Array.isArray(before?.rows)) table = before;

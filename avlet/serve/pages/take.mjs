@@ -6,10 +6,14 @@ const LOOK = 400;
 const rows = new Map();
 let looking = 0;
 
-/** Have something made. @param {string} address Where that is asked for. @param {Record<string, unknown>} wanted */
-export async function take(address, wanted) {
+/**
+ * Have something made.
+ * @param {string} address Where that is asked for. @param {Record<string, unknown>} wanted
+ * @param {(work: () => Promise<any>) => Promise<any>} [asking] What does the asking, where there is more to it.
+ */
+export async function take(address, wanted, asking = (work) => work()) {
   try {
-    const film = await ask(address, { body: wanted });
+    const film = await asking(() => ask(address, { body: wanted }));
     show(film);
     follow();
   } catch (error) {
