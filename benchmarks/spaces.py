@@ -17,7 +17,7 @@ from avlet.paint.space_bodies import stage_of
 from avlet.solid import drawing
 from avlet.solid.bodies import Stage
 from avlet.solid.meshes import mesh_of
-from avlet.solid.sights import to_clip
+from avlet.solid.sights import of_box, to_clip
 from avlet.text.fonts import bundled_fonts
 from benchmarks.measure import best
 
@@ -47,7 +47,7 @@ def bare(stage: Stage, width: int, height: int) -> Callable[[], None]:
     made = drawing._drawer()
     assert not isinstance(made, str)
     gl, library = made.card.gl, made.card.moderngl
-    clip = to_clip(stage, (0.0, 0.0, 1920.0, 1080.0))
+    clip = to_clip(stage, of_box((0.0, 0.0, 1920.0, 1080.0), 1920, 1080), 1920, 1080)
 
     def run() -> None:
         made.maps.draw(stage.bodies, stage.light)

@@ -53,9 +53,9 @@ def test_what_is_drawn_is_the_same_as_all_of_it(book, frame, lit, monkeypatch):
 def test_a_plain_sheet_is_not_drawn_px_by_px(book, monkeypatch):
     """The regions that are drawn cover what stands there and its shadow, and little more."""
     drawn = []
-    piece = drawer.Drawer._piece
+    piece = drawer.Drawer._drawn
     monkeypatch.setattr(
-        drawer.Drawer, "_piece", lambda self, stage, bodies, box, area: (drawn.append(area), piece(self, stage, bodies, box, area))[1]
+        drawer.Drawer, "_drawn", lambda self, stage, listed, to_px, area: (drawn.append(area), piece(self, stage, listed, to_px, area))[1]
     )
     scene(book, sheet(width=480.0, height=270.0), word(text="I", size=40.0)).picture(30)
     assert drawn and sum(w * h for _, _, w, h in drawn) < 0.2 * 480 * 270

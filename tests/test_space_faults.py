@@ -100,34 +100,6 @@ def test_odd_spaces_are_drawn_all_the_same(book, parts, space):
     assert stage_of(made.pose(30), made.rest.parts["space"].part).light.white[0] > 0
 
 
-def test_a_driver_without_multisampling_is_done_without_and_that_is_said(book, monkeypatch):
-    card = drawing._drawer().card
-    made = scene(book, sheet(), word())
-    stage = stage_of(made.pose(30), SpacePart(id="space", name="Space"))
-    fine = drawing.draw(stage, (0, 0, 480, 270), 240, 135)
-    real, library = card.gl, card.moderngl
-
-    class Refusing:
-        def __getattr__(self, name):
-            if name == "renderbuffer":
-                raise library.Error("no samples")
-            return getattr(real, name)
-
-        def __setattr__(self, name, value):
-            setattr(real, name, value)
-
-    try:
-        card.gl = Refusing()
-        card.targets.clear()
-        plain = drawing.draw(stage, (0, 0, 480, 270), 240, 135)
-        assert card.samples == 1 and any("one sample" in note for note in made.notes())
-    finally:
-        card.gl, card.samples = real, drawing.SAMPLES
-        card.targets.clear()
-    assert np.abs(plain.astype(int) - fine).mean() < 1
-    assert np.abs(plain.astype(int) - fine).max() < 130, "edges are smooth"
-
-
 def test_a_driver_that_is_not_there_is_said(monkeypatch):
     import moderngl
 

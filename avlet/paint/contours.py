@@ -9,6 +9,8 @@ from avlet.arrays import Floats
 
 TOLERANCE = 0.08
 """px: less than is seen at four times the size."""
+FINE = 0.01
+"""px: less than changes a px by a step or two of 255."""
 _MOST_STEPS = 256
 
 

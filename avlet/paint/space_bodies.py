@@ -29,7 +29,7 @@ from avlet.motion.camera import camera_matrix, position
 from avlet.motion.posed import Pose
 from avlet.motion.posed_part import PosedPart
 from avlet.motion.stands import depth_of, form_matrices, in_depth, lifted, unit_matrices
-from avlet.paint.contours import contours_of
+from avlet.paint.contours import FINE, TOLERANCE, contours_of
 from avlet.paint.layers import Layer, draw_layer, fills_of
 from avlet.paint.outlines import copies_in, copy_matrix, copy_path, filled_pieces, part_path, turning_pieces, unit_paths
 from avlet.paint.pictures import paint_picture
@@ -220,7 +220,9 @@ def unit_meshes(setting: Setting, unit: Unit, accents: tuple[int, ...] | None, s
     kept = _unit_meshes.setdefault(setting, {})
     key = unit, accents, edging, width, flat
     if key not in kept:
-        kept[key] = [mesh_of(contours_of(path), edging, width, flat) for path in unit_paths(setting, unit, accents)]
+        kept[key] = [
+            mesh_of(contours_of(path, FINE if flat else TOLERANCE), edging, width, flat) for path in unit_paths(setting, unit, accents)
+        ]
     return kept[key]
 
 
@@ -231,7 +233,7 @@ def form_mesh(path: skia.Path, solid: Solidity | None) -> Mesh:
     flat = solid is None or solid.depth <= 0
     key = hashlib.blake2b(bytes(path.serialize()) + repr((edging, width, flat)).encode(), digest_size=16).digest()
     if key not in _form_meshes:
-        _form_meshes[key] = mesh_of(contours_of(path), edging, width, flat)
+        _form_meshes[key] = mesh_of(contours_of(path, FINE if flat else TOLERANCE), edging, width, flat)
         while len(_form_meshes) > _MOST_MESHES:
             _form_meshes.popitem(last=False)
     _form_meshes.move_to_end(key)

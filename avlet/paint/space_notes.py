@@ -1,4 +1,4 @@
-"""What is to be said of a space: what of its members is not drawn in depth, what looks other than it was laid out, and how it is drawn."""
+"""What is to be said of a space: what of its members is not drawn in depth, and what looks other than it was laid out."""
 
 from collections.abc import Iterator, Mapping
 
@@ -22,8 +22,6 @@ def space_notes(rest: Rest) -> Iterator[str]:
     spaces = [part for part in parts.values() if isinstance(part, SpacePart)]
     if spaces and (fault := drawing.fault()):
         yield f"{spaces[0].name} is shown flat. {fault}"
-    elif spaces and (remark := drawing.remark()):
-        yield f"{spaces[0].name}: {remark}"
     inside = {i for space in spaces for i in members_of(list(parts.values()), space.id, deep=True)}
     for part in parts.values():
         if part.lights and part.id not in inside:

@@ -51,6 +51,11 @@ class Body:
         return self.opacity < 1 or self.only_shadows or clear or bool(self.mask)
 
     @functools.cached_property
+    def normals(self) -> bytes:
+        """What brings normals into space, (3, 3) as OpenGL reads it."""
+        return np.linalg.pinv(self.matrix[:3, :3]).astype("f4").tobytes()
+
+    @functools.cached_property
     def corners(self) -> Floats:
         """Eight corners in space, (8, 3)."""
         v = self.mesh.vertices

@@ -1,67 +1,164 @@
 """Draws a stage with OpenGL 3.3: what is whole from front to back, then what one sees through from back to front."""
 
-from typing import Any
+import functools
+from dataclasses import dataclass
+from typing import Any, NamedTuple
 
 import numpy as np
 
-from avlet.arrays import Floats
+from avlet.arrays import Floats, Marks
 from avlet.solid.bodies import Body, Stage
+from avlet.solid.edges import CELL, FINE, Lattice, Tile, edges_of, means, thin_places, tiles_of
 from avlet.solid.graphics_card import GraphicsCard, tell
 from avlet.solid.meshes import edge_share
 from avlet.solid.order import in_order
-from avlet.solid.shaders import BODY_FRAGMENT, BODY_VERTEX
+from avlet.solid.shaders import BODY_FRAGMENT, BODY_VERTEX, SHEET_FRAGMENT, SHEET_VERTEX
 from avlet.solid.shadow_maps import ShadowMaps
-from avlet.solid.sights import Area, Region, columns, focus, merged, parted, region_of, shadows_on, to_clip
+from avlet.solid.sights import Area, Region, area_of, columns, focus, merged, of_box, parted, region_of, shadows_on, to_clip
 
 _MOST_PX = 8_000_000
 """Larger pictures are drawn piece by piece."""
 _PICTURE, _MASK = 0, 1
+_SHEET = 4
+"""Squares of samples that are drawn at once, in a row and in a column."""
 Scissor = tuple[int, int, int, int]
 """Left, top, width and height, in px of the picture."""
+Passes = list[tuple[bool, list[Scissor | None]]]
+"""How a body is drawn: with shadows or without, each within px of what is drawn into, or all of it."""
+
+
+@dataclass(frozen=True)
+class Listed:
+    """A body in the order in which bodies are drawn: its number as listed, where it is seen, and where shadows may fall on it; None where
+    that may be anywhere.
+    """
+
+    number: int
+    body: Body
+    stage: Stage
+
+    @functools.cached_property
+    def area(self) -> Area | None:
+        """Where it is seen."""
+        return area_of(self.stage, self.body)
+
+    @functools.cached_property
+    def falls(self) -> list[Area] | None:
+        """Where shadows may fall on it."""
+        return None if self.body.through and not self.body.only_shadows else shadows_on(self.stage, self.body)
+
+
+class View(NamedTuple):
+    """What is drawn where: from px of the frame to those of what is drawn into (2, 3), and where in that, as a box of px."""
+
+    to_px: Floats
+    where: Scissor
+
+
+class Through(NamedTuple):
+    """What masks are cut to, in px of the picture, and how one gets there from px of what is drawn into, (2, 3)."""
+
+    piece: Scissor
+    to_mask: Floats
 
 
 class Drawer:
     """Draws stages on a card. Used by the drawing thread alone."""
 
-    def __init__(self, card: GraphicsCard) -> None:
+    def __init__(self, card: GraphicsCard, side: int) -> None:
         self.card = card
         self.maps = ShadowMaps(card)
+        self.lattice = Lattice(side)
+        """The samples of px about solid bodies."""
 
     def draw(self, stage: Stage, box: Area, width: int, height: int) -> np.ndarray:
         """The picture of a stage within a box of the frame, premultiplied RGBA (height, width, 4)."""
         bodies = [body for body in stage.bodies if not body.mesh.empty and body.opacity > 0]
         self.card.begin_picture()
         self.maps.draw(bodies, stage.light, width / (box[2] - box[0]))
-        regions = focus(stage, box, width, height) if not stage.masks else None
+        listed = [Listed(number, body, stage) for number, body in in_order(stage, bodies)]
+        regions, to_picture = focus(stage, box, width, height) if not stage.masks else None, of_box(box, width, height)
         picture = np.empty((height, width, 4), np.uint8)
-        across, down = (box[2] - box[0]) / width, (box[3] - box[1]) / height
         drawn = []
         for region in regions or [Region(0, 0, width, height)]:
-            for x, y, wide, high in _pieces(region, min(self.card.largest, 8192)):
-                inner = box[0] + x * across, box[1] + y * down, box[0] + (x + wide) * across, box[1] + (y + high) * down
-                drawn.append(((x, y, wide, high), self._piece(stage, bodies, inner, (x, y, wide, high))))
+            for piece in _pieces(region, min(self.card.largest, 8192)):
+                drawn.append((piece, self._drawn(stage, listed, to_picture, piece)))
         if regions is not None:
             picture[...] = drawn[0][1][0, 0]
-        for (x, y, wide, high), piece in drawn:
-            picture[y : y + high, x : x + wide] = piece
+        for (x, y, wide, high), pixels in drawn:
+            picture[y : y + high, x : x + wide] = pixels
+        marks = edges_of(picture, regions or [Region(0, 0, width, height)])
+        thin_places(stage, [one.body for one in listed], to_picture, marks)
+        solid = np.zeros(marks.shape, bool)
+        for one in listed:
+            if not one.body.mesh.flat:
+                left, top, right, bottom = region_of(one.area, to_picture, width, height) if one.area is not None else (0, 0, width, height)
+                solid[top:bottom, left:right] = True
+        self._smooth(stage, listed, to_picture, picture, marks & ~solid, FINE)
+        self._smooth(stage, listed, to_picture, picture, marks & solid, self.lattice)
         return picture
 
-    def _piece(self, stage: Stage, bodies: list[Body], box: Area, piece: Scissor) -> np.ndarray:
-        """One piece of the picture; twice as large and made smaller where the card takes but one sample to the px."""
-        wide, high = piece[2:]
-        drawn, plain = self.card.target(wide, high)
-        if drawn is not plain:
-            return self._drawn(stage, bodies, box, piece, 1)
-        if max(wide, high) * 2 > self.card.largest:
-            return self._drawn(stage, bodies, box, piece, 1)
-        large = self._drawn(stage, bodies, box, piece, 2).astype(np.uint16)
-        sums = large[::2, ::2] + large[1::2, ::2] + large[::2, 1::2] + large[1::2, 1::2]
-        return ((sums + 2) // 4).astype(np.uint8)
+    def _drawn(self, stage: Stage, listed: list[Listed], to_picture: Floats, piece: Scissor) -> np.ndarray:
+        """One piece of the picture, one sample to the px."""
+        left, top, width, height = piece
+        drawn = self.card.target(width, height)
+        self._begin(drawn, width, height)
+        to_px = to_picture - [[0, 0, left], [0, 0, top]]
+        through = Through(piece, np.array([[1 / width, 0.0, 0.0], [0.0, 1 / height, 0.0]]))
+        view = View(to_px, (0, 0, width, height))
+        self._bodies(drawn, stage, [(one, self._passes(one, to_px, width, height)) for one in listed], view, through)
+        self._end(drawn)
+        return self._read(drawn, width, height)
 
-    def _drawn(self, stage: Stage, bodies: list[Body], box: Area, piece: Scissor, scale: int) -> np.ndarray:
+    def _smooth(self, stage: Stage, listed: list[Listed], to_picture: Floats, picture: np.ndarray, marks: Marks, lattice: Lattice) -> None:
+        """Draw marked px once more, from as many samples as an edge needs to be smooth."""
+        tiles, side = tiles_of(marks, lattice.tile), _SHEET * CELL
+        drawn = self.card.target(side, side)
+        for first in range(0, len(tiles), _SHEET * _SHEET):
+            several = [(one, n % _SHEET * CELL, n // _SHEET * CELL) for n, one in enumerate(tiles[first : first + _SHEET * _SHEET])]
+            wanted = np.concatenate([lattice.places(tile, x, y, side) for tile, x, y in several])
+            self._begin(drawn, side, side)
+            self._only(drawn, wanted, side)
+            for tile, x, y in several:
+                self._tile(drawn, stage, listed, to_picture, tile, (x, y, CELL, CELL), lattice)
+            self._end(drawn)
+            samples = self._read(drawn, side, side).reshape(-1).view(np.uint32)[wanted]
+            rows = np.concatenate([tile.top + tile.rows for tile, _, _ in several])
+            picture[rows, np.concatenate([tile.left + tile.columns for tile, _, _ in several])] = means(samples)
+
+    def _only(self, drawn: Any, wanted: np.ndarray, side: int) -> None:
+        """Draw from now on nothing but what is wanted: all else lies behind a sheet before the eye."""
         gl, library = self.card.gl, self.card.moderngl
-        width, height = piece[2] * scale, piece[3] * scale
-        drawn, plain = self.card.target(width, height)
+        sheet = np.full(side * side, 255, np.uint8)
+        sheet[wanted] = 0
+        program = self.card.program(SHEET_VERTEX, SHEET_FRAGMENT)
+        self.card.mask(sheet.reshape(side, side)).use(_MASK)
+        tell(program, {"mask": _MASK})
+        gl.blend_func = library.ZERO, library.ONE  # depths alone
+        drawn.depth_mask = True
+        self.card.sheet(program).render(library.TRIANGLES, 3)
+        gl.blend_func = library.ONE, library.ONE_MINUS_SRC_ALPHA
+
+    def _tile(
+        self, drawn: Any, stage: Stage, listed: list[Listed], to_picture: Floats, tile: Tile, where: Scissor, lattice: Lattice
+    ) -> None:
+        """Draw the samples of a tile."""
+        side, turned = lattice.tile, lattice.to_cell(tile)
+        to_px = turned[:, :2] @ to_picture + [[0, 0, turned[0, 2]], [0, 0, turned[1, 2]]]
+        px = np.array([[tile.left, tile.left + side], [tile.top, tile.top + side]])
+        (left, right), (top, bottom) = (np.linalg.inv(to_picture[:, :2]) @ (px - to_picture[:, 2:])).tolist()
+        box = left, top, right, bottom
+        there: list[tuple[Listed, Passes]] = [
+            (one, [(self._shadows(stage) and (one.falls is None or any(_meet(fall, box) for fall in one.falls)), [None])])
+            for one in listed if one.area is None or _meet(one.area, box)
+        ]  # fmt: skip
+        back = np.linalg.inv(turned[:, :2])
+        to_mask = np.column_stack([back, -back @ (turned @ (tile.left, tile.top, 1) + where[:2])]) / side
+        self._bodies(drawn, stage, there, View(to_px, where), Through((tile.left, tile.top, side, side), to_mask))
+
+    def _begin(self, drawn: Any, width: int, height: int) -> None:
+        """An empty picture."""
+        gl, library = self.card.gl, self.card.moderngl
         drawn.use()
         gl.viewport = (0, 0, width, height)
         drawn.scissor = (0, 0, width, height)
@@ -70,28 +167,35 @@ class Drawer:
         gl.enable_only(library.DEPTH_TEST | library.BLEND)
         gl.blend_func = library.ONE, library.ONE_MINUS_SRC_ALPHA
         gl.depth_func = "<="
-        clip = to_clip(stage, box)
+
+    def _bodies(self, drawn: Any, stage: Stage, listed: list[tuple[Listed, Passes]], view: View, through: Through) -> None:
+        """Draw bodies in their order, each in its passes."""
+        gl, (x, y, width, height) = self.card.gl, view.where
+        gl.viewport = view.where
+        clip = to_clip(stage, view.to_px, width, height)
         told: set[Any] = set()
-        for number, body in in_order(stage, bodies):
-            gl.polygon_offset = 0.0, -2.0 * number  # of what lies in one plane the later lies over the earlier, as without a space
-            if body.mask:
-                left, top, wide, high = piece
-                mask = stage.masks[body.mask][top : top + high, left : left + wide]
-                self.card.mask(mask if scale == 1 else mask.repeat(scale, 0).repeat(scale, 1)).use(_MASK)
-            for shaded, areas in self._passes(stage, body, box, width, height):
-                program = self._program(body, shaded)
+        for one, passes in listed:
+            gl.polygon_offset = 0.0, -2.0 * one.number  # of what lies in one plane the later lies over the earlier, as without a space
+            if one.body.mask:
+                left, top, wide, high = through.piece
+                self.card.mask(_cut(stage.masks[one.body.mask], left, top, wide, high)).use(_MASK)
+            for shaded, areas in passes:
+                program = self._program(one.body, shaded)
                 if program not in told:
-                    self._tell(program, stage, clip, width, height)
+                    self._tell(program, stage, clip, through)
                     told.add(program)
                 for area in areas:
-                    drawn.scissor = area
-                    self._draw_body(drawn, program, body)
+                    drawn.scissor = view.where if area is None else (area[0] + x, area[1] + y, area[2], area[3])
+                    self._draw_body(drawn, program, one.body)
+
+    def _end(self, drawn: Any) -> None:
         drawn.scissor = None
         drawn.depth_mask = True
-        gl.polygon_offset = 0.0, 0.0
-        if drawn is not plain:
-            gl.copy_framebuffer(plain, drawn)
-        pixels = np.frombuffer(plain.read((0, 0, width, height), components=4, alignment=1), np.uint8)
+        self.card.gl.polygon_offset = 0.0, 0.0
+
+    def _read(self, drawn: Any, width: int, height: int) -> np.ndarray:
+        """What was drawn, (height, width, 4)."""
+        pixels = np.frombuffer(drawn.read((0, 0, width, height), components=4, alignment=1), np.uint8)
         return pixels.reshape(height, width, 4)  # rows from the top: the view is the other way round already
 
     def let_go(self) -> None:
@@ -108,36 +212,37 @@ class Drawer:
         maps = [name for name in self.maps.wanted() if shaded or name not in ("SHADED", "LAMPS_SHADED", "FADING")]
         return self.card.program(BODY_VERTEX, BODY_FRAGMENT, *maps, *wanted)
 
-    def _passes(self, stage: Stage, body: Body, box: Area, width: int, height: int) -> list[tuple[bool, list[Scissor | None]]]:
-        """How a body is drawn: with shadows or without, each within px of the picture, or all of it.
+    def _shadows(self, stage: Stage) -> bool:
+        """Whether anything throws shadows."""
+        return self.maps.sun_view is not None or bool(stage.light.lamps)
 
-        Shadows cost most of a picture. On a sheet they are looked for only where they may fall.
-        """
-        if self.maps.sun_view is None and not stage.light.lamps:
+    def _passes(self, one: Listed, to_px: Floats, width: int, height: int) -> Passes:
+        """How a body is drawn. Shadows cost most of a picture: on a sheet they are looked for only where they may fall."""
+        if not self._shadows(one.stage):
             return [(False, [None])]
-        falls = shadows_on(stage, body)
-        if falls is None or (body.through and not body.only_shadows):
+        if one.falls is None:
             return [(True, [None])]
-        shaded = parted(merged([one for area in falls if (one := region_of(area, box, width, height)).size], 0))
+        shaded = parted(merged([there for area in one.falls if (there := region_of(area, to_px, width, height)).size], 0))
         plain = [Region(0, 0, width, height)]
         for region in shaded:
             plain = [piece for one in plain for piece in one.without(region)]
         inside, beside = (
             [(one.left, one.top, one.right - one.left, one.bottom - one.top) for one in regions] for regions in (shaded, plain)
         )
-        return [(True, [*inside])] if body.only_shadows else [(True, [*inside]), (False, [*beside])]
+        return [(True, [*inside])] if one.body.only_shadows else [(True, [*inside]), (False, [*beside])]
 
-    def _tell(self, program: Any, stage: Stage, clip: Floats, width: int, height: int) -> None:
+    def _tell(self, program: Any, stage: Stage, clip: Floats, through: Through) -> None:
         light = stage.light
         tell(program, {
             "view": columns(clip), "eye": tuple(stage.view.eye.tolist()), "sky": light.sky, "sun": light.sun, "to_sun": light.to_sun,
-            "white": light.white, "picture": _PICTURE, "mask": _MASK, "whole": (width, height),
+            "white": light.white, "picture": _PICTURE, "mask": _MASK,
+            "mask_across": through.to_mask[0].tolist(), "mask_down": through.to_mask[1].tolist(),
         })  # fmt: skip
         self.maps.tell(program, light)
 
     def _draw_body(self, drawn: Any, program: Any, body: Body) -> None:
         values: dict[str, Any] = {
-            "body": columns(body.matrix), "normals": np.linalg.pinv(body.matrix[:3, :3]).astype("f4").tobytes(), "depth": body.depth,
+            "body": columns(body.matrix), "normals": body.normals, "depth": body.depth,
             "edge_share": edge_share(body.mesh.edge, body.depth), "front": body.front, "side": body.side, "edge": body.edge,
             "opacity": body.opacity, "shine": body.shine, "sharp": body.sharp,
         }  # fmt: skip
@@ -154,6 +259,18 @@ class Drawer:
             gl.blend_func = library.ONE, library.ONE_MINUS_SRC_ALPHA
         drawn.depth_mask = not body.through
         there.render()
+
+
+def _meet(one: Area, other: Area) -> bool:
+    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
+
+
+def _cut(mask: np.ndarray, left: int, top: int, wide: int, high: int) -> np.ndarray:
+    """A piece of a mask, nothing let through beside that."""
+    found = np.zeros((high, wide), np.uint8)
+    there = mask[top : top + high, left : left + wide]
+    found[: there.shape[0], : there.shape[1]] = there
+    return found
 
 
 def _pieces(region: Region, most: int) -> list[Scissor]:

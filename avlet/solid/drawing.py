@@ -20,7 +20,8 @@ from avlet.solid.drawer import Drawer
 from avlet.solid.graphics_card import GraphicsCard
 from avlet.solid.sights import Area
 
-SAMPLES = 4
+STAND_INS = ("llvmpipe", "softpipe", "swrast")
+"""What draws without graphics hardware, by Mesa's names."""
 INSTALL = "Install what draws it: apt-get install libegl1 libgl1-mesa-dri"
 
 
@@ -45,7 +46,8 @@ def _made() -> "Drawer | str":
     """In its own thread: the drawer, or why there is none."""
     _begun[0] = True
     try:
-        return Drawer(GraphicsCard(SAMPLES, _let_go))
+        card = GraphicsCard(_let_go)
+        return Drawer(card, 4 if any(name in card.words.casefold() for name in STAND_INS) else 8)
     except Exception as error:  # whatever a driver says
         return f"Nothing here draws solid letters ({_in_words(error)}). {INSTALL}."
 
@@ -83,14 +85,6 @@ def drawn_with() -> str:
     """What draws, in words; empty where nothing does."""
     made = _drawer()
     return "" if isinstance(made, str) else made.card.words
-
-
-def remark() -> str:
-    """What is to be said of how it is drawn here; empty for as designed."""
-    made = _drawer()
-    if isinstance(made, str) or made.card.samples > 1:
-        return ""
-    return "The driver here takes one sample to the px; edges are made smooth by drawing twice as large, which is slower."
 
 
 def draw(stage: Stage, box: Area, width: int, height: int) -> np.ndarray:

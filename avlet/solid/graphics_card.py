@@ -1,6 +1,5 @@
 """What lies in the graphics card's memory: programs, meshes, pictures, what is drawn into. Used by the drawing thread alone."""
 
-import contextlib
 import weakref
 from collections import OrderedDict
 from collections.abc import Callable
@@ -17,8 +16,8 @@ MOST_PROGRAMS = 6
 """Programs that are kept besides those that a picture needs. Where there is no graphics hardware each takes some 10 MB of machine code."""
 MOST_LET_GO = 8
 """Programs that one context has let go. After that it is worn: drivers keep some of each until the context goes."""
-_MOST_PIXELS = 2_300_000
-"""px of all targets that are kept, the one in use besides: some 40 bytes each where there are four samples to the px."""
+_MOST_PIXELS = 4_600_000
+"""px of all targets that are kept, the one in use besides: some 8 bytes each."""
 _SIZES = {"place": "4f", "normal": "3f", "part": "1f"}
 _GAPS = {"place": "16x", "normal": "12x", "part": "4x"}
 
@@ -26,20 +25,20 @@ _GAPS = {"place": "16x", "normal": "12x", "part": "4x"}
 class GraphicsCard:
     """An OpenGL context, and what has been brought there. ``let_go`` is called with what is to be released, from any thread."""
 
-    def __init__(self, samples: int, let_go: Callable[[dict[Any, Any]], None]) -> None:
+    def __init__(self, let_go: Callable[[dict[Any, Any]], None]) -> None:
         import moderngl
 
         self.moderngl: Any = moderngl
         self.gl: Any = self.moderngl.create_context(standalone=True, backend="egl", require=330)
         self.words = str(self.gl.info.get("GL_RENDERER", "unknown"))
         self.largest = int(self.gl.info.get("GL_MAX_RENDERBUFFER_SIZE", 4096))
-        self.samples = min(samples, int(self.gl.max_samples))
         self._let_go = let_go
         self._programs: OrderedDict[tuple[str, ...], Any] = OrderedDict()
         self._meshes: weakref.WeakKeyDictionary[Mesh, dict[Any, Any]] = weakref.WeakKeyDictionary()
         self._textures: OrderedDict[int, tuple[weakref.ref[Texture], Any]] = OrderedDict()
-        self.targets: OrderedDict[tuple[int, int], tuple[Any, Any]] = OrderedDict()
+        self.targets: OrderedDict[tuple[int, int], Any] = OrderedDict()
         self._mask: Any = None
+        self._sheets: dict[Any, Any] = {}
         self._let_go_of = 0
         self._ends: list[weakref.finalize[..., Mesh]] = []
         self._needed: set[tuple[str, ...]] = set()
@@ -62,9 +61,11 @@ class GraphicsCard:
                 one.release()
             kept.clear()
         for drawn in self.targets.values():
-            _release(*drawn)
+            _release(drawn)
         for _, texture in self._textures.values():
             texture.release()
+        for sheet in self._sheets.values():
+            sheet.release()
         for program in self._programs.values():
             program.release()
         if self._mask is not None:
@@ -76,7 +77,9 @@ class GraphicsCard:
         key = vertex, fragment, *wanted
         self._needed.add(key)
         if key not in self._programs:
-            self._programs[key] = self.gl.program(vertex_shader=built(vertex, *wanted), fragment_shader=built(fragment, *wanted))
+            made = self.gl.program(vertex_shader=built(vertex, *wanted), fragment_shader=built(fragment, *wanted))
+            made.extra = frozenset(made)  # what it asks for, by name: to look that up in itself takes as long as to draw something
+            self._programs[key] = made
             for old in [one for one in self._programs if one not in self._needed][: max(0, len(self._programs) - MOST_PROGRAMS)]:
                 self._release_program(self._programs.pop(old))
         self._programs.move_to_end(key)
@@ -85,6 +88,8 @@ class GraphicsCard:
     def _release_program(self, program: Any) -> None:
         """Release a program, and what it takes of each mesh."""
         self._let_go_of += 1
+        if program in self._sheets:
+            self._sheets.pop(program).release()
         for kept in self._meshes.values():
             taken = kept.pop(program, None)
             if taken is not None:
@@ -100,10 +105,16 @@ class GraphicsCard:
             self._ends = [one for one in self._ends if one.alive] if len(self._ends) > 2 * len(self._meshes) + 64 else self._ends
         kept = self._meshes[mesh]
         if program not in kept:
-            inputs = [name for name in _SIZES if name in program]
+            inputs = [name for name in _SIZES if name in program.extra]
             layout = " ".join(_SIZES[name] if name in inputs else _GAPS[name] for name in _SIZES)
             kept[program] = self.gl.vertex_array(program, [(kept[None], layout, *inputs)])
         return kept[program]
+
+    def sheet(self, program: Any) -> Any:
+        """Three corners round all that is seen, for a program that asks for nothing of them."""
+        if program not in self._sheets:
+            self._sheets[program] = self.gl.vertex_array(program, [])
+        return self._sheets[program]
 
     def texture(self, texture: Texture) -> Any:
         """A picture on a front."""
@@ -120,7 +131,7 @@ class GraphicsCard:
         return known[1]
 
     def mask(self, mask: np.ndarray) -> Any:
-        """What a body is seen through, (height, width) of 0 to 255; one at a time."""
+        """What a body is seen through, or what nothing is drawn behind, (height, width) of 0 to 255; one at a time."""
         height, width = mask.shape
         if self._mask is not None:
             self._mask.release()
@@ -129,42 +140,29 @@ class GraphicsCard:
         self._mask.repeat_x = self._mask.repeat_y = False
         return self._mask
 
-    def target(self, width: int, height: int) -> tuple[Any, Any]:
-        """What is drawn into, and what that is resolved into: as large at least, so that boxes that change share one.
-
-        A driver that refuses several samples to the px is done without them from then on.
-        """
+    def target(self, width: int, height: int) -> Any:
+        """What is drawn into: as large at least, so that boxes that change share one."""
         key = min(self.largest, -(-width // _ROUGHLY) * _ROUGHLY), min(self.largest, -(-height // _ROUGHLY) * _ROUGHLY)
         if key not in self.targets:
-            plain = self.gl.simple_framebuffer(key, 4)
-            self.targets[key] = self._many_samples(key) or plain, plain
+            self.targets[key] = self.gl.simple_framebuffer(key, 4)
             while len(self.targets) > _MOST_TARGETS or (len(self.targets) > 1 and sum(w * h for w, h in self.targets) > _MOST_PIXELS):
-                _release(*self.targets.popitem(last=False)[1])
+                _release(self.targets.popitem(last=False)[1])
         self.targets.move_to_end(key)
         return self.targets[key]
 
-    def _many_samples(self, key: tuple[int, int]) -> Any:
-        if self.samples > 1:
-            with contextlib.suppress(self.moderngl.Error):
-                colours = self.gl.renderbuffer(key, 4, samples=self.samples)
-                return self.gl.framebuffer([colours], self.gl.depth_renderbuffer(key, samples=self.samples))
-            self.samples = 1
-        return None
 
-
-def _release(*targets: Any) -> None:
-    """Release targets, each once, and what they draw into, which is not let go with them."""
-    for target in {*targets}:
-        held = (*target.color_attachments, target.depth_attachment)
-        target.release()
-        for one in held:
-            one.release()
+def _release(target: Any) -> None:
+    """Release a target, and what it draws into, which is not let go with it."""
+    held = (*target.color_attachments, target.depth_attachment)
+    target.release()
+    for one in held:
+        one.release()
 
 
 def tell(program: Any, values: dict[str, Any]) -> None:
     """Give a program what it asks for of these values; bytes as they are."""
     for name, value in values.items():
-        if name in program:
+        if name in program.extra:
             if isinstance(value, bytes):
                 program[name].write(value)
             else:

@@ -25,6 +25,8 @@ _BEND, _FARTHEST = 0.25, 2.0**40
 _ROUND_STEPS = 3
 _SHARP = math.cos(math.radians(35))
 """Sides that meet at more than so many degrees keep their corner."""
+_STRAIGHT = math.cos(math.radians(10))
+"""Half of the angle at which two lines meet that still lead the same way."""
 Ring = list[tuple[int, int]]
 Region = tuple[Ring, list[Ring]]
 """An outer ring, and its holes, on the grid."""
@@ -53,10 +55,42 @@ class Mesh:
 
     def triangles(self, depth: float) -> Floats:
         """Corners of all triangles at a depth, (triangles, 3, 3) in px."""
-        v = self.vertices.astype(np.float64)
-        z = v[:, 2] * depth + v[:, 3] * edge_share(self.edge, depth)
-        found: Floats = np.column_stack([v[:, 0], v[:, 1], z]).reshape(-1, 3, 3)
+        return self.raised(self.vertices, depth)[:, :3].reshape(-1, 3, 3)
+
+    def raised(self, vertices: np.ndarray, depth: float) -> Floats:
+        """Where vertices (…, 4 or more) stand at a depth, (…, 4), the last of which is 1."""
+        v = vertices.astype(np.float64)
+        z = v[..., 2] * depth + v[..., 3] * edge_share(self.edge, depth)
+        found: Floats = np.stack([v[..., 0], v[..., 1], z, np.ones(z.shape)], axis=-1)
         return found
+
+    @functools.cached_property
+    def borders(self) -> np.ndarray:
+        """The lines in which its front ends, (lines, 2, 4): the sides of the front's triangles that are no other's."""
+        triangles = self.vertices.reshape(-1, 3, 8)
+        front = triangles[((triangles[..., 7] == FRONT) & (triangles[..., 6] > 0.99)).all(axis=1)][..., :4]
+        sides = front[:, [[0, 1], [1, 2], [2, 0]]].reshape(-1, 2, 4)
+        ends = np.unique(sides[..., :2].reshape(-1, 2), axis=0, return_inverse=True)[1].reshape(-1, 2)
+        _, first, count = np.unique(np.sort(ends, axis=1), axis=0, return_index=True, return_counts=True)
+        found: np.ndarray = sides[np.sort(first[count == 1])]
+        return found
+
+    @functools.cached_property
+    def tips(self) -> np.ndarray:
+        """The corners of these lines, (tips, 4): where two meet that lead another way."""
+        points, ends = np.unique(self.borders.reshape(-1, 4), axis=0, return_inverse=True)
+        ways = (self.borders[:, 1, :2] - self.borders[:, 0, :2]).astype(float)
+        ways /= np.maximum(np.hypot(ways[:, 0], ways[:, 1]), 1e-9)[:, None]
+        sums = np.zeros((len(points), 2))
+        np.add.at(sums, ends.reshape(-1), np.repeat(ways, 2, axis=0))
+        found: np.ndarray = points[np.hypot(sums[:, 0], sums[:, 1]) < 2 * _STRAIGHT]
+        return found
+
+    @functools.cached_property
+    def around(self) -> float:
+        """How long these lines are together, in px."""
+        ways = (self.borders[:, 1] - self.borders[:, 0]).astype(float)
+        return float(np.hypot(ways[:, 0], ways[:, 1]).sum())
 
 
 def edge_share(edge: float, depth: float) -> float:

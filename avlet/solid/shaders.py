@@ -125,7 +125,7 @@ BODY_FRAGMENT = (
     """
 uniform vec3 front, side, edge, sky, sun, to_sun, white, eye;
 uniform float opacity, shine, sharp;
-uniform vec2 whole;
+uniform vec3 mask_across, mask_down;
 uniform sampler2D picture, mask;
 in vec3 at, facing;
 in vec4 in_sun;
@@ -191,13 +191,29 @@ void main() {
 #endif
     float seen = shown.a * opacity;
 #ifdef MASKED
-    seen *= texture(mask, gl_FragCoord.xy / whole).r;
+    vec3 on_mask = vec3(gl_FragCoord.xy, 1.0);
+    seen *= texture(mask, vec2(dot(mask_across, on_mask), dot(mask_down, on_mask))).r;
     if (seen <= 0.0) discard;
 #endif
     colour = vec4(shown.rgb * seen, seen);
 }
 """
 )
+
+SHEET_VERTEX = """
+void main() {
+    gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0, -1.0, 1.0);
+}
+"""
+
+SHEET_FRAGMENT = """
+uniform sampler2D mask;
+out vec4 colour;
+void main() {
+    if (texelFetch(mask, ivec2(gl_FragCoord.xy), 0).r < 0.5) discard;
+    colour = vec4(0.0);
+}
+"""
 
 SHADOW_VERTEX = """
 uniform mat4 body, seen;

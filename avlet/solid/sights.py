@@ -58,16 +58,24 @@ def columns(matrix: Floats) -> bytes:
     return matrix.T.astype("f4").tobytes()
 
 
-def to_clip(stage: Stage, box: Area) -> Floats:
-    """From space to the card's clip space, y down so that the first row that is read is the top one."""
-    left, top, right, bottom = box
+def of_box(box: Area, width: int, height: int) -> Floats:
+    """From px of the frame to those of a picture of a box of it, (2, 3)."""
+    across, down = width / (box[2] - box[0]), height / (box[3] - box[1])
+    return np.array([[across, 0.0, -box[0] * across], [0.0, down, -box[1] * down]])
+
+
+def to_clip(stage: Stage, to_px: Floats, width: int, height: int) -> Floats:
+    """From space to the card's clip space, y down so that the first row that is read is the top one. ``to_px`` (2, 3) brings px of the
+    frame to those of what is drawn into, which is so wide and high.
+    """
     m = stage.view.matrix
+    seen = to_px @ m[[0, 1, 3]]
     points = [body.corners for body in stage.bodies if not body.mesh.empty]
     farthest = float((np.concatenate(points) @ m[3, :3] + m[3, 3]).max()) if points else 1.0
     far = max(2.0, farthest * 1.05)
     clip = np.zeros((4, 4))
-    clip[0] = 2 / (right - left) * m[0] - (right + left) / (right - left) * m[3]
-    clip[1] = 2 / (bottom - top) * m[1] - (bottom + top) / (bottom - top) * m[3]
+    clip[0] = 2 / width * seen[0] - m[3]
+    clip[1] = 2 / height * seen[1] - m[3]
     clip[2] = (far + NEAR) / (far - NEAR) * m[3] - np.array([0, 0, 0, 2 * far * NEAR / (far - NEAR)])
     clip[3] = m[3]
     return clip
@@ -182,12 +190,12 @@ _FLAT_LIGHT = 0.05
 """Light that leans less on a plane than this throws shadows too long to be told where."""
 
 
-def region_of(area: Area, box: Area, width: int, height: int, room: int = 0) -> Region:
-    """An area of the frame as px of a picture of a box."""
-    across, down = width / (box[2] - box[0]), height / (box[3] - box[1])
+def region_of(area: Area, to_px: Floats, width: int, height: int, room: int = 0) -> Region:
+    """An area of the frame as px of a picture, which ``to_px`` (2, 3) leads to without a turn."""
+    (left, top), (right, bottom) = (to_px @ (area[n], area[n + 1], 1.0) for n in (0, 2))
     return Region(
-        max(0, math.floor((area[0] - box[0]) * across) - room), max(0, math.floor((area[1] - box[1]) * down) - room),
-        min(width, math.ceil((area[2] - box[0]) * across) + room), min(height, math.ceil((area[3] - box[1]) * down) + room),
+        max(0, math.floor(left) - room), max(0, math.floor(top) - room),
+        min(width, math.ceil(right) + room), min(height, math.ceil(bottom) + room),
     )  # fmt: skip
 
 
@@ -217,7 +225,8 @@ def focus(stage: Stage, box: Area, width: int, height: int) -> list[Region] | No
     areas += fall if fall is not None else [None]
     if None in areas:
         return None
-    found = [region for area in areas if area is not None and (region := region_of(area, box, width, height, 2)).size]
+    to_px = of_box(box, width, height)
+    found = [region for area in areas if area is not None and (region := region_of(area, to_px, width, height, 2)).size]
     plain = next((Region(x, y, x + 1, y + 1) for x, y in _looks(width, height) if not any(one.holds(x, y) for one in found)), None)
     regions = merged(found, _EACH)
     return [plain, *regions] if plain is not None and sum(region.size for region in regions) < 0.9 * width * height else None
