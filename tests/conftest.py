@@ -63,6 +63,17 @@ ALIKE = {
     "test_a_worker_that_dies_is_said": 2, "test_two_quick_interruptions_stop_it_once_and_no_worker_prints_a_trace": 2,
     "test_damaged_cuts_are_said": 2, "test_fast_words_and_jumps_of_the_hold_are_found_at_any_length": 2,
     "test_the_film_to_approve_claps_in_step_to_a_frame": 3, "test_a_damaged_timeline_of_another_program_is_said_or_shown": 2,
+    "test_frames_of_the_reel_on_the_canvas_are_the_engines": 2, "test_its_frame_is_shown_whole_in_whatever_room_there_is_for_it": 2,
+    "test_nothing_is_cut_or_overlaps": 2, "test_with_a_font_of_the_machine_film_and_stage_are_the_same_to_the_pixel": 3,
+    "test_a_frame_shows_the_mean_of_many_moments": 3, "test_those_of_a_kind_prove_without_a_break": 2, "test_the_demo_does_not_break": 3,
+    "test_scaled_to_k_every_resting_box_is_k_times_itself": 4, "test_a_template_inserted_into_an_empty_one_gives_the_same_pictures": 3,
+    "test_a_pulse_every_two_seconds_is_no_flashing_and_five_in_a_second_are": 2,
+    "test_every_demo_template_is_brought_there_in_every_way": 3, "test_advance_is_the_tables_sum_with_kerning": 2,
+    "test_what_babel_writes_is_read_back": 3, "test_a_template_scaled_to_twice_the_lines_is_the_same_picture": 4,
+    "test_in_a_wide_window_panels_stand_beside_each_other": 2, "test_a_plate_unfolds_from_the_edge_that_its_words_are_placed_by": 2,
+    "test_a_frame_is_the_engines_picture": 2, "test_nothing_of_a_count_shows_before_it_begins": 3,
+    "test_letters_with_edges_are_watertight_and_smaller": 3, "test_what_is_mistyped_is_named_with_the_nearest_word": 3,
+    "test_put_together_it_is_what_was_painted_at_any_size": 2,
 }  # fmt: skip
 """Tests of many alike cases that take long: one in so many runs as usual, the others are behind ``soak``."""
 
