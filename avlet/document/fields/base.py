@@ -9,6 +9,7 @@ from typing import Annotated, Any, ClassVar, Protocol, Self
 
 import msgspec
 
+from avlet.document.looks.picture_file import ChangePicture
 from avlet.document.metadata import PropertyType, Value, brief
 from avlet.document.tables import Table
 from avlet.errors import AnswerError, DocumentError
@@ -135,6 +136,14 @@ class BaseField(Value, frozen=True, kw_only=True, tag_field="kind"):
     def option_of(self, key: str) -> Any:
         """The answer that a row's key stands for."""
         return key
+
+    def with_pictures(self, change: ChangePicture) -> Self:
+        """The same with the pictures of its starting answer changed."""
+        return self
+
+    def with_pictures_in(self, answer: Any, change: ChangePicture) -> Any:
+        """An answer with its pictures changed."""
+        return answer
 
     # What it drives
 

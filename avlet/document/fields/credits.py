@@ -9,8 +9,9 @@ from typing import Annotated, Any, ClassVar, Self
 import msgspec
 
 from avlet.document.fields.base import Answer, BaseField, Files, House
-from avlet.document.lists.blocks import Block, Blocks, multiplied
+from avlet.document.lists.blocks import Block, Blocks, multiplied, with_pictures
 from avlet.document.lists.listing import blocks_from, led, recognised
+from avlet.document.looks.picture_file import ChangePicture
 from avlet.document.metadata import PropertyType
 from avlet.errors import AnswerError
 from avlet.limits import MOST_BLOCKS, MOST_LINES, MOST_LIST_LETTERS
@@ -98,6 +99,12 @@ class CreditsField(BaseField, frozen=True, kw_only=True, tag="list"):
         if not path:
             raise AnswerError(f"“{self.label}” takes a list file: @list.csv.")
         return answer_of(blocks_in_file(path, files))
+
+    def with_pictures(self, change: ChangePicture) -> Self:
+        return msgspec.structs.replace(self, default=with_pictures(self.default, change))
+
+    def with_pictures_in(self, answer: Any, change: ChangePicture) -> Any:
+        return answer_of(with_pictures(blocks_of(answer), change))
 
     def schema(self, house: House) -> dict[str, Any]:
         return _schema()

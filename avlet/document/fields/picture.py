@@ -5,7 +5,10 @@ import binascii
 from pathlib import PurePath
 from typing import Any, ClassVar, Self
 
+import msgspec
+
 from avlet.document.fields.base import Answer, BaseField, Files, House
+from avlet.document.looks.picture_file import ChangePicture
 from avlet.document.metadata import PropertyType
 from avlet.document.parts import PictureFile
 
@@ -33,6 +36,12 @@ class PictureField(BaseField, frozen=True, kw_only=True, tag="picture"):
     def read(self, words: str, house: House, files: Files) -> Answer:
         path = words.strip()
         return {"name": PurePath(path).name, "data": base64.b64encode(files.read(path)).decode()}
+
+    def with_pictures(self, change: ChangePicture) -> Self:
+        return msgspec.structs.replace(self, default=change(self.default))
+
+    def with_pictures_in(self, answer: Any, change: ChangePicture) -> Any:
+        return msgspec.to_builtins(change(msgspec.convert(answer, PictureFile)))
 
     def schema(self, house: House) -> dict[str, Any]:
         name, data = {"type": "string", "maxLength": 200}, {"type": "string", "contentEncoding": "base64", "pattern": _BASE64}

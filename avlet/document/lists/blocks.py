@@ -5,7 +5,7 @@ from typing import Annotated, Literal, get_args
 
 import msgspec
 
-from avlet.document.looks.picture_file import PictureFile
+from avlet.document.looks.picture_file import ChangePicture, PictureFile
 from avlet.document.metadata import Value
 from avlet.limits import MOST_BLOCKS
 
@@ -135,6 +135,16 @@ def multiplied(blocks: Blocks, factor: float) -> Blocks:
 
 
 # Edits
+
+
+def with_pictures(blocks: Blocks, change: ChangePicture) -> Blocks:
+    """The same blocks with pictures that are changed."""
+    if not any(isinstance(block, Pictures) for block in blocks):
+        return blocks
+    return tuple(
+        msgspec.structs.replace(block, pictures=tuple(map(change, block.pictures))) if isinstance(block, Pictures) else block
+        for block in blocks
+    )
 
 
 def put_block(blocks: Blocks, index: int, block: Block) -> Blocks:

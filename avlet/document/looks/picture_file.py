@@ -1,5 +1,6 @@
 """A picture's own file."""
 
+from collections.abc import Callable
 from typing import Annotated
 
 import msgspec
@@ -12,3 +13,7 @@ class PictureFile(Value, frozen=True):
 
     name: Annotated[str, msgspec.Meta(max_length=200)]
     data: bytes = b""
+
+
+ChangePicture = Callable[[PictureFile], PictureFile]
+"""What is made of each picture of a document."""

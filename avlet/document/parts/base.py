@@ -5,13 +5,14 @@ A kind of part is one class in a file of its own; what it has in common with oth
 
 from collections.abc import Iterator
 from fractions import Fraction
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal, Self
 
 import msgspec
 
 from avlet.document.looks.colours import is_clear
 from avlet.document.looks.glint import Glint
 from avlet.document.looks.paints import SOFT_REACH, Blend, Glow, Outline, Paint, Shadow, Solid, colours_of
+from avlet.document.looks.picture_file import ChangePicture
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.solids import Solidity, Stand, Surface
 from avlet.document.time.keys import Keyed, RunsWith
@@ -132,6 +133,10 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     def in_units(self) -> bool:
         """Whether moves can take it line by line, word by word or letter by letter."""
         return False
+
+    def with_pictures(self, change: ChangePicture) -> Self:
+        """The same with its pictures changed."""
+        return self
 
     @property
     def kind(self) -> str:

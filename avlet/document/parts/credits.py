@@ -2,12 +2,13 @@
 
 from collections.abc import Iterator
 from fractions import Fraction
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 import msgspec
 
-from avlet.document.lists.blocks import Block, Heading, Names, Role
+from avlet.document.lists.blocks import Block, Heading, Names, Role, with_pictures
 from avlet.document.looks.paints import Paint
+from avlet.document.looks.picture_file import ChangePicture
 from avlet.document.metadata import Value, piece, prop
 from avlet.document.parts.base import PaintedPart
 from avlet.document.parts.typeset import Cased, Direction, Family, Leading, Size, Style, Tracking
@@ -113,6 +114,9 @@ class CreditsPart(PaintedPart, frozen=True, kw_only=True, tag="credits"):
     words_style: Annotated[BlockStyle, piece("words", "setting")] = BlockStyle(style="Regular", size=30.0)
     movement: Annotated[Movement, piece("movement", "time")] = Movement()
     softened: Annotated[float, prop("Softened by", unit="px", low=0, high=20, group=_MOVEMENT, keyed=False, changes="look")] = 0.0
+
+    def with_pictures(self, change: ChangePicture) -> Self:
+        return msgspec.structs.replace(self, blocks=with_pictures(self.blocks, change))
 
     @property
     def in_units(self) -> bool:

@@ -1,10 +1,12 @@
 """Many copies of one form or picture."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
+
+import msgspec
 
 from avlet.document.looks.forms import Form, Rectangle, takes_corners
 from avlet.document.looks.paints import Paint, Solid
-from avlet.document.looks.picture_file import PictureFile
+from avlet.document.looks.picture_file import ChangePicture, PictureFile
 from avlet.document.metadata import piece, prop
 from avlet.document.parts.base import Fit, PaintedPart
 from avlet.limits import MOST_COPIES
@@ -45,6 +47,9 @@ class PatternPart(PaintedPart, frozen=True, kw_only=True, tag="pattern"):
     drift_x: Annotated[float, prop("Drift across", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
     drift_y: Annotated[float, prop("Drift down", unit="px/s", low=-4000, high=4000, group="pattern", keyed=False)] = 0.0
     fill: Annotated[Paint, piece("fill")] = Solid("#F4B23E")
+
+    def with_pictures(self, change: ChangePicture) -> Self:
+        return self if self.picture is None else msgspec.structs.replace(self, picture=change(self.picture))
 
     @property
     def in_units(self) -> bool:

@@ -1,9 +1,11 @@
 """A picture in a box."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
+
+import msgspec
 
 from avlet.document.looks.paints import Paint, Solid
-from avlet.document.looks.picture_file import PictureFile
+from avlet.document.looks.picture_file import ChangePicture, PictureFile
 from avlet.document.looks.pictures import read_picture
 from avlet.document.metadata import piece, prop
 from avlet.document.parts.base import SizedPart
@@ -29,6 +31,9 @@ class PicturePart(SizedPart, frozen=True, kw_only=True, tag="picture"):
     tint: Annotated[str, prop("Tint", colour=True)] = "#20435C"
     tint_share: Annotated[float, prop("Tinted", unit="%", low=0, high=100)] = 0.0
     fill: Annotated[Paint, piece("fill")] = Solid("#FFFFFF00")
+
+    def with_pictures(self, change: ChangePicture) -> Self:
+        return msgspec.structs.replace(self, picture=change(self.picture))
 
     @property
     def idle(self) -> frozenset[str]:
