@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from space_parts import FLAT_LIGHT, MIDDLE, SMALL, scene, sheet, word
 
-from avlet.document.parts import Camera, RulePart
+from avlet.document.parts import Camera, RulePart, Sky, Sun
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Template
 from avlet.paint.scene import Scene
@@ -167,3 +167,12 @@ def test_the_mean_of_samples_is_each_channels_own():
 def test_edges_of_letters_turned_away_change_in_many_steps(book):
     made = scene(book, word(solid=Solidity(depth=20.0), stand=Stand(swing=30.0)), camera=Camera(round=12.0), **FLAT_LIGHT).picture(30)
     assert len(np.unique(made[..., 3])) >= 17
+
+
+def test_a_narrow_edge_of_a_solid_letter_is_an_even_line(book):
+    """A chamfer of half a px along a bar that falls slowly, darker than its front: no dashes."""
+    bar = sheet("bar", "#FFFFFF", 300.0, 80.0, turn=3.0, solid=Solidity(depth=20.0, edging="chamfered", edge=0.5, sides="darker"))
+    made = scene(book, bar, sun=Sun(strength=100.0, round=0.0, up=-60.0), sky=Sky(strength=20.0)).picture(30).astype(float)
+    front = made[135, 240, 1]
+    missing = (made[:135, 140:340, 3] / 255 * front - made[:135, 140:340, 1]).sum(axis=0)  # how much the chamfer darkens each column
+    assert missing.min() > 10 and missing.max() / missing.min() < 2.5, (missing.min(), missing.max())

@@ -87,7 +87,7 @@ def _differ(one: np.ndarray, other: np.ndarray) -> Marks:
 
 
 def thin_places(stage: Stage, bodies: Sequence[Body], to_picture: Floats, marks: Marks) -> None:
-    """Mark px about what the middles of px may miss: corners, and the outlines of thin strokes and of letters with a narrow edge."""
+    """Mark px about what the middles of px may miss: corners, and the outlines of thin strokes."""
     matrix = np.vstack([to_picture, [0, 0, 1]]) @ stage.view.matrix[[0, 1, 3]]
     found = np.zeros(marks.shape, bool)
     for body in bodies:
@@ -102,8 +102,7 @@ def thin_places(stage: Stage, bodies: Sequence[Body], to_picture: Floats, marks:
         lengths = np.hypot(ways[:, 0], ways[:, 1])
         around = max(1e-9, float(lengths.sum()))
         wide = abs(float((ends[:, 0, 0] * ends[:, 1, 1] - ends[:, 1, 0] * ends[:, 0, 1]).sum())) / around
-        narrow = 0 < mesh.edge * around < _THIN * mesh.around
-        if (wide < _THIN or narrow) and around < _LONGEST:
+        if wide < _THIN and around < _LONGEST:
             steps = np.ceil(lengths / _STEP).astype(int) + 1
             line = np.repeat(np.arange(len(steps)), steps)
             share = (np.arange(len(line)) - np.repeat(np.cumsum(steps) - steps, steps)) / np.maximum(steps[line] - 1, 1)

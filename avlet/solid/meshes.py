@@ -86,12 +86,6 @@ class Mesh:
         found: np.ndarray = points[np.hypot(sums[:, 0], sums[:, 1]) < 2 * _STRAIGHT]
         return found
 
-    @functools.cached_property
-    def around(self) -> float:
-        """How long these lines are together, in px."""
-        ways = (self.borders[:, 1] - self.borders[:, 0]).astype(float)
-        return float(np.hypot(ways[:, 0], ways[:, 1]).sum())
-
 
 def edge_share(edge: float, depth: float) -> float:
     """How much of an edge there is on a body that is not as deep as the edge is wide."""
