@@ -285,22 +285,33 @@ def test_files_for_tables_are_refused_in_words_and_kept_within_bounds(client, po
         assert told.status == 422 and "takes a picture" in told.words
 
 
-def test_sent_files_go_after_an_hour_and_the_one_nobody_asked_for_first(monkeypatch):
+def test_sent_files_go_after_an_hour_unless_somebody_asks(monkeypatch):
+    kept, now = SentFiles(), [1_000.0]
+    monkeypatch.setattr(time, "monotonic", lambda: now[0])
+    one, other = kept.keep(b"one"), kept.keep(b"other")
+    assert kept.keep(b"one") == one and len(kept) == 2, "the same is kept once"
+    now[0] += 3_000
+    assert kept.of(one, "a") == b"one"
+    kept.sweep(now[0] - 3_600)
+    assert len(kept) == 2
+    now[0] += 1_000
+    kept.sweep(now[0] - 3_600)
+    assert kept.of(one, "a") == b"one"
+    with pytest.raises(NotSentError, match="“the other”"):
+        kept.of(other, "the other")
+
+
+def test_of_sent_files_those_that_nobody_asked_for_longest_make_room(monkeypatch):
     kept = SentFiles()
     monkeypatch.setattr("avlet.serve.sent.MOST_SENT_FILES", 250)
-    names = [kept.keep(bytes([n]) * 100) for n in range(2)]
-    assert kept.of(names[0], "a") == bytes(100) and kept.keep(bytes(100)) == names[0], "the same is kept once"
-    third = kept.keep(b"x" * 100)
-    with pytest.raises(NotSentError, match="“the second”"):
-        kept.of(names[1], "the second")
-    now = time.monotonic()
-    kept.sweep(now - 60)
-    assert kept.of(third, "c") == b"x" * 100 and kept.of(names[0], "a")
-    kept.sweep(now + 60)
-    for name in (third, names[0]):
-        with pytest.raises(NotSentError):
-            kept.of(name, "c")
+    first, second = kept.keep(b"1" * 100), kept.keep(b"2" * 100)
+    assert kept.of(first, "a")
+    third = kept.keep(b"3" * 100)
+    with pytest.raises(NotSentError):
+        kept.of(second, "b")
+    assert kept.of(first, "a") == b"1" * 100 and kept.of(third, "c") == b"3" * 100
     assert kept.of(kept.keep(b"y" * 1_000), "d") == b"y" * 1_000, "one that is larger than all there may be is kept until the next"
+    assert len(kept) == 1
 
 
 @pytest.mark.parametrize("cell", ["/etc/hostname", "../../../../etc/hostname", "hostname", "@/etc/hostname", "file:///etc/hostname"])

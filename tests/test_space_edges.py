@@ -100,6 +100,15 @@ def test_a_finer_lattice_about_solids_where_there_is_a_card_for_it():
     assert fine < 0.05 < coarse < 0.14
 
 
+@pytest.mark.parametrize(("words", "side"), [
+    ("llvmpipe (LLVM 15.0.6, 256 bits)", 4), ("softpipe", 4), ("Software Rasterizer (swrast)", 4), ("AMD Radeon RX 6600 (navi23)", 8),
+    ("Mesa Intel(R) UHD Graphics 620", 8), ("", 8),
+])  # fmt: skip
+def test_as_fine_as_what_draws_allows(words, side):
+    assert drawing.lattice_for(words) == side
+    assert drawing._drawer().lattice.side == drawing.lattice_for(drawing.drawn_with())
+
+
 def test_a_line_thinner_than_a_px_has_no_gaps():
     """A hair of 0.3 px that falls slowly: each column has 0.3 of a px of it."""
     corners = np.array([(4.0, 10.0), (116.0, 17.0), (116.0, 17.3), (4.0, 10.3)])

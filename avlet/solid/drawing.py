@@ -17,6 +17,7 @@ import numpy as np
 from avlet.errors import RenderError
 from avlet.solid.bodies import Stage
 from avlet.solid.drawer import Drawer
+from avlet.solid.edges import FINE
 from avlet.solid.graphics_card import GraphicsCard
 from avlet.solid.sights import Area
 
@@ -47,9 +48,14 @@ def _made() -> "Drawer | str":
     _begun[0] = True
     try:
         card = GraphicsCard(_let_go)
-        return Drawer(card, 4 if any(name in card.words.casefold() for name in STAND_INS) else 8)
+        return Drawer(card, lattice_for(card.words))
     except Exception as error:  # whatever a driver says
         return f"Nothing here draws solid letters ({_in_words(error)}). {INSTALL}."
+
+
+def lattice_for(words: str) -> int:
+    """How fine px about solids are looked at, see :class:`~avlet.solid.edges.Lattice`, by what draws: as fine as all else by a card."""
+    return 4 if any(name in words.casefold() for name in STAND_INS) else FINE.side
 
 
 def _in_words(error: Exception) -> str:

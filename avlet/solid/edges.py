@@ -28,7 +28,7 @@ class Lattice:
     """Samples, ``side`` to the side of a px and one more, and tiles of the picture of so many px that theirs fit into a square."""
 
     def __init__(self, side: int) -> None:
-        self.samples = side * side + 1
+        self.side, self.samples = side, side * side + 1
         self.tile = CELL // (side + 1)
         self.turn = np.array([[side, 1], [-1, side]])
         there = np.stack(np.meshgrid(np.arange(-1, side + 2), np.arange(-1, side + 2)), axis=-1).reshape(-1, 2)
