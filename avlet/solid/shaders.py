@@ -196,6 +196,12 @@ void main() {
     if (seen <= 0.0) discard;
 #endif
     colour = vec4(shown.rgb * seen, seen);
+#ifdef LAMPS
+    // Light that fades away from a lamp would lie in rings of one step of 255 each: less than a step either way, evenly spread, parts them
+    // (interleaved gradient noise; Jimenez 2014, from memory).
+    float uneven = fract(52.9829189 * fract(dot(floor(gl_FragCoord.xy), vec2(0.06711056, 0.00583715)))) - 0.5;
+    colour.rgb = clamp(colour.rgb + uneven * 0.98 / 255.0 * seen, 0.0, seen);
+#endif
 }
 """
 )
