@@ -380,3 +380,12 @@ def test_reels_of_one_title_in_two_sizes_are_two(client):
     reels = [client.post(f"{STRAP}/reels", {"width": 240, **size}).json for size in ({}, {"size": [1080, 1080]}, {"size": [1080, 1920]})]
     assert [[one["width"], one["height"]] for one in reels] == [[240, 135], [240, 240], [240, 427]]
     assert len({one["reel"] for one in reels}) == 3
+
+
+def test_after_an_hour_sent_files_are_gone(client):  # the last one: those of other tests go with them
+    sent = client.post("/api/files", {"name": "bo.png", "data": base64.b64encode(flat_png((9, 9, 9))).decode()}).json["sent"]
+    wanted = {"rows": FEW, "files": {"bo.png": sent}}
+    client.app.state.studio.sweep(time.monotonic() + 3_500)
+    assert client.post(f"{STRAP}/rows", wanted).status == 200
+    client.app.state.studio.sweep(time.monotonic() + 3_700)
+    assert client.post(f"{STRAP}/rows", wanted).status == 404
