@@ -3,6 +3,7 @@
 import resource
 import time
 from collections.abc import Callable
+from typing import Any
 
 import numpy as np
 
@@ -16,6 +17,7 @@ from avlet.paint.scene import Scene
 from avlet.paint.space_bodies import stage_of
 from avlet.solid import drawing
 from avlet.solid.bodies import Stage
+from avlet.solid.drawer import Through
 from avlet.solid.meshes import mesh_of
 from avlet.solid.sights import of_box, to_clip
 from avlet.text.fonts import bundled_fonts
@@ -43,22 +45,29 @@ def scene(words: str = "SALTWIND", balls: bool = True, **solid: object) -> Scene
 
 
 def bare(stage: Stage, width: int, height: int) -> Callable[[], None]:
-    """The same meshes, shadows and pixels by nothing but moderngl calls in the order of the list; every number is worked out before."""
+    """The same meshes and shadows by nothing but moderngl calls in the order of the list, with four samples to the px as a driver has them;
+    every number is worked out before.
+    """
     made = drawing._drawer()
     assert not isinstance(made, str)
     gl, library = made.card.gl, made.card.moderngl
     clip = to_clip(stage, of_box((0.0, 0.0, 1920.0, 1080.0), 1920, 1080), 1920, 1080)
+    through = Through((0, 0, width, height), np.zeros((2, 3)))
+    targets: list[tuple[Any, Any]] = []
 
     def run() -> None:
         made.maps.draw(stage.bodies, stage.light)
-        drawn, plain = made.card.target(width, height)
+        if not targets:
+            colours, depths = gl.renderbuffer((width, height), 4, samples=4), gl.depth_renderbuffer((width, height), samples=4)
+            targets.append((gl.framebuffer([colours], depths), gl.simple_framebuffer((width, height), 4)))
+        drawn, plain = targets[0]
         drawn.use()
         gl.viewport = (0, 0, width, height)
         drawn.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
         gl.enable_only(library.DEPTH_TEST | library.BLEND)
         for body in stage.bodies:
             program = made._program(body, True)
-            made._tell(program, stage, clip, width, height)
+            made._tell(program, stage, clip, through)
             made._draw_body(drawn, program, body)
         gl.copy_framebuffer(plain, drawn)
         plain.read(components=4, alignment=1)

@@ -11,6 +11,7 @@ from avlet.document.parts import Camera, RulePart, Sky, Sun
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Template
 from avlet.paint.scene import Scene
+from avlet.paint.spaces import hurried
 from avlet.solid import drawing
 from avlet.solid.bodies import Body, Light, Stage, View
 from avlet.solid.drawer import Drawer
@@ -185,3 +186,12 @@ def test_a_narrow_edge_of_a_solid_letter_is_an_even_line(book):
     front = made[135, 240, 1]
     missing = (made[:135, 140:340, 3] / 255 * front - made[:135, 140:340, 1]).sum(axis=0)  # how much the chamfer darkens each column
     assert missing.min() > 10 and missing.max() / missing.min() < 2.5, (missing.min(), missing.max())
+
+
+def test_while_a_hand_moves_edges_are_those_of_the_middles_of_px(book):
+    made = scene(book, word(solid=None))
+    fine = made.picture(30)
+    with hurried():
+        rough = made.picture(30)
+    assert set(np.unique(rough[..., 3])) == {0, 255} and len(np.unique(fine[..., 3])) > 40
+    assert (made.picture(30) == fine).all(), "what was rough is not kept for what is fine"

@@ -14,6 +14,7 @@ from avlet.desktop.window.window import Window
 from avlet.document.editing.edits import set_relations
 from avlet.document.parts import BallPart, LampPart, SpacePart
 from avlet.document.time.keys import Key, Keyed
+from avlet.paint import spaces
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -394,6 +395,47 @@ def test_heavy_pictures_are_drawn_smaller_under_the_hand(qtbot):
     assert haste.share == SMALLEST
     haste.follow(False)
     assert haste.share == 1.0, "what is no gesture is drawn whole"
+
+
+def test_heavy_pictures_are_rough_until_the_gesture_ends(qtbot):
+    haste = Hurry()
+    haste.took(0.4)
+    haste.took(0.001)
+    haste.follow(True)
+    assert not haste.rough, "no gesture"
+    haste.took(0.02)
+    assert not haste.rough, "a light one"
+    haste.took(0.4)
+    assert haste.rough
+    haste.took(0.001)
+    assert haste.rough and haste.share == 1.0, "as it was made lighter by being rough"
+    with qtbot.waitSignal(haste.rested, timeout=1000):
+        pass
+    assert not haste.rough, "fine when the hand rests"
+    haste.follow(True)
+    assert haste.rough, "and rough from the first when it goes on"
+    haste.follow(False)
+    haste.follow(True)
+    assert not haste.rough
+
+
+def test_edges_on_the_stage_are_fine_when_the_hand_rests(session, window, qtbot, monkeypatch):
+    stage = window.build.stage
+    fine = []
+    monkeypatch.setattr(hurry, "SLOW", 0.0)
+    monkeypatch.setattr(hurry, "WANTED", 1e6)
+    picture = spaces._picture
+    monkeypatch.setattr(spaces, "_picture", lambda shown, *view: (fine.append(shown.fine), picture(shown, *view))[1])
+    middle = QPoint(stage.width() // 2, stage.height() // 2)
+    QTest.mousePress(stage, LEFT, pos=middle)
+    for step in range(1, 5):
+        QTest.mouseMove(stage, middle + QPoint(10 * step, 0))
+        stage.repaint()
+    assert fine[-1] is False, "under the hand"
+    qtbot.waitUntil(lambda: fine[-1] is True, timeout=2000)
+    QTest.mouseRelease(stage, LEFT, pos=middle + QPoint(40, 0))
+    stage.repaint()
+    assert fine[-1] is True
 
 
 def test_the_stage_is_sharp_when_the_hand_rests(session, window, qtbot, monkeypatch):

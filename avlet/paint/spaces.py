@@ -3,6 +3,7 @@
 Without OpenGL the fronts are painted flat, as in a group.
 """
 
+import contextlib
 import dataclasses
 import hashlib
 import math
@@ -25,8 +26,19 @@ from avlet.solid.sights import Area
 _MOST_PIXELS = 3_000_000
 """px of all pictures that are kept, the last one in any case; each takes 4 bytes."""
 _pictures: "OrderedDict[bytes, skia.Image]" = OrderedDict()
+_hurried = [False]
 Source = Callable[[skia.Canvas, Pose, str, str], None]
 """Paints, on a canvas and of a pose, the part that another one's matte goes by: its id, and that of the other."""
+
+
+@contextlib.contextmanager
+def hurried() -> Iterator[None]:
+    """Within this, edges in spaces are not drawn finer than px: while a hand moves something, the picture is to follow it."""
+    before, _hurried[0] = _hurried[0], True
+    try:
+        yield
+    finally:
+        _hurried[0] = before
 
 
 def paint_space(canvas: skia.Canvas, pose: Pose, posed: PosedPart, space: SpacePart, paint_source: Source) -> bool:
@@ -49,7 +61,7 @@ def paint_space(canvas: skia.Canvas, pose: Pose, posed: PosedPart, space: SpaceP
         return True
     view = back.mapRect(skia.Rect.Make(device))
     seen = view.left(), view.top(), view.right(), view.bottom()
-    stage = stage_of(pose, space, only, matrix.mapRadius(1.0))
+    stage = dataclasses.replace(stage_of(pose, space, only, matrix.mapRadius(1.0)), fine=not _hurried[0])
     masked = {body.mask for body in stage.bodies if body.mask}
     if masked:
         masks = {}
@@ -128,7 +140,7 @@ def _picture(stage: Stage, view: Area, width: int, height: int) -> skia.Image:
 
 def _key(stage: Stage, view: Area, width: int, height: int) -> bytes:
     """Equal for stages that give the same picture."""
-    digest = hashlib.blake2b(repr((view, width, height, stage.light)).encode(), digest_size=16)
+    digest = hashlib.blake2b(repr((view, width, height, stage.light, stage.fine)).encode(), digest_size=16)
     digest.update(stage.view.matrix.tobytes())
     for body in stage.bodies:
         texture = b"" if body.texture is None else body.texture.pixels.tobytes() + repr(body.texture.box).encode()

@@ -114,9 +114,13 @@ class View:
 
 @dataclass(frozen=True, eq=False)
 class Stage:
-    """All that a picture of a space follows from. ``masks`` are as large as the picture: what is let through, 0 to 255, (height, width)."""
+    """All that a picture of a space follows from. ``masks`` are as large as the picture: what is let through, 0 to 255, (height, width).
+
+    Edges of one that is not ``fine`` are left as the middles of px have them.
+    """
 
     bodies: tuple[Body, ...]
     light: Light
     view: View
     masks: Mapping[str, np.ndarray] = field(default_factory=dict)
+    fine: bool = True

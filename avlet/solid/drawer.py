@@ -87,6 +87,15 @@ class Drawer:
             picture[...] = drawn[0][1][0, 0]
         for (x, y, wide, high), pixels in drawn:
             picture[y : y + high, x : x + wide] = pixels
+        if stage.fine:
+            self._smooth_edges(stage, listed, to_picture, picture, regions)
+        return picture
+
+    def _smooth_edges(
+        self, stage: Stage, listed: list[Listed], to_picture: Floats, picture: np.ndarray, regions: list[Region] | None
+    ) -> None:
+        """Find px with edges and draw them once more: finer where all is flat, which costs least and is to look as without a space."""
+        height, width, _ = picture.shape
         marks = edges_of(picture, regions or [Region(0, 0, width, height)])
         thin_places(stage, [one.body for one in listed], to_picture, marks)
         solid = np.zeros(marks.shape, bool)
@@ -96,7 +105,6 @@ class Drawer:
                 solid[top:bottom, left:right] = True
         self._smooth(stage, listed, to_picture, picture, marks & ~solid, FINE)
         self._smooth(stage, listed, to_picture, picture, marks & solid, self.lattice)
-        return picture
 
     def _drawn(self, stage: Stage, listed: list[Listed], to_picture: Floats, piece: Scissor) -> np.ndarray:
         """One piece of the picture, one sample to the px."""

@@ -1,5 +1,6 @@
 """A view of a frame: background, the painted title over it, zoom and panning. The stage and the desk's picture build on it."""
 
+import contextlib
 import time
 from typing import NamedTuple
 
@@ -19,6 +20,7 @@ from avlet.layout.areas import frame_area
 from avlet.media.placing import Placed
 from avlet.motion.posed import Pose
 from avlet.paint.painter import canvas_over, new_pixels, paint_pose
+from avlet.paint.spaces import hurried
 
 MARGIN = 14
 """px round the picture when it is fitted into the view."""
@@ -178,6 +180,7 @@ class FrameView(QWidget):
         key = self.picture_key()
         full = None if key is None else (*key, width, height, area.x() - seen.x(), area.y() - seen.y(), area.width())
         frame = self._poses[0].pose.frame
+        rough = self.hurry.rough
         kept = self.cache.get(full, frame) if full is not None else None
         if kept is not None:
             painter.drawImage(QRectF(seen), image_over(kept))
@@ -199,13 +202,14 @@ class FrameView(QWidget):
                 canvas.translate(lies.x, lies.y)
                 canvas.scale(lies.scale, lies.scale)
             canvas.clipRect(skia.Rect.MakeWH(shape.width, shape.height))
-            self.paint_title(canvas, pose)
+            with hurried() if rough else contextlib.nullcontext():
+                self.paint_title(canvas, pose)
             canvas.restore()
         surface.flushAndSubmit()
         taken = time.perf_counter() - begun
         self.seconds_a_frame = taken / self.hurry.share**2
         self.hurry.took(taken)
-        if full is not None:
+        if full is not None and not rough:
             self.cache.put(full, frame, self._pixels)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, width < seen.width())
         painter.drawImage(QRectF(seen), image_over(self._pixels))

@@ -1,4 +1,4 @@
-"""Drawing smaller while something is dragged, so that the picture follows the hand; sharp again when the hand rests."""
+"""Drawing quicker while something is dragged, so that the picture follows the hand; as it is again when the hand rests."""
 
 import math
 
@@ -13,13 +13,15 @@ _REST = 160
 
 
 class Hurry(QObject):
-    """How large a picture is drawn at present, as a share of its width and height. ``rested`` tells that it is to be drawn sharp."""
+    """How large a picture is drawn at present, as a share of its width and height, and how roughly. ``rested`` tells that it is to be
+    drawn as it is.
+    """
 
     rested = pyqtSignal()
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._on = False
+        self._on = self._slow = False
         self._share = 1.0
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -31,16 +33,23 @@ class Hurry(QObject):
         """Of the width and the height."""
         return self._share if self._on else 1.0
 
+    @property
+    def rough(self) -> bool:
+        """Whether all is left out that only makes edges smoother: from the first picture of a gesture that took too long."""
+        return self._on and self._slow
+
     def follow(self, in_gesture: bool) -> None:
         """Something has changed, by a hand that goes on or at once."""
         self._on = in_gesture
+        self._slow &= in_gesture
         self._timer.stop()
 
     def took(self, seconds: float) -> None:
         """A picture of the present share took so long: the next ones of a gesture are smaller or larger accordingly."""
         whole = seconds / self.share**2
         self._share = 1.0 if whole <= SLOW else max(SMALLEST, min(1.0, math.sqrt(WANTED / whole)))
-        if self._on and self._share < 1:
+        self._slow |= self._on and whole > SLOW
+        if self._on and (self._share < 1 or self._slow):
             self._timer.start()
 
     def _rest(self) -> None:
