@@ -15,6 +15,7 @@ from avlet.paint.contours import contours_of
 from avlet.paint.outlines import unit_paths
 from avlet.paint.scene import Scene
 from avlet.paint.space_bodies import stage_of
+from avlet.paint.spaces import hurried
 from avlet.solid import drawing
 from avlet.solid.bodies import Stage
 from avlet.solid.drawer import Through
@@ -126,7 +127,8 @@ def on_the_stage() -> float:
     for turn in range(10):
         space = msgspec.structs.replace(made.template.parts[-1], camera=Camera(round=turn + 0.5))
         begin = time.perf_counter()
-        Scene(msgspec.structs.replace(made.template, parts=(*made.template.parts[:-1], space)), made.book).paint(40, pixels)
+        with hurried():
+            Scene(msgspec.structs.replace(made.template, parts=(*made.template.parts[:-1], space)), made.book).paint(40, pixels)
         taken = min(taken, time.perf_counter() - begin)
     print(f"a space on the stage: {taken * 1000:.0f} ms from a changed camera to seeing it")
     return taken / 0.080
