@@ -18,9 +18,8 @@ from avlet.paint.space_bodies import stage_of
 from avlet.paint.spaces import hurried
 from avlet.solid import drawing
 from avlet.solid.bodies import Stage
-from avlet.solid.drawer import Through
 from avlet.solid.meshes import mesh_of
-from avlet.solid.sights import of_box, to_clip
+from avlet.solid.sights import columns, of_box, to_clip
 from avlet.text.fonts import bundled_fonts
 from benchmarks.measure import best
 
@@ -53,10 +52,10 @@ def bare(stage: Stage, width: int, height: int) -> Callable[[], None]:
     assert not isinstance(made, str)
     gl, library = made.card.gl, made.card.moderngl
     clip = to_clip(stage, of_box((0.0, 0.0, 1920.0, 1080.0), 1920, 1080), 1920, 1080)
-    through = Through((0, 0, width, height), np.zeros((2, 3)))
     targets: list[tuple[Any, Any]] = []
 
     def run() -> None:
+        made._told.clear()
         made.maps.draw(stage.bodies, stage.light)
         if not targets:
             colours, depths = gl.renderbuffer((width, height), 4, samples=4), gl.depth_renderbuffer((width, height), samples=4)
@@ -67,9 +66,9 @@ def bare(stage: Stage, width: int, height: int) -> Callable[[], None]:
         drawn.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
         gl.enable_only(library.DEPTH_TEST | library.BLEND)
         for body in stage.bodies:
-            program = made._program(body, True)
-            made._tell(program, stage, clip, through)
-            made._draw_body(drawn, program, body)
+            program, mesh = made._ready(drawn, stage, body, True)
+            program["view"].write(columns(clip))
+            made._draw_body(drawn, mesh, body)
         gl.copy_framebuffer(plain, drawn)
         plain.read(components=4, alignment=1)
 

@@ -61,7 +61,7 @@ def drawn(corners, width, height, flat=True, side=None, depth=0.0):
         made.lattice = before
 
 
-@pytest.mark.parametrize("side", [2, 4, 8])
+@pytest.mark.parametrize("side", [2, 3, 4, 8])
 def test_no_two_samples_of_a_px_lie_in_one_row_or_column(side):
     lattice = Lattice(side)
     tile = Tile(0, 0, np.repeat(np.arange(lattice.tile), lattice.tile), np.tile(np.arange(lattice.tile), lattice.tile))
@@ -80,9 +80,9 @@ def test_no_two_samples_of_a_px_lie_in_one_row_or_column(side):
 
 
 @pytest.mark.parametrize("turn", [0.0, 3.0, 17.0, 45.0, 90.0, 133.0])
-@pytest.mark.parametrize("side", [None, 4])
+@pytest.mark.parametrize("side", [None, 3])
 def test_each_px_is_as_full_as_what_covers_it(turn, side):
-    """A bar at any angle, at a place between px: 65 samples where all is flat, 17 about solids, are within a sample or so of the area."""
+    """A bar at any angle, at a place between px: 65 samples where all is flat, ten about solids, are within a sample or so of the area."""
     a, middle = math.radians(turn), np.array([30.37, 24.81])
     around = np.array([[math.cos(a), math.sin(a)], [-math.sin(a), math.cos(a)]])
     corners = middle + np.array([(-17.3, -6.2), (17.3, -6.2), (17.3, 6.2), (-17.3, 6.2)]) @ around
@@ -102,7 +102,7 @@ def test_a_finer_lattice_about_solids_where_there_is_a_card_for_it():
 
 
 @pytest.mark.parametrize(("words", "side"), [
-    ("llvmpipe (LLVM 15.0.6, 256 bits)", 4), ("softpipe", 4), ("Software Rasterizer (swrast)", 4), ("AMD Radeon RX 6600 (navi23)", 8),
+    ("llvmpipe (LLVM 15.0.6, 256 bits)", 3), ("softpipe", 3), ("Software Rasterizer (swrast)", 3), ("AMD Radeon RX 6600 (navi23)", 8),
     ("Mesa Intel(R) UHD Graphics 620", 8), ("", 8),
 ])  # fmt: skip
 def test_as_fine_as_what_draws_allows(words, side):
@@ -176,7 +176,7 @@ def test_the_mean_of_samples_is_each_channels_own():
 
 def test_edges_of_letters_turned_away_change_in_many_steps(book):
     made = scene(book, word(solid=Solidity(depth=20.0), stand=Stand(swing=30.0)), camera=Camera(round=12.0), **FLAT_LIGHT).picture(30)
-    assert len(np.unique(made[..., 3])) >= 17
+    assert len(np.unique(made[..., 3])) >= 11
 
 
 def test_a_narrow_edge_of_a_solid_letter_is_an_even_line(book):

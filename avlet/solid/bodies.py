@@ -50,6 +50,11 @@ class Body:
         clear = self.texture is not None and bool((self.texture.pixels[..., 3] < 255).any())
         return self.opacity < 1 or self.only_shadows or clear or bool(self.mask)
 
+    @property
+    def square(self) -> bool:
+        """Whether it is flat and lies as the sheet of the frame does, so that no other like it cuts through it."""
+        return self.mesh.flat and bool(np.abs(self.matrix[2, :2]).max() < 1e-6 and np.abs(self.matrix[3, :3]).max() < 1e-9)
+
     @functools.cached_property
     def normals(self) -> bytes:
         """What brings normals into space, (3, 3) as OpenGL reads it."""
@@ -124,3 +129,9 @@ class Stage:
     view: View
     masks: Mapping[str, np.ndarray] = field(default_factory=dict)
     fine: bool = True
+
+    @functools.cached_property
+    def farthest(self) -> float:
+        """How far from the eye, along its view, the farthest corner of a body is."""
+        m, points = self.view.matrix, [body.corners for body in self.bodies if not body.mesh.empty]
+        return float((np.concatenate(points) @ m[3, :3] + m[3, 3]).max()) if points else 1.0

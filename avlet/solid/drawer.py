@@ -8,7 +8,7 @@ import numpy as np
 
 from avlet.arrays import Floats, Marks
 from avlet.solid.bodies import Body, Stage
-from avlet.solid.edges import CELL, FINE, Lattice, Tile, edges_of, means, thin_places, tiles_of
+from avlet.solid.edges import CELL, FINE, Lattice, Tile, edges_of, means, outlines_of, tiles_of
 from avlet.solid.graphics_card import GraphicsCard, tell
 from avlet.solid.meshes import edge_share
 from avlet.solid.order import in_order
@@ -48,16 +48,15 @@ class Listed:
         return None if self.body.through and not self.body.only_shadows else shadows_on(self.stage, self.body)
 
 
-class View(NamedTuple):
-    """What is drawn where: from px of the frame to those of what is drawn into (2, 3), and where in that, as a box of px."""
+class Part(NamedTuple):
+    """A part of what is drawn into: from px of the frame to its own (2, 3), where it lies, and how bodies are drawn there, by number.
+
+    Masks are cut to ``piece``, in px of the picture; ``to_mask`` (2, 3) leads there from px of what is drawn into.
+    """
 
     to_px: Floats
     where: Scissor
-
-
-class Through(NamedTuple):
-    """What masks are cut to, in px of the picture, and how one gets there from px of what is drawn into, (2, 3)."""
-
+    passes: dict[int, Passes]
     piece: Scissor
     to_mask: Floats
 
@@ -70,11 +69,14 @@ class Drawer:
         self.maps = ShadowMaps(card)
         self.lattice = Lattice(side)
         """The samples of px about solid bodies."""
+        self._told: set[Any] = set()
+        """The programs that know the stage of the present picture."""
 
     def draw(self, stage: Stage, box: Area, width: int, height: int) -> np.ndarray:
         """The picture of a stage within a box of the frame, premultiplied RGBA (height, width, 4)."""
         bodies = [body for body in stage.bodies if not body.mesh.empty and body.opacity > 0]
         self.card.begin_picture()
+        self._told.clear()
         self.maps.draw(bodies, stage.light, width / (box[2] - box[0]))
         listed = [Listed(number, body, stage) for number, body in in_order(stage, bodies)]
         regions, to_picture = focus(stage, box, width, height) if not stage.masks else None, of_box(box, width, height)
@@ -94,16 +96,20 @@ class Drawer:
     def _smooth_edges(
         self, stage: Stage, listed: list[Listed], to_picture: Floats, picture: np.ndarray, regions: list[Region] | None
     ) -> None:
-        """Find px with edges and draw them once more: finer where all is flat, which costs least and is to look as without a space."""
+        """Find px with edges and draw them once more: finer about what lies flat and square, so that it looks as without a space.
+
+        A shadow's edge on what is plain needs no more samples: it is soft as it is.
+        """
         height, width, _ = picture.shape
-        marks = edges_of(picture, regions or [Region(0, 0, width, height)])
-        thin_places(stage, [one.body for one in listed], to_picture, marks)
-        solid = np.zeros(marks.shape, bool)
+        bodies = [one.body for one in listed]
+        thin, square = outlines_of(stage, bodies, to_picture, (height, width))
+        solid = np.zeros(thin.shape, bool)
         for one in listed:
-            if not one.body.mesh.flat:
+            if not one.body.square:
                 left, top, right, bottom = region_of(one.area, to_picture, width, height) if one.area is not None else (0, 0, width, height)
                 solid[top:bottom, left:right] = True
-        self._smooth(stage, listed, to_picture, picture, marks & ~solid, FINE)
+        marks = edges_of(picture, regions or [Region(0, 0, width, height)]) | thin
+        self._smooth(stage, listed, to_picture, picture, marks & square & ~solid, FINE)
         self._smooth(stage, listed, to_picture, picture, marks & solid, self.lattice)
 
     def _drawn(self, stage: Stage, listed: list[Listed], to_picture: Floats, piece: Scissor) -> np.ndarray:
@@ -112,9 +118,9 @@ class Drawer:
         drawn = self.card.target(width, height)
         self._begin(drawn, width, height)
         to_px = to_picture - [[0, 0, left], [0, 0, top]]
-        through = Through(piece, np.array([[1 / width, 0.0, 0.0], [0.0, 1 / height, 0.0]]))
-        view = View(to_px, (0, 0, width, height))
-        self._bodies(drawn, stage, [(one, self._passes(one, to_px, width, height)) for one in listed], view, through)
+        passes = {one.number: self._passes(one, to_px, width, height) for one in listed}
+        to_mask = np.array([[1 / width, 0.0, 0.0], [0.0, 1 / height, 0.0]])
+        self._bodies(drawn, stage, listed, [Part(to_px, (0, 0, width, height), passes, piece, to_mask)])
         self._end(drawn)
         return self._read(drawn, width, height)
 
@@ -127,8 +133,7 @@ class Drawer:
             wanted = np.concatenate([lattice.places(tile, x, y, side) for tile, x, y in several])
             self._begin(drawn, side, side)
             self._only(drawn, wanted, side)
-            for tile, x, y in several:
-                self._tile(drawn, stage, listed, to_picture, tile, (x, y, CELL, CELL), lattice)
+            self._bodies(drawn, stage, listed, [self._tile(stage, listed, to_picture, *one, lattice) for one in several])
             self._end(drawn)
             samples = self._read(drawn, side, side).reshape(-1).view(np.uint32)[wanted]
             rows = np.concatenate([tile.top + tile.rows for tile, _, _ in several])
@@ -147,22 +152,19 @@ class Drawer:
         self.card.sheet(program).render(library.TRIANGLES, 3)
         gl.blend_func = library.ONE, library.ONE_MINUS_SRC_ALPHA
 
-    def _tile(
-        self, drawn: Any, stage: Stage, listed: list[Listed], to_picture: Floats, tile: Tile, where: Scissor, lattice: Lattice
-    ) -> None:
-        """Draw the samples of a tile."""
+    def _tile(self, stage: Stage, listed: list[Listed], to_picture: Floats, tile: Tile, x: int, y: int, lattice: Lattice) -> Part:
+        """Where the samples of a tile are drawn."""
         side, turned = lattice.tile, lattice.to_cell(tile)
-        to_px = turned[:, :2] @ to_picture + [[0, 0, turned[0, 2]], [0, 0, turned[1, 2]]]
-        px = np.array([[tile.left, tile.left + side], [tile.top, tile.top + side]])
-        (left, right), (top, bottom) = (np.linalg.inv(to_picture[:, :2]) @ (px - to_picture[:, 2:])).tolist()
-        box = left, top, right, bottom
-        there: list[tuple[Listed, Passes]] = [
-            (one, [(self._shadows(stage) and (one.falls is None or any(_meet(fall, box) for fall in one.falls)), [None])])
+        to_px = turned[:, :2] @ to_picture
+        to_px[:, 2] += turned[:, 2]
+        (across, _, left), (_, down, top) = to_picture.tolist()
+        box = (tile.left - left) / across, (tile.top - top) / down, (tile.left + side - left) / across, (tile.top + side - top) / down
+        passes: dict[int, Passes] = {
+            one.number: [(self._shadows(stage) and (one.falls is None or any(_meet(fall, box) for fall in one.falls)), [None])]
             for one in listed if one.area is None or _meet(one.area, box)
-        ]  # fmt: skip
-        back = np.linalg.inv(turned[:, :2])
-        to_mask = np.column_stack([back, -back @ (turned @ (tile.left, tile.top, 1) + where[:2])]) / side
-        self._bodies(drawn, stage, there, View(to_px, where), Through((tile.left, tile.top, side, side), to_mask))
+        }  # fmt: skip
+        to_mask = np.column_stack([lattice.back, -lattice.back @ (turned @ (tile.left, tile.top, 1) + (x, y))]) / side
+        return Part(to_px, (x, y, CELL, CELL), passes, (tile.left, tile.top, side, side), to_mask)
 
     def _begin(self, drawn: Any, width: int, height: int) -> None:
         """An empty picture."""
@@ -176,25 +178,28 @@ class Drawer:
         gl.blend_func = library.ONE, library.ONE_MINUS_SRC_ALPHA
         gl.depth_func = "<="
 
-    def _bodies(self, drawn: Any, stage: Stage, listed: list[tuple[Listed, Passes]], view: View, through: Through) -> None:
-        """Draw bodies in their order, each in its passes."""
-        gl, (x, y, width, height) = self.card.gl, view.where
-        gl.viewport = view.where
-        clip = to_clip(stage, view.to_px, width, height)
-        told: set[Any] = set()
-        for one, passes in listed:
+    def _bodies(self, drawn: Any, stage: Stage, listed: list[Listed], parts: list[Part]) -> None:
+        """Draw bodies in their order, each in all parts of what is drawn into, in its passes."""
+        gl = self.card.gl
+        clips = [columns(to_clip(stage, part.to_px, *part.where[2:])) for part in parts]
+        for one in listed:
             gl.polygon_offset = 0.0, -2.0 * one.number  # of what lies in one plane the later lies over the earlier, as without a space
-            if one.body.mask:
-                left, top, wide, high = through.piece
-                self.card.mask(_cut(stage.masks[one.body.mask], left, top, wide, high)).use(_MASK)
-            for shaded, areas in passes:
-                program = self._program(one.body, shaded)
-                if program not in told:
-                    self._tell(program, stage, clip, through)
-                    told.add(program)
-                for area in areas:
-                    drawn.scissor = view.where if area is None else (area[0] + x, area[1] + y, area[2], area[3])
-                    self._draw_body(drawn, program, one.body)
+            ready: dict[bool, tuple[Any, Any]] = {}
+            for part, clip in zip(parts, clips, strict=True):
+                x, y, _, _ = part.where
+                for shaded, areas in part.passes.get(one.number, ()):
+                    if shaded not in ready:
+                        ready[shaded] = self._ready(drawn, stage, one.body, shaded)
+                    program, mesh = ready[shaded]
+                    program["view"].write(clip)
+                    if one.body.mask:
+                        self.card.mask(_cut(stage.masks[one.body.mask], *part.piece)).use(_MASK)
+                        mask_across, mask_down = part.to_mask.tolist()
+                        tell(program, {"mask_across": mask_across, "mask_down": mask_down})
+                    for area in areas:
+                        gl.viewport = part.where
+                        drawn.scissor = part.where if area is None else (area[0] + x, area[1] + y, area[2], area[3])
+                        self._draw_body(drawn, mesh, one.body)
 
     def _end(self, drawn: Any) -> None:
         drawn.scissor = None
@@ -239,16 +244,17 @@ class Drawer:
         )
         return [(True, [*inside])] if one.body.only_shadows else [(True, [*inside]), (False, [*beside])]
 
-    def _tell(self, program: Any, stage: Stage, clip: Floats, through: Through) -> None:
-        light = stage.light
-        tell(program, {
-            "view": columns(clip), "eye": tuple(stage.view.eye.tolist()), "sky": light.sky, "sun": light.sun, "to_sun": light.to_sun,
-            "white": light.white, "picture": _PICTURE, "mask": _MASK,
-            "mask_across": through.to_mask[0].tolist(), "mask_down": through.to_mask[1].tolist(),
-        })  # fmt: skip
-        self.maps.tell(program, light)
-
-    def _draw_body(self, drawn: Any, program: Any, body: Body) -> None:
+    def _ready(self, drawn: Any, stage: Stage, body: Body, shaded: bool) -> tuple[Any, Any]:
+        """The program that draws a body, told all but from where that is seen, and the body's mesh as it takes it."""
+        program = self._program(body, shaded)
+        if program not in self._told:
+            light = stage.light
+            tell(program, {
+                "eye": tuple(stage.view.eye.tolist()), "sky": light.sky, "sun": light.sun, "to_sun": light.to_sun, "white": light.white,
+                "picture": _PICTURE, "mask": _MASK,
+            })  # fmt: skip
+            self.maps.tell(program, light)
+            self._told.add(program)
         values: dict[str, Any] = {
             "body": columns(body.matrix), "normals": body.normals, "depth": body.depth,
             "edge_share": edge_share(body.mesh.edge, body.depth), "front": body.front, "side": body.side, "edge": body.edge,
@@ -259,14 +265,17 @@ class Drawer:
             values["cover"] = left, top, right - left, bottom - top
             self.card.texture(body.texture).use(_PICTURE)
         tell(program, values)
-        there = self.card.mesh(body.mesh, program)
+        drawn.depth_mask = not body.through
+        return program, self.card.mesh(body.mesh, program)
+
+    def _draw_body(self, drawn: Any, mesh: Any, body: Body) -> None:
         if body.through and not body.mesh.flat:  # one sees what is behind it, but not its own inside
             gl, library = self.card.gl, self.card.moderngl
             drawn.depth_mask, gl.blend_func = True, (library.ZERO, library.ONE)  # depths alone
-            there.render()
+            mesh.render()
             gl.blend_func = library.ONE, library.ONE_MINUS_SRC_ALPHA
-        drawn.depth_mask = not body.through
-        there.render()
+            drawn.depth_mask = False
+        mesh.render()
 
 
 def _meet(one: Area, other: Area) -> bool:

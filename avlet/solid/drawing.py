@@ -55,7 +55,7 @@ def _made() -> "Drawer | str":
 
 def lattice_for(words: str) -> int:
     """How fine px about solids are looked at, see :class:`~avlet.solid.edges.Lattice`, by what draws: as fine as all else by a card."""
-    return 4 if any(name in words.casefold() for name in STAND_INS) else FINE.side
+    return 3 if any(name in words.casefold() for name in STAND_INS) else FINE.side
 
 
 def _in_words(error: Exception) -> str:

@@ -36,6 +36,12 @@ class Lattice:
         self._pattern = there[((px >= 0) & (px < self.samples)).all(axis=1)]
 
     @functools.cached_property
+    def back(self) -> Floats:
+        """From px of a tile's square to those of the picture, but for where it lies, (2, 2)."""
+        found: Floats = np.linalg.inv(self.turn)
+        return found
+
+    @functools.cached_property
     def _of_px(self) -> tuple[np.ndarray, np.ndarray]:
         """Rows and columns of the samples of each px of a tile, (height, width, samples)."""
         y, x = np.mgrid[: self.tile, : self.tile]
@@ -51,7 +57,8 @@ class Lattice:
 
     def to_cell(self, tile: "Tile") -> Floats:
         """From px of the picture to those of a tile's square, (2, 3)."""
-        return np.column_stack([self.turn, np.array([0, self.tile]) - self.turn @ (tile.left, tile.top)]).astype(float)
+        first = np.array([tile.left, tile.top]) + (0.5 / self.samples if self.side % 2 else 0.0)  # so that samples lie evenly about middles
+        return np.column_stack([self.turn, np.array([0, self.tile]) - self.turn @ first])
 
 
 FINE = Lattice(8)
@@ -86,33 +93,42 @@ def _differ(one: np.ndarray, other: np.ndarray) -> Marks:
     return found
 
 
-def thin_places(stage: Stage, bodies: Sequence[Body], to_picture: Floats, marks: Marks) -> None:
-    """Mark px about what the middles of px may miss: corners, and the outlines of thin strokes."""
+def outlines_of(stage: Stage, bodies: Sequence[Body], to_picture: Floats, shape: tuple[int, int]) -> tuple[Marks, Marks]:
+    """Px about what the middles of px may miss, corners and the outlines of thin strokes; and px about outlines of what lies square."""
     matrix = np.vstack([to_picture, [0, 0, 1]]) @ stage.view.matrix[[0, 1, 3]]
-    found = np.zeros(marks.shape, bool)
+    thin, square = np.zeros(shape, bool), np.zeros(shape, bool)
     for body in bodies:
         mesh, to_px = body.mesh, (matrix @ body.matrix).T
         points = mesh.raised(mesh.borders, body.depth) @ to_px
         if not len(points) or (points[..., 2] <= NEAR).any():
             continue
         tips = mesh.raised(mesh.tips, body.depth) @ to_px
-        _mark(found, tips[:, :2] / tips[:, 2:])
+        _mark(thin, tips[:, :2] / tips[:, 2:])
         ends = points[..., :2] / points[..., 2:]
         ways = ends[:, 1] - ends[:, 0]
         lengths = np.hypot(ways[:, 0], ways[:, 1])
         around = max(1e-9, float(lengths.sum()))
         wide = abs(float((ends[:, 0, 0] * ends[:, 1, 1] - ends[:, 1, 0] * ends[:, 0, 1]).sum())) / around
-        if wide < _THIN and around < _LONGEST:
+        if (body.square or wide < _THIN) and around < _LONGEST:
             steps = np.ceil(lengths / _STEP).astype(int) + 1
             line = np.repeat(np.arange(len(steps)), steps)
             share = (np.arange(len(line)) - np.repeat(np.cumsum(steps) - steps, steps)) / np.maximum(steps[line] - 1, 1)
-            _mark(found, ends[line, 0] + ways[line] * share[:, None])
-    if found.any():
-        found[:, 1:] |= found[:, :-1]
-        found[:, :-1] |= found[:, 1:]
-        found[1:] |= found[:-1]
-        found[:-1] |= found[1:]
-        marks |= found
+            along = ends[line, 0] + ways[line] * share[:, None]
+            if wide < _THIN:
+                _mark(thin, along)
+            if body.square:
+                _mark(square, along)
+    return _wider(thin), _wider(square)
+
+
+def _wider(marks: Marks) -> Marks:
+    """Marks, and the px beside them."""
+    if marks.any():
+        marks[:, 1:] |= marks[:, :-1]
+        marks[:, :-1] |= marks[:, 1:]
+        marks[1:] |= marks[:-1]
+        marks[:-1] |= marks[1:]
+    return marks
 
 
 def _mark(marks: Marks, points: Floats) -> None:

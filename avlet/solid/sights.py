@@ -70,9 +70,7 @@ def to_clip(stage: Stage, to_px: Floats, width: int, height: int) -> Floats:
     """
     m = stage.view.matrix
     seen = to_px @ m[[0, 1, 3]]
-    points = [body.corners for body in stage.bodies if not body.mesh.empty]
-    farthest = float((np.concatenate(points) @ m[3, :3] + m[3, 3]).max()) if points else 1.0
-    far = max(2.0, farthest * 1.05)
+    far = max(2.0, stage.farthest * 1.05)
     clip = np.zeros((4, 4))
     clip[0] = 2 / width * seen[0] - m[3]
     clip[1] = 2 / height * seen[1] - m[3]
