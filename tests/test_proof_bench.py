@@ -4,10 +4,12 @@ import dataclasses
 import json
 
 import msgspec
+import numpy as np
 import pytest
 from conftest import DEMO
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QPushButton
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QPushButton
 
 from avlet.desktop.window.shell import BENCHES, BUILD, PROOF
 from avlet.desktop.window.window import Window
@@ -366,17 +368,23 @@ def test_rows_from_a_table_are_kept(proof, qtbot, monkeypatch, tmp_path):
 def test_the_sheet_follows_the_template(proof, qtbot):
     """A colour that is changed while the bench is in front is in every cell of the sheet, and its findings are of the new one."""
     sheet, session = proof.sheet, proof.session
+
+    def painted(*colour):
+        """Px of the sheet in a colour of the plate: cells are drawn one after another."""
+        image = sheet.viewport().grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+        pixels = np.frombuffer(image.constBits().asarray(image.sizeInBytes()), np.uint8).reshape(image.height(), -1, 4)[..., :3].astype(int)
+        return int((np.abs(pixels[..., ::-1] - colour).max(axis=2) < 8).sum())
+
     qtbot.waitUntil(lambda: proof.model.of is session.template, timeout=120_000)
-    before, of = sheet.viewport().grab().toImage(), proof.model.proof
+    of, designed, light = proof.model.proof, (0x20, 0x43, 0x5C), (0xE8, 0xF0, 0xC0)
+    qtbot.waitUntil(lambda: painted(*designed) > 2_000, timeout=30_000)
     session.write({"plate/fill.colour": "#E8F0C0"})
     qtbot.waitUntil(lambda: proof.model.proof is not of and proof.model.of is session.template, timeout=120_000)
-    QApplication.processEvents()
-    after = sheet.viewport().grab().toImage()
-    assert after != before and any(f.check == "contrast" for f in proof.model.proof.open), "white on a light plate"
+    qtbot.waitUntil(lambda: painted(*light) > 2_000 > painted(*designed), timeout=30_000)
+    assert any(f.check == "contrast" for f in proof.model.proof.open), "white on a light plate"
     window = proof.window()
     window.undo()
     qtbot.waitUntil(
         lambda: proof.model.of is session.template and not any(f.check == "contrast" for f in proof.model.proof.open), timeout=120_000
     )
-    QApplication.processEvents()
-    assert sheet.viewport().grab().toImage() != after
+    qtbot.waitUntil(lambda: painted(*designed) > 2_000 and painted(*light) < 100, timeout=30_000)
