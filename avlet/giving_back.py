@@ -23,9 +23,7 @@ _STATM = Path("/proc/self/statm")
 _least = [0]
 MUCH_HELD = 400 * 2**20
 """Bytes from which a process holds so much that what it keeps only to be quick goes as well, see :func:`holds_much`."""
-_GROWN_SINCE = MOST_GROWN // 2
-"""Bytes by which one that holds much may grow before it is asked again."""
-_eased_to = [MUCH_HELD - _GROWN_SINCE]
+_eased_to = [MUCH_HELD - MOST_GROWN]
 
 
 @functools.cache
@@ -55,14 +53,14 @@ def held() -> int:
 
 def holds_much() -> bool:
     """Whether this process holds much, and has grown since it was last asked to let go of what it can."""
-    return held() > _eased_to[0] + _GROWN_SINCE
+    return held() > _eased_to[0] + MOST_GROWN
 
 
 def eased() -> None:
     """All was let go that could be: what is held now is what is needed."""
     _least[0] = 0
     give_back()
-    _eased_to[0] = max(MUCH_HELD - _GROWN_SINCE, held())
+    _eased_to[0] = max(MUCH_HELD - MOST_GROWN, held())
 
 
 def give_back() -> bool:

@@ -195,3 +195,13 @@ def test_while_a_hand_moves_edges_are_those_of_the_middles_of_px(book):
         rough = made.picture(30)
     assert set(np.unique(rough[..., 3])) == {0, 255} and len(np.unique(fine[..., 3])) > 40
     assert (made.picture(30) == fine).all(), "what was rough is not kept for what is fine"
+
+
+@pytest.mark.parametrize("longest", [None, 100.0])
+def test_edges_of_a_sheet_that_is_not_followed_all_round_are_smooth(book, monkeypatch, longest):
+    """One that reaches behind the eye, or whose outline is endless: its edges are found by what is seen."""
+    if longest is not None:
+        monkeypatch.setattr("avlet.solid.edges._LONGEST", longest)
+    wide = sheet(width=4_000.0 if longest is None else 400.0, height=150.0)
+    made = scene(book, wide, camera=Camera(round=80.0 if longest is None else 8.0, up=6.0), **FLAT_LIGHT).picture(30)
+    assert len(np.unique(made[..., 3])) >= 8

@@ -32,9 +32,9 @@ Source = Callable[[skia.Canvas, Pose, str, str], None]
 
 
 @contextlib.contextmanager
-def hurried() -> Iterator[None]:
+def hurried(on: bool = True) -> Iterator[None]:
     """Within this, edges in spaces are not drawn finer than px: while a hand moves something, the picture is to follow it."""
-    before, _hurried[0] = _hurried[0], True
+    before, _hurried[0] = _hurried[0], on
     try:
         yield
     finally:

@@ -101,11 +101,10 @@ class Drawer:
         A shadow's edge on what is plain needs no more samples: it is soft as it is.
         """
         height, width, _ = picture.shape
-        bodies = [one.body for one in listed]
-        thin, square = outlines_of(stage, bodies, to_picture, (height, width))
+        thin, square, followed = outlines_of(stage, [one.body for one in listed], to_picture, (height, width))
         solid = np.zeros(thin.shape, bool)
-        for one in listed:
-            if not one.body.square:
+        for one, all_found in zip(listed, followed, strict=True):
+            if not all_found:
                 left, top, right, bottom = region_of(one.area, to_picture, width, height) if one.area is not None else (0, 0, width, height)
                 solid[top:bottom, left:right] = True
         marks = edges_of(picture, regions or [Region(0, 0, width, height)]) | thin

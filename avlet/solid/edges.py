@@ -93,11 +93,13 @@ def _differ(one: np.ndarray, other: np.ndarray) -> Marks:
     return found
 
 
-def outlines_of(stage: Stage, bodies: Sequence[Body], to_picture: Floats, shape: tuple[int, int]) -> tuple[Marks, Marks]:
-    """Px about what the middles of px may miss, corners and the outlines of thin strokes; and px about outlines of what lies square."""
+def outlines_of(stage: Stage, bodies: Sequence[Body], to_picture: Floats, shape: tuple[int, int]) -> tuple[Marks, Marks, list[bool]]:
+    """Px about what the middles of px may miss, corners and the outlines of thin strokes; px about outlines of what lies square; and for
+    each body whether that is all of its edges: not of what is solid, partly behind the eye, or endless.
+    """
     matrix = np.vstack([to_picture, [0, 0, 1]]) @ stage.view.matrix[[0, 1, 3]]
-    thin, square = np.zeros(shape, bool), np.zeros(shape, bool)
-    for body in bodies:
+    thin, square, followed = np.zeros(shape, bool), np.zeros(shape, bool), [False] * len(bodies)
+    for number, body in enumerate(bodies):
         mesh, to_px = body.mesh, (matrix @ body.matrix).T
         points = mesh.raised(mesh.borders, body.depth) @ to_px
         if not len(points) or (points[..., 2] <= NEAR).any():
@@ -118,7 +120,8 @@ def outlines_of(stage: Stage, bodies: Sequence[Body], to_picture: Floats, shape:
                 _mark(thin, along)
             if body.square:
                 _mark(square, along)
-    return _wider(thin), _wider(square)
+                followed[number] = True
+    return _wider(thin), _wider(square), followed
 
 
 def _wider(marks: Marks) -> Marks:

@@ -1,6 +1,5 @@
 """A view of a frame: background, the painted title over it, zoom and panning. The stage and the desk's picture build on it."""
 
-import contextlib
 import time
 from typing import NamedTuple
 
@@ -202,7 +201,7 @@ class FrameView(QWidget):
                 canvas.translate(lies.x, lies.y)
                 canvas.scale(lies.scale, lies.scale)
             canvas.clipRect(skia.Rect.MakeWH(shape.width, shape.height))
-            with hurried() if rough else contextlib.nullcontext():
+            with hurried(rough):
                 self.paint_title(canvas, pose)
             canvas.restore()
         surface.flushAndSubmit()
