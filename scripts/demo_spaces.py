@@ -21,15 +21,14 @@ CLOTH, ROSE, DEEP, SAND = "#D9D5C8", "#C0485A", "#20435C", "#EAE2D0"
 
 def rising_word() -> Template:
     """Letter by letter through a sheet, past it and back, then flat; white at first, in its colour when it has arrived."""
-    through = Move(
-        travel="through the sheet", by="character", overlap=60, frames=30, coloured=True, colour="#FFFFFF", ease=READY_EASES["springy"]
-    )
+    through = Move(travel="through the sheet", by="character", overlap=60, frames=30, ease=READY_EASES["springy"])
+    whitened = Move(coloured=True, colour="#FFFFFF", by="character", overlap=60, frames=30, ease=READY_EASES["soft both"])
     parts = (
         ShapePart(id="sheet", name="Sheet", group="scene", width=1920, height=1080, fill=Solid(CLOTH), across=MIDDLE, down=MIDDLE,
                   way_out=StaysToTheEnd()),
         TextPart(id="word", name="Word", group="scene", text="TIDE", family="Fira Sans", style="Bold", size=400, align="middle", fill=Solid(ROSE),
                  case="capitals", room=Room(width=1560, remedies=("shrink",), smallest_size=25), across=MIDDLE, down=MIDDLE,
-                 solid=Solidity(depth=90, edging="chamfered", edge=3, surface="satin"), way_in=(through,),
+                 solid=Solidity(depth=90, edging="chamfered", edge=3, surface="satin"), way_in=(through, whitened),
                  keys=(Keyed("solid.depth", (Key(0, 100.0), Key(34, 100.0), Key(50, 12.0)), "times"),)),
         SpacePart(id="scene", name="Scene", way_out=StaysToTheEnd()),
     )  # fmt: skip

@@ -187,6 +187,27 @@ def test_a_library_that_takes_its_time_is_shown_when_it_is_read(qtbot, tmp_path,
     assert view.list.words() == ["Number 07"]
 
 
+def test_what_was_found_so_far_does_not_hide_the_whole_that_was_there_before_it(qtbot, tmp_path, monkeypatch):
+    for n in range(10):
+        write(tmp_path, f"p{n}.avlet", f"Number {n}")
+    real, told, looked_into = library._entry, [], []
+
+    def then_no_more(path):
+        looked_into.append(path)
+        monkeypatch.setattr(library, "_BETWEEN", 0.0 if len(looked_into) == 11 else 1000.0)
+        return real(path)
+
+    monkeypatch.setattr(library, "_entry", then_no_more)
+    view = shown(qtbot, LibraryView(CutSession(tmp_path)))
+    view.reader.found.connect(lambda found: told.append((len(found.entries), view.list.count())))
+    for n in range(5):
+        write(tmp_path, f"q{n}.avlet", f"Later {n}")
+    view.reload()
+    assert view.list.count() == 15
+    qtbot.waitUntil(lambda: bool(told))
+    assert told[0][0] < 15 == told[0][1]
+
+
 def test_what_was_asked_for_last_is_what_is_shown(qtbot, tmp_path, monkeypatch):
     for n in range(10):
         write(tmp_path / "a", f"a{n}.avlet", f"A {n}")

@@ -228,3 +228,6 @@ def test_the_demos_word_shows_no_letter_before_its_turn(book):
         assert abs(right - alone).max() <= 1, frame
     depth = [made.pose(frame).parts["word"].rest.part.solid.depth for frame in range(made.length)]
     assert max(depth) <= 90.0 + 1e-9, "keys between two equal ones stay there"
+    tints = [made.pose(frame).parts["word"].tint for frame in range(1, 31)]
+    white = np.array([np.zeros(4) if tint is None else tint.share for tint in tints])
+    assert (np.diff(white, axis=0) <= 1e-9).all() and white[0].min() > 0.9 and white[-1].max() == 0.0, "a letter takes on its colour once"

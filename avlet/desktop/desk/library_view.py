@@ -132,8 +132,8 @@ class LibraryView(QWidget):
 
     def _found(self, found: Found) -> None:
         """Show what was read, or what of it was read so far."""
-        if not self.reader.is_current(found):
-            return
+        if not self.reader.is_current(found) or (found.said is None and not self._reading):
+            return  # what was found so far, told from another thread, may come behind the whole
         self.entries, self._by_name = found.entries, {entry.file_name: entry for entry in found.entries}
         if found.said is not None:
             self._reading, self.said = False, found.said
