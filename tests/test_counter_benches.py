@@ -12,6 +12,7 @@ from typer.testing import CliRunner
 from avlet.command_line.main import app, load_verbs
 from avlet.desktop.build.new_parts import add_shape, count_with
 from avlet.desktop.dialogs.languages_dialog import LanguagesDialog
+from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.desktop.recipe.sentences import Chip
 from avlet.desktop.stage.count_view import CountView
 from avlet.desktop.widgets.decimal_box import DecimalBox
@@ -248,7 +249,7 @@ def test_a_property_runs_with_the_count_and_stops(fresh, qtbot):
     menu.close()
     settle()
     assert fresh.session.template.part("count-plate").runs == (RunsWith("opacity", "count", 0.0, 100.0),)
-    box = fresh.build.recipe.findChild(NumberBox, "count-plate/opacity first")
+    box = fresh.build.recipe.findChild(NumberBox, "count-plate/runs.0.first")
     enter(qtbot, box, "20")
     made = fresh.session.scene()
     times = made.choreography.movers["count"].times
@@ -259,7 +260,18 @@ def test_a_property_runs_with_the_count_and_stops(fresh, qtbot):
     ) or "run with Count" in fresh.build.parts.parts.sentence(fresh.session.template.part("count-plate"))
     lanes = [run.label for row in rows_of(fresh.session.template, made.choreography) for run in row.runs]
     assert sorted(lanes) == ["Opacity with Count", "counts to 1284"]
+    last = fresh.build.recipe.findChild(NumberBox, "count-plate/runs.0.last")
+    last.customContextMenuRequested.emit(QPoint(2, 2))
+    menu = last.findChildren(DotMenu)[-1]
+    assert not {"Key it at this frame", "Back to usual"} & {a.text() for a in menu.actions()}
+    next(a for a in menu.actions() if a.text() == "Put on the card").trigger()
+    menu.close()
+    settle()
+    field = fresh.session.template.card.fields[-1]
+    assert field.label == "Count plate opacity where it lands" and (field.default, field.high) == (100.0, 100.0)
+    assert fresh.build.recipe.findChild(NumberBox, "count-plate/runs.0.last").property("chip") == "card"
     fresh.build.recipe.findChild(QPushButton, "run off count-plate/opacity").click()
+    assert fresh.session.template.wires_from(field.id) == ()
     assert fresh.session.template.part("count-plate").runs == ()
 
 
@@ -284,7 +296,7 @@ def test_keys_that_stand_instead_do_not_run_and_added_ones_do(fresh):
         counting.run_with(session.template, "count", "turn", "count")
     assert "turn" not in dict(counting.may_run(session.template, "count"))
     added = counting.run_with(keying.combined(session.template, "count", "turn", "added"), "count", "turn", "count")
-    added = counting.change_run(added, "count", "turn", first=0.0, last=90.0)
+    added = edits.set_property(edits.set_property(added, "count/runs.0.first", 0.0), "count/runs.0.last", 90.0)
     session.edit("Run", lambda _: added)
     scene = session.scene()
     land = round(scene.choreography.movers["count"].times.land)

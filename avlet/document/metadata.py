@@ -8,8 +8,8 @@ import itertools
 import math
 import typing
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import Any, Literal, TypeVar, get_args, get_origin
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar, Literal, TypeVar, get_args, get_origin
 
 import msgspec
 
@@ -29,7 +29,13 @@ T = TypeVar("T")
 
 
 class Value(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """Base of all values of a document: frozen, and strict about what it is read from."""
+    """Base of all values of a document: frozen, and strict about what it is read from.
+
+    ``LIKE`` names those of its values that are of the type of another property of the part, the one at its ``path``; each with words
+    that go behind that one's name.
+    """
+
+    LIKE: ClassVar[dict[str, str]] = {}
 
 
 Changes = Literal["setting", "layout", "look", "time"]
@@ -248,21 +254,27 @@ def _facts_in(value: Any, what: Changes) -> Any:
     return tuple(_facts_in(item, what) for item in value) if isinstance(value, tuple) else value
 
 
-def properties(value: msgspec.Struct, prefix: str = "") -> Iterator[Property]:
-    """Every property below ``value``, nested structs and tuples of structs included; the blocks of a list are none."""
+def properties(value: msgspec.Struct, prefix: str = "", root: msgspec.Struct | None = None) -> Iterator[Property]:
+    """Every property below ``value``, nested structs and tuples of structs included; the blocks of a list are none.
+
+    ``root`` is what paths begin at, where that is not ``value`` itself.
+    """
+    root = value if root is None else root
     known = property_types(type(value))
     for name in value.__struct_fields__:
         child = getattr(value, name)
+        if name in getattr(value, "LIKE", ()) and (kind := _type_like(root, value, name)) is not None:
+            yield Property(prefix + name, kind, child, kind.is_length(_owner_of(root, value, name)))
         if name in known:
             yield Property(prefix + name, known[name], child, known[name].is_length(value))
             if known[name].kind == "list":
                 continue
         if isinstance(child, msgspec.Struct):
-            yield from properties(child, f"{prefix}{name}.")
+            yield from properties(child, f"{prefix}{name}.", root)
         elif isinstance(child, tuple):
             for index, item in enumerate(child):
                 if isinstance(item, msgspec.Struct):
-                    yield from properties(item, f"{prefix}{name}.{index}.")
+                    yield from properties(item, f"{prefix}{name}.{index}.", root)
 
 
 def get_at(value: Any, path: str) -> Any:
@@ -274,18 +286,41 @@ def get_at(value: Any, path: str) -> Any:
 
 def type_at(value: Any, path: str) -> PropertyType:
     """The metadata of the property at a dotted path; raises ``LookupError`` when there is none."""
-    *parents, last = path.split(".")
-    for key in parents:
-        value = _child(value, key)
-    if isinstance(value, msgspec.Struct) and last in property_types(type(value)):
-        return property_types(type(value))[last]
+    parents, _, last = path.rpartition(".")
+    owner = get_at(value, parents) if parents else value
+    if isinstance(owner, msgspec.Struct):
+        if last in property_types(type(owner)):
+            return property_types(type(owner))[last]
+        kind = _type_like(value, owner, last)
+        if kind is not None:
+            return kind
     raise LookupError(path)
 
 
 def owner_at(value: Any, path: str) -> Any:
-    """The struct that the property at a dotted path is a property of."""
-    parents = path.rpartition(".")[0]
-    return get_at(value, parents) if parents else value
+    """The struct that the property at a dotted path is a property of; of what is like another property, the other's."""
+    parents, _, last = path.rpartition(".")
+    return _owner_of(value, get_at(value, parents) if parents else value, last)
+
+
+def _owner_of(root: Any, owner: Any, name: str) -> Any:
+    if name not in getattr(owner, "LIKE", ()):
+        return owner
+    parents = owner.path.rpartition(".")[0]
+    return get_at(root, parents) if parents else root
+
+
+def _type_like(root: Any, owner: Any, name: str) -> PropertyType | None:
+    """The type of a value that is of the type of the property at its owner's ``path``; None where there is no such property."""
+    words = getattr(owner, "LIKE", {}).get(name)
+    if words is None:
+        return None
+    try:
+        other = _owner_of(root, owner, name)
+    except LookupError:
+        return None
+    kind = property_types(type(other)).get(owner.path.rpartition(".")[2]) if isinstance(other, msgspec.Struct) else None
+    return None if kind is None else replace(kind, name=name, label=f"{kind.label} {words}", keyed=False, group="runs", changes="time")
 
 
 def is_length_at(value: Any, path: str) -> bool:

@@ -32,6 +32,8 @@ def usual_value(part: AnyPart, path: str) -> Any:
 def _default(part: msgspec.Struct, path: str) -> Any:
     owner, _, name = path.rpartition(".")
     holder: msgspec.Struct = get_at(part, owner) if owner else part
+    if name in getattr(holder, "LIKE", ()):
+        raise LookupError(path)
     return _defaults(type(holder))[name]
 
 

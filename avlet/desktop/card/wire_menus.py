@@ -19,6 +19,7 @@ _GROUPS = {
     "picture": "Picture", "size": "Size", "place": "Place", "stance": "Turn and scale", "room": "Room", "matte": "Matte", "move": "Moves",
     "displaced": "How it looks before it comes", "time": "Time", "pattern": "Copies", "axes": "Axes", "echo": "Echo",
     "solid": "Solid", "stand": "Where it stands", "camera": "Camera", "light": "Light",
+    "runs": "What runs with a count",
 }  # fmt: skip
 Chosen = Callable[[str], object]
 

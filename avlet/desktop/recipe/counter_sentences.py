@@ -161,15 +161,14 @@ def run_sentences(session: Session, part: CounterPart) -> list[QWidget]:
     """What runs with the count: each property with its values at the begin and at the landing, and a word to add one."""
     said = []
     for other in reversed(session.template.parts):
-        for run in other.runs:
+        for number, run in enumerate(other.runs):
             if run.counter != part.id:
                 continue
             kind = type_at(other, run.path)
             say = Sentence(session, "time").words(f"{other.name}: {path_words(other, run.path, kind.label)}, from")
-            for name, value in (("first", run.first), ("last", run.last)):
-                change = _change_run(session, other.id, run.path, name)
-                say.value(value, kind, change, f"{other.id}/{run.path} {name}")
-                say.words("to" if name == "first" else kind.unit or " ")
+            for name, then in (("first", "to"), ("last", kind.unit or " ")):
+                target = f"{other.id}/runs.{number}.{name}"
+                say = (say.colour if kind.kind == "colour" else say.number)(target).words(then)
             off = _run_off(session, other.id, run.path)
             said.append(
                 say.button("×", off, f"run off {other.id}/{run.path}", f"Let {kind.label.lower()} of {other.name} run no more").widget
@@ -179,12 +178,6 @@ def run_sentences(session: Session, part: CounterPart) -> list[QWidget]:
         add.words("nothing yet;")
     add.menu("let a property run" if not said else "another property", lambda menu: _fill_runs(menu, session, part), "run with")
     return [*said, add.widget]
-
-
-def _change_run(session: Session, part_id: str, path: str, name: str) -> Callable[[Any], object]:
-    return lambda value: session.edit(
-        "Runs with a count", lambda t: counting.change_run(t, part_id, path, **{name: value}), ("run", part_id, path, name)
-    )
 
 
 def _run_off(session: Session, part_id: str, path: str) -> Callable[[], object]:

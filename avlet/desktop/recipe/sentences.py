@@ -18,7 +18,7 @@ from avlet.desktop.widgets.menus import pop_up
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.cards.typed_answers import as_counted
 from avlet.document.editing import keying
-from avlet.document.metadata import PropertyType, get_at, type_at
+from avlet.document.metadata import get_at, type_at
 from avlet.document.parts import CounterPart
 from avlet.errors import AvletError
 
@@ -165,20 +165,22 @@ class Sentence:
         self._add(box)
         return self
 
-    def value(self, value: Any, kind: PropertyType, chosen: Callable[[Any], object], name: str) -> "Sentence":
-        """A value of a kind of property that is none itself: a number or a colour."""
-        box: NumberBox | ColourButton
-        if isinstance(value, str):
-            box = ColourButton(value)
-            box.changed.connect(partial(_take_colour, box, value, chosen))
-        else:
-            box = NumberBox(float(value), kind.low, kind.high, kind.step)
-            box.setProperty("chip", self.tone)
-            box.value_changed.connect(chosen)
-        box.finished.connect(self.session.history.close_gesture)
-        box.setObjectName(name)
-        box.setAccessibleName(name)
-        self._add(box)
+    def colour(self, target: str) -> "Sentence":
+        """A colour that is one property."""
+        part = self.session.bound(target.partition("/")[0])
+        path = target.partition("/")[2]
+        button = ColourButton(str(get_at(part, path)))
+        button.setObjectName(target)
+        button.setAccessibleName(f"{part.name}: {type_at(part, path).label}")
+
+        def take(colour: str) -> None:
+            if not self.session.write({target: colour}, ("box", id(button))):
+                button.show_colour(str(self.session.shown(target)))
+
+        self._offer_dot(button, target)
+        button.changed.connect(take)
+        button.finished.connect(self.session.history.close_gesture)
+        self._add(button)
         return self
 
     def menu(self, shown: str, fill: Callable[[QMenu], object], name: str) -> "Sentence":
@@ -195,7 +197,7 @@ class Sentence:
         self._add(chip)
         return self
 
-    def _offer_dot(self, box: QLineEdit, target: str) -> None:
+    def _offer_dot(self, box: QWidget, target: str) -> None:
         """A right click offers keys and the card; a keyed number has the colour of time."""
         part_id, _, path = target.partition("/")
         part = self.session.template.part(part_id)
@@ -217,12 +219,6 @@ class Sentence:
         made.clicked.connect(lambda _=False: pressed())
         self._add(made)
         return self
-
-
-def _take_colour(button: ColourButton, before: str, chosen: Callable[[Any], object], colour: str) -> None:
-    """Tell of a colour; where it is not taken, the button shows what is there."""
-    if chosen(colour) is False:
-        button.show_colour(before)
 
 
 def _tick(chosen: Callable[[tuple[str, ...]], object], others: tuple[str, ...], value: str, on: bool) -> None:

@@ -7,7 +7,8 @@ import msgspec
 
 from avlet.document.cards.carding import change_field, set_map, unwired
 from avlet.document.cards.wires import Table
-from avlet.document.editing.edits import need_part, prune_wires, put_part
+from avlet.document.editing.edits import need_part, prune_wires, put_part, set_relations
+from avlet.document.editing.path_moves import with_paths_moved
 from avlet.document.faults.checking import check
 from avlet.document.fields.choice import ChoiceField, language_options
 from avlet.document.metadata import KEYED_KINDS, get_at, properties, type_at
@@ -68,10 +69,12 @@ def text_from(template: Template, part_id: str, words: str) -> Template:
     if not isinstance(part, CounterPart):
         raise DocumentError(f"{part.name} is no counter.")
     made = TextPart(**{name: getattr(part, name) for name in _SHARED}, text=words)
-    parts = tuple(replace(p, runs=tuple(r for r in p.runs if r.counter != part_id)) if p.runs else p for p in template.parts)
+    for other in template.parts:
+        if any(run.counter == part_id for run in other.runs):
+            template = with_paths_moved(template, other, replace(other, runs=tuple(r for r in other.runs if r.counter != part_id)))
     for path in ("start", "end", "step", "before", "after"):
         template = unwired(template, f"{part_id}/{path}") if template.wire_to(f"{part_id}/{path}") else template
-    return check(prune_wires(put_part(replace(template, parts=parts), made)))
+    return check(prune_wires(put_part(template, made)))
 
 
 def may_run(template: Template, part_id: str) -> list[tuple[str, str]]:
@@ -93,16 +96,9 @@ def run_with(template: Template, part_id: str, path: str, counter_id: str) -> Te
     return check(put_part(template, replace(part, runs=(*(r for r in part.runs if r.path != path), run))))
 
 
-def change_run(template: Template, part_id: str, path: str, **changes: object) -> Template:
-    """Other values at the counter's begin and landing."""
-    part = need_part(template, part_id)
-    return check(put_part(template, replace(part, runs=tuple(replace(r, **changes) if r.path == path else r for r in part.runs))))
-
-
 def run_no_more(template: Template, part_id: str, path: str) -> Template:
     """A property that does not run with a counter any more; it is its own value again."""
-    part = need_part(template, part_id)
-    return check(put_part(template, replace(part, runs=tuple(r for r in part.runs if r.path != path))))
+    return set_relations(template, part_id, runs=tuple(r for r in need_part(template, part_id).runs if r.path != path))
 
 
 def put_count(template: Template, part_id: str, **changes: object) -> Template:

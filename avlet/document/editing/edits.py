@@ -11,6 +11,7 @@ import msgspec
 
 from avlet.document.cards.wires import measure_of
 from avlet.document.editing.naming import free_id
+from avlet.document.editing.path_moves import with_paths_moved
 from avlet.document.faults.checking import check
 from avlet.document.house import PALETTE
 from avlet.document.looks.colours import channels
@@ -62,14 +63,14 @@ def set_property(template: Template, target: str, value: object) -> Template:
 
 def set_relations(template: Template, part_id: str, **changes: Any) -> Template:
     """Replace whole relations or moves of a part: ``fit``, ``across``, ``down``, ``mattes``, ``way_in``, ``way_out``."""
-    part = replace(need_part(template, part_id), **changes)
-    return check(prune_wires(put_part(template, part)))
+    part = need_part(template, part_id)
+    return check(prune_wires(with_paths_moved(template, part, replace(part, **changes))))
 
 
 def put_struct(template: Template, part_id: str, path: str, value: object) -> Template:
     """Put a whole value (a paint, an outline, a form) at a dotted path below a part; wires that lead nowhere now are dropped."""
-    part = put_at(need_part(template, part_id), path, value)
-    return check(prune_wires(put_part(template, part)))
+    part = need_part(template, part_id)
+    return check(prune_wires(with_paths_moved(template, part, put_at(part, path, value))))
 
 
 def changed_struct(template: Template, part_id: str, path: str, change: Callable[[Any], Any]) -> Template:
@@ -186,11 +187,15 @@ def remove_part(template: Template, part_id: str, frozen: Mapping[str, tuple[flo
     for echo in [p.id for p in template.parts if p.copied == part_id]:
         if template.part(echo) is not None:
             template = remove_part(template, echo, frozen)
-    parts = tuple(let_go(p, part_id, frozen[p.id]) for p in template.parts if p.id != part_id)
-    return check(prune_wires(replace(template, parts=parts)))
+    made = replace(template, parts=tuple(p for p in template.parts if p.id != part_id))
+    for part in made.parts:
+        if (left := let_go(part, part_id, frozen[part.id])) is not part:
+            made = with_paths_moved(made, part, left)
+    return check(prune_wires(made))
 
 
 def let_go(part: AnyPart, other: str, box: tuple[float, float, float, float]) -> AnyPart:
+    """A part that follows another no more, in its resting box (x, y, width, height in px)."""
     x, y, width, height = box
     if part.group == other:
         part = replace(part, group=None)

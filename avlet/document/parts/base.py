@@ -114,7 +114,7 @@ class Part(Value, frozen=True, kw_only=True, tag_field="kind"):
     way_out: Annotated[WayOut, piece("way out", "time")] = Mirrored()
     sways: Annotated[tuple[Sway, ...], msgspec.Meta(max_length=16), piece("hold", "time")] = ()
     keys: Annotated[tuple[Keyed, ...], msgspec.Meta(max_length=200), piece("keys", "time")] = ()
-    runs: Annotated[tuple[RunsWith, ...], msgspec.Meta(max_length=50), piece("runs with", "time")] = ()
+    runs: Annotated[tuple[RunsWith, ...], msgspec.Meta(max_length=50), piece("run", "time")] = ()
     motion_blur: Annotated[bool, prop("Motion blur", group="time", keyed=False)] = True
 
     has_place: ClassVar[bool] = True

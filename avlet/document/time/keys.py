@@ -1,6 +1,6 @@
 """Keys: values of one property at chosen times, each tied to the start, the end, or a share of the hold."""
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import msgspec
 
@@ -42,8 +42,11 @@ class Keyed(Value, frozen=True):
 class RunsWith(Value, frozen=True):
     """One property of a part that runs along with a counter: from ``first`` where that begins to ``last`` where it lands.
 
-    It takes the place of the property's own value, so that keys that are added to it or multiply it still do.
+    It takes the place of the property's own value, so that keys that are added to it or multiply it still do. Both are properties of the
+    same type as the one that runs, and may be asked for on the card and wired as that may.
     """
+
+    LIKE: ClassVar[dict[str, str]] = {"first": "where the count begins", "last": "where it lands"}
 
     path: Annotated[str, msgspec.Meta(max_length=200)]
     counter: Annotated[str, msgspec.Meta(max_length=64)]
