@@ -17,7 +17,7 @@ from avlet.document.fields import (
 )  # fmt: skip
 from avlet.document.fields.credits import blocks_of
 from avlet.document.fields.text import ALIGNED, LARGEST, SMALLEST, WEIGHTS, words_of
-from avlet.document.lists.listing import clipboard_of
+from avlet.document.lists.listing import tabbed_of
 from avlet.document.template import Template
 from avlet.motion.spans import spans_at
 from avlet.numbers.exact import in_figures
@@ -85,7 +85,7 @@ def typed_words(field: Field, answer: Any) -> str:
     """An answer as words that the field reads again; empty for what is not typed, such as a picture."""
     match field:
         case CreditsField():
-            return clipboard_of(blocks_of(answer))
+            return tabbed_of(blocks_of(answer))
         case GradientField():
             return ", ".join(f"{stop['colour']} {in_figures(stop['at'])}" for stop in answer)
         case SwitchField():

@@ -4,12 +4,13 @@ import threading
 from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from pathlib import Path
+from pathlib import Path, PurePath
 from typing import Any
 
 from avlet.document.cards.answers import check_answers, find_field
 from avlet.document.cards.typed_answers import read_typed
 from avlet.document.fields import CreditsField
+from avlet.document.lists.blocks import Blocks, pictures_in
 from avlet.document.tables import Table, read_table
 from avlet.errors import AnswerError, AvletError
 from avlet.layout.other_frame import in_frame
@@ -42,10 +43,15 @@ class NoFiles:
 
 
 class Pasted(NoFiles):
-    """A table that somebody pasted."""
+    """A table that somebody pasted, or typed over the list that a field begins with; the pictures that it names are that list's own."""
 
-    def __init__(self, words: str) -> None:
+    def __init__(self, words: str, begun: Blocks = ()) -> None:
         self.words = words
+        self._pictures = {picture.name.strip(): picture.data for picture in pictures_in(begun)}
+
+    def read(self, path: str) -> bytes:
+        """A picture of the list by its name; none where it has none of that name."""
+        return self._pictures.get(PurePath(path).name, b"")
 
     def table(self, path: str) -> Table:
         """What was pasted; raises ``StorageError`` for what is no table."""
@@ -136,7 +142,9 @@ class Titles:
         for field_id, words in typed.items():
             field = find_field(template, field_id)
             read = (
-                field.read(_PASTED, (), Pasted(words)) if isinstance(field, CreditsField) else read_typed(template, field, words, NoFiles())
+                field.read(_PASTED, (), Pasted(words, field.default))
+                if isinstance(field, CreditsField)
+                else read_typed(template, field, words, NoFiles())
             )
             taken[field.id] = field.checked(read, template.palette)
         frames: int | None

@@ -147,6 +147,11 @@ def with_pictures(blocks: Blocks, change: ChangePicture) -> Blocks:
     )
 
 
+def pictures_in(blocks: Blocks) -> list[PictureFile]:
+    """All pictures of a list, in its order."""
+    return [picture for block in blocks if isinstance(block, Pictures) for picture in block.pictures]
+
+
 def put_block(blocks: Blocks, index: int, block: Block) -> Blocks:
     """A list with another block at a place."""
     return (*blocks[:index], block, *blocks[index + 1 :])

@@ -246,6 +246,13 @@ def csv_of(blocks: Iterable[Block]) -> str:
     return as_csv(rows_from(blocks))
 
 
+def tabbed_of(blocks: Iterable[Block]) -> str:
+    """A list as a table that people type in: all of it, with heads, tabs between its cells, and without columns that nothing stands in."""
+    rows = rows_from(blocks)
+    used = [n for n, name in enumerate(_COLUMNS) if name in ("kind", "role", "name") or any(row[n] for row in rows[1:])]
+    return as_csv(tuple(tuple(row[n] for n in used) for row in rows), "\t")
+
+
 def clipboard_of(blocks: Iterable[Block]) -> str:
     """A list as spreadsheets take it from the clipboard: roles and names in two columns."""
     rows: list[tuple[str, ...]] = []

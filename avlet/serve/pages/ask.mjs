@@ -30,6 +30,11 @@ export async function ask(address, given = {}) {
   return told;
 }
 
+/** What the engine makes of words for a field of a title, as words. @param {string} title Its address. @param {string} field @param {string} words @returns {Promise<string>} */
+export async function readWords(title, field, words) {
+  return (await ask(`${title}/look`, { body: { typed: { [field]: words }, width: 64 } })).typed[field] ?? "";
+}
+
 /** @param {string} id @returns {any} The element of this page with that id. */
 export function at(id) {
   return document.getElementById(id);

@@ -1,5 +1,6 @@
 // The card as a form: a field for each thing that may be answered, as words that the engine itself reads.
 import { base64, made } from "./ask.mjs";
+import { Lines } from "./lines.mjs";
 
 /**
  * @typedef {{id: string, kind: string, label: string, hint: string, words?: string, unit?: string, several_lines?: boolean, longest?: number,
@@ -11,14 +12,18 @@ import { base64, made } from "./ask.mjs";
 export class Card {
   /**
    * @param {HTMLElement} place @param {Section[]} sections @param {(id: string) => void} changed
+   * @param {(id: string, words: string) => Promise<string>} read What the engine makes of words for a field, as words.
    */
-  constructor(place, sections, changed) {
+  constructor(place, sections, changed, read) {
     this.fields = sections.flatMap((section) => section.fields);
     /** @type {Map<string, any>} */
     this.rows = new Map();
     /** @type {Map<string, unknown>} Answers that are no words, such as pictures. */
     this.data = new Map();
+    /** @type {Map<string, Lines>} */
+    this.lists = new Map();
     this.changed = changed;
+    this.read = read;
     place.replaceChildren(...sections.map((section) => made("div", { role: "group", ...(section.name ? { "aria-label": section.name } : {}) }, [
       ...(section.name ? [made("h2", {}, [section.name])] : []), ...section.fields.map((field) => this.row(field)),
     ])));
@@ -85,10 +90,16 @@ export class Card {
         for (const one of row.querySelectorAll("input")) one.checked = one.value === words;
       } else {
         row.querySelector("textarea, select, input[type=text]").value = words;
+        this.lists.get(field.id)?.show();
         const wheel = row.querySelector("input[type=color]");
         if (wheel && /^#[0-9a-f]{6}/i.test(words)) wheel.value = words.slice(0, 7).toLowerCase();
       }
     }
+  }
+
+  /** What the engine made of the words that were typed. @param {Record<string, string>} typed */
+  told(typed) {
+    for (const [id, list] of this.lists) list.told = typed[id] ?? "";
   }
 
   /** Show the fields that these answers show. @param {string[]} ids */
@@ -177,6 +188,11 @@ export class Card {
     });
     line.value = field.words ?? "";
     line.addEventListener("input", tell);
+    if (field.kind === "list") {
+      const lines = new Lines(line, field.label, tell, (words) => this.read(field.id, words));
+      this.lists.set(field.id, lines);
+      return [lines.all, true];
+    }
     if (field.formats?.length) return [made("div", {}, [line, this.formats(field, tell)]), false];
     if (field.kind !== "colour") return [line, false];
     const wheel = made("input", { type: "color", "aria-label": `${field.label}, chosen by eye` });
@@ -206,6 +222,5 @@ export class Card {
 function limits(field) {
   const unit = field.unit ? ` ${field.unit}` : "";
   if (field.low != null && field.high != null) return `${field.low} to ${field.high}${unit}`;
-  if (field.kind === "list") return "Kind, role and name, a tab between them; paste it from a spreadsheet.";
   return field.unit ?? "";
 }

@@ -1,5 +1,5 @@
 // On air: a running order, what is next, what is on air. All that it does goes through the OGraf server interface.
-import { ask, at, made } from "./ask.mjs";
+import { ask, at, made, readWords } from "./ask.mjs";
 import { Card } from "./card.mjs";
 import { perSecond } from "./reel.mjs";
 import { showRenderer } from "./renderer.mjs";
@@ -57,9 +57,14 @@ async function prepare(row) {
   show();
 }
 
+/** @param {Row} row @returns {string} */
+function addressOf(row) {
+  return `/api/titles/${encodeURIComponent(row.name)}`;
+}
+
 /** @param {Row} row */
 async function look(row) {
-  const seen = await ask(`/api/titles/${encodeURIComponent(row.name)}/look`, { body: { typed: row.typed, answers: row.answers, width: 640 } });
+  const seen = await ask(`${addressOf(row)}/look`, { body: { typed: row.typed, answers: row.answers, width: 640 } });
   row.picture = seen.picture;
   /** @type {{id: string, kind: string}[]} */
   const fields = row.title.sections.flatMap((/** @type {any} */ one) => one.fields);
@@ -144,7 +149,7 @@ function choose(number) {
   const mine = new Card(at("fields"), row.title.sections, () => {
     window.clearTimeout(soon);
     soon = window.setTimeout(() => void changed(row, mine), SOON);
-  });
+  }, (field, words) => readWords(addressOf(row), field, words));
   card = mine;
   mine.put(row.typed);
   showNext();

@@ -1,5 +1,5 @@
 // One title: its card, its picture as one types, its reel, and what is taken away. The address keeps the answers.
-import { ask, at, chips } from "./ask.mjs";
+import { ask, at, chips, readWords } from "./ask.mjs";
 import { Card } from "./card.mjs";
 import { Reel, perSecond } from "./reel.mjs";
 import { take } from "./take.mjs";
@@ -50,6 +50,7 @@ async function look(field) {
     card.fault("", "");
     at("length-fault").textContent = "";
     card.show(seen.shown);
+    card.told(seen.typed);
     at("said").replaceChildren(...seen.said.map((/** @type {string} */ words) => Object.assign(document.createElement("li"), { textContent: `▲ ${words}` })));
     setLength(seen.length, seen.frame);
     keepAddress();
@@ -186,7 +187,7 @@ async function begin() {
   canvas.width = Math.min(wide, title.frame.width);
   canvas.height = Math.round((canvas.width * title.frame.height) / title.frame.width);
   canvas.setAttribute("aria-label", `${title.title}, as it will be`);
-  card = new Card(at("fields"), title.sections, changed);
+  card = new Card(at("fields"), title.sections, changed, (field, words) => readWords(address, field, words));
   card.show(title.shown);
   length = title.length;
   const plates = ["Plain", ...all.plates.map((/** @type {string} */ plate) => plate[0]?.toUpperCase() + plate.slice(1))];
