@@ -339,6 +339,18 @@ def test_a_front_in_full_lamplight_is_free_of_stripes(book, at, soft):
         assert np.abs(np.diff(even, axis=axis))[far].max(initial=0) <= 1
 
 
+@pytest.mark.parametrize("up", [70.0, 80.0, 84.0, 86.0, 88.0, 89.0])
+@pytest.mark.parametrize(("round_it", "soft"), [(0.0, 0.0), (-60.0, 10.0)])
+def test_a_front_in_full_sunlight_is_free_of_stripes_however_flat_it_falls(book, up, round_it, soft):
+    """Where no shadow of another falls, light that is the same all over makes one colour."""
+    part = word("I", solid=Solidity(depth=60.0), size=60.0)
+    made = scene(book, sheet(), part, sun=Sun(strength=150.0, up=up, round=round_it, soft=soft), sky=Sky(strength=20.0))
+    wall = made.picture(30)[..., :3].astype(int)
+    for beside in (wall[:, :200], wall[:, 320:]):
+        assert np.ptp(beside.reshape(-1, 3), axis=0).max() <= 1
+    assert np.ptp(wall[200:, 200:320].reshape(-1, 3), axis=0).max() > 2, "the letter's shadow is there"
+
+
 def test_the_letters_of_the_demo_are_free_of_stripes():
     """Light that falls flat on fronts, in the title's own size: stripes of shadow that a front threw on itself stood there once."""
     opened = open_template(DEMO / "harbour-depths.avlet")

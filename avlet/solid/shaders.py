@@ -65,7 +65,7 @@ float sun_near(vec3 there, vec2 slope, vec2 beside, float lift) {
 }
 float sun_reaches(vec3 n, float lean) {
     vec3 there = in_sun.xyz * 0.5 + 0.5;
-    vec2 slope = clamp(vec2(dot(n, sun_side), dot(n, sun_down)) / max(lean, 0.08), -8.0, 8.0);
+    vec2 slope = clamp(vec2(dot(n, sun_side), dot(n, sun_down)) / max(lean, 0.01), -100.0, 100.0);
     float lift = (0.4 + 0.5 * px_a_texel) * (1.0 + abs(slope.x) + abs(slope.y)) * nearness_a_px;
     float wide = max(soft_texels, 0.5);
     float sum = 0.0;
