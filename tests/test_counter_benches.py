@@ -11,10 +11,12 @@ from typer.testing import CliRunner
 
 from avlet.command_line.main import app, load_verbs
 from avlet.desktop.build.new_parts import add_shape, count_with
+from avlet.desktop.card.wire_menus import fill_targets
 from avlet.desktop.dialogs.languages_dialog import LanguagesDialog
 from avlet.desktop.recipe.dot_menu import DotMenu
 from avlet.desktop.recipe.sentences import Chip
 from avlet.desktop.stage.count_view import CountView
+from avlet.desktop.widgets.colour_button import ColourButton
 from avlet.desktop.widgets.decimal_box import DecimalBox
 from avlet.desktop.widgets.numbers import NumberBox
 from avlet.document.cards import carding
@@ -260,6 +262,10 @@ def test_a_property_runs_with_the_count_and_stops(fresh, qtbot):
     ) or "run with Count" in fresh.build.parts.parts.sentence(fresh.session.template.part("count-plate"))
     lanes = [run.label for row in rows_of(fresh.session.template, made.choreography) for run in row.runs]
     assert sorted(lanes) == ["Opacity with Count", "counts to 1284"]
+    first = fresh.build.recipe.findChild(NumberBox, "count-plate/runs.0.first")
+    first.customContextMenuRequested.emit(QPoint(2, 2))
+    assert "Back to usual" not in {a.text() for a in first.findChildren(DotMenu)[-1].actions()}, "a run's end has nothing usual"
+    first.findChildren(DotMenu)[-1].close()
     last = fresh.build.recipe.findChild(NumberBox, "count-plate/runs.0.last")
     last.customContextMenuRequested.emit(QPoint(2, 2))
     menu = last.findChildren(DotMenu)[-1]
@@ -273,6 +279,25 @@ def test_a_property_runs_with_the_count_and_stops(fresh, qtbot):
     fresh.build.recipe.findChild(QPushButton, "run off count-plate/opacity").click()
     assert fresh.session.template.wires_from(field.id) == ()
     assert fresh.session.template.part("count-plate").runs == ()
+
+
+def test_a_colour_runs_from_one_to_another_and_both_can_be_wired(fresh):
+    session = fresh.session
+    session.edit("Run", lambda t: counting.run_with(t, "count", "fill.colour", "count"))
+    session.select("count")
+    settle()
+    last = fresh.build.recipe.findChild(ColourButton, "count/runs.0.last")
+    assert last is not None and fresh.build.recipe.findChild(NumberBox, "count/runs.0.last") is None
+    last.changed.emit("#00FF00")
+    assert session.template.part("count").runs[0].last == "#00FF00"
+    last.changed.emit("no colour")
+    assert session.template.part("count").runs[0].last == "#00FF00" and last.colour == "#00FF00"
+    menu = QMenu()
+    fill_targets(menu, session.template, "count/fill.colour", lambda _: None)
+    under = next(a.menu() for a in menu.actions() if a.text() == "Count")
+    under.aboutToShow.emit()
+    (runs,) = [a.menu() for a in under.actions() if a.text() == "What runs with a count"]
+    assert [a.text() for a in runs.actions()] == ["Run 1: colour where the count begins", "Run 1: colour where it lands"]
 
 
 @pytest.mark.parametrize(

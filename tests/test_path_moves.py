@@ -79,6 +79,13 @@ def test_wires_and_keys_follow_what_they_lead_into():
     assert less.part("plate").keys == (Keyed("shadows.0.blur", (Key(0, 3.0), Key(9, 4.0))),)
 
 
+def test_what_runs_below_a_shadow_stays_with_it():
+    template = edits.set_relations(counted(), "plate", shadows=(Shadow(x=1), Shadow(x=2)))
+    template = edits.set_relations(template, "plate", runs=(RunsWith("shadows.0.blur", "number"), RunsWith("shadows.1.blur", "number")))
+    less = edits.put_struct(template, "plate", "shadows", template.part("plate").shadows[1:])
+    assert less.part("plate").runs == (RunsWith("shadows.0.blur", "number"),)
+
+
 def test_another_part_of_the_same_numbers_is_left_alone():
     template = edits.set_relations(dressed(), "name", shadows=(Shadow(), Shadow()))
     wired = check(replace(template, wires=(Wire("plate/shadows.1.x", "name/shadows.1.x"),)))

@@ -201,6 +201,17 @@ def test_as_text_and_back(page, client):
 
 
 @needs_browser
+def test_a_long_list_is_text(page, client):
+    for many, shown in ((300, True), (301, False)):
+        words = "kind\trole\tname\n" + "".join(f"role\tRole {n}\tName {n}\n" for n in range(many))
+        page.execute_script("location.hash = new URLSearchParams({ list: arguments[0] })", words)
+        until(lambda many=many, words=words: page.execute_script("return document.getElementById('field-list').value") == words)
+        assert page.find_element("css selector", ".lines").is_displayed() == shown
+        assert page.find_element("id", "field-list").is_displayed() != shown
+    assert "301 lines is shown as text" in page.find_element("css selector", ".list-lines .hint").text
+
+
+@needs_browser
 def test_a_colleague_gets_the_lines_by_their_address(page, client):
     before = seen(page)
     cell(page, 3, "right").send_keys(" and sons")

@@ -4,7 +4,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from pathlib import Path, PurePath
+from pathlib import Path
 from typing import Any
 
 from avlet.document.cards.answers import check_answers, find_field
@@ -51,7 +51,7 @@ class Pasted(NoFiles):
 
     def read(self, path: str) -> bytes:
         """A picture of the list by its name; none where it has none of that name."""
-        return self._pictures.get(PurePath(path).name, b"")
+        return self._pictures.get(path, b"")
 
     def table(self, path: str) -> Table:
         """What was pasted; raises ``StorageError`` for what is no table."""
