@@ -243,3 +243,21 @@ def test_tables_are_read_and_written_as_by_csv(page):
     for table, words in zip(tables, made, strict=True):
         rows = list(csv.reader(io.StringIO(words, newline=""), delimiter="\t"))[1:]
         assert [row[1:] for row in rows] == [row[1:] for row in table], json.dumps(words)
+
+
+@needs_browser
+def test_a_list_is_typed_and_pasted_on_the_on_air_page_too(client, browser):
+    browser.get(f"http://127.0.0.1:{client.port}/air")
+    until(lambda: len(browser.find_elements("css selector", "#add option")) == 3)
+    browser.execute_script("const add = document.getElementById('add'); add.value = 'short-list'; add.dispatchEvent(new Event('change'))")
+    until(lambda: lines(browser))
+    cell(browser, 4, "right").send_keys(Keys.ENTER, "Wren Tidd")
+    assert focus(browser) == "List, line 6: name" and "on air" not in browser.find_element("id", "rows").text, "Return takes nothing on air"
+    paste(browser, 5, "right", "Cut by\tUlf Quay\n\tRuta Quay\n")
+    until(lambda: ["role", "Cut by", "Ulf Quay"] in lines(browser))
+    made = answer(browser, client)
+    assert made[3:5] == (
+        Role(role="Written by", names=("Bo Li", "Íris Þórdal", "Wren Tidd")),
+        Role(role="Cut by", names=("Ulf Quay", "Ruta Quay")),
+    )
+    browser.execute_script("localStorage.clear()")
