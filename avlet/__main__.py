@@ -1,11 +1,14 @@
 """Where Avlet starts, as a command and as a module."""
 
 import gc
+import os
 import signal
 import sys
 
 from avlet import __version__
 
+# Nothing here multiplies large matrices: threads for that would take a tenth of a second of each process's start.
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 signal.signal(signal.SIGINT, signal.SIG_DFL)  # until there is something to clean up, an interruption just ends it
 
 

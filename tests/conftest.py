@@ -12,6 +12,7 @@ import pytest
 from hypothesis import settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # as in avlet/__main__.py
 os.environ["LC_ALL"] = "C.UTF-8"  # numbers are typed and shown as in English
 # Nothing of the person's own is read or written.
 os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="avlet-tests-")
