@@ -67,6 +67,8 @@ MOST_LINES = 100_000
 """Lines of credits (names, headings, paragraphs) of one list, and of all lists of a template and its samples together."""
 MOST_LIST_LETTERS = 4_000_000
 """Letters of the lines of credits."""
+MOST_LIST_PICTURES = 32 * 1024**2
+"""Bytes of pictures that a list's file or table names, each counted as often as it is named."""
 MOST_ROWS = 50_000
 """Rows of a table below its heads."""
 MOST_COLUMNS = 1_000

@@ -1,5 +1,6 @@
 """A list of credits on a page: its lines are typed, pasted and taken away by hand, and read by the engine; nothing of it is lost on the way."""
 
+import base64
 import csv
 import io
 import json
@@ -14,7 +15,7 @@ from selenium.webdriver.common.keys import Keys
 from serving import flat_png, serving
 
 from avlet.document.fields.credits import answer_of, blocks_of
-from avlet.document.lists.blocks import Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words
+from avlet.document.lists.blocks import Gap, Heading, Names, PageBreak, Pictures, Role, RuleLine, Words, pictures_in
 from avlet.document.parts import PictureFile
 from avlet.serve.cards import typed_words
 from avlet.storage.package import open_template, save_template
@@ -70,6 +71,45 @@ def test_a_picture_of_a_list_is_no_file_of_the_machine(client, path):
     words = f"kind\tpicture\npicture\t{path}\n"
     answer = client.post("/api/titles/short-list/look", {"typed": {"list": words}, "width": 64})
     assert answer.status == 200 and answer.json["answers"]["list"][0]["pictures"][0]["data"] == ""
+
+
+GREEN = (0, 255, 0)
+
+
+def test_new_pictures_come_with_the_words_that_name_them(client):
+    data = flat_png(GREEN, 4)
+    wanted = {"typed": {"list": "kind\tpicture\npicture\t own.png \n"}, "width": 64}
+    told = client.post("/api/titles/short-list/look", {**wanted, "pictures": {"own.png": base64.b64encode(data).decode()}}).json
+    assert blocks_of(told["answers"]["list"])[0].pictures == (PictureFile("own.png", data),)
+    without = client.post("/api/titles/short-list/look", wanted).json
+    assert blocks_of(without["answers"]["list"])[0].pictures == (PictureFile("own.png"),) and without["picture"] != told["picture"]
+
+
+@pytest.mark.parametrize(
+    ("data", "said"),
+    [
+        ("no base64!", ""), (7, ""), (base64.b64encode(b"<html>").decode(), "is not a PNG"),
+        (base64.b64encode(flat_png(GREEN, 4)[:40]).decode(), "is not a PNG"), ("", "is not in the package"),
+        (base64.b64encode(b"<!DOCTYPE s [<!ENTITY a 'x'>]><svg/>").decode(), "defines entities"),
+    ],
+)  # fmt: skip
+def test_what_is_no_picture_is_said_for_a_list_too(client, data, said):
+    wanted = {"typed": {"list": "kind\tpicture\npicture\town.png\n"}, "width": 64, "pictures": {"own.png": data}}
+    answer = client.post("/api/titles/short-list/look", wanted)
+    if said:
+        assert any("own.png" in words and said in words for words in answer.json["said"]), answer.json
+    else:
+        assert answer.status == 400 and answer.json["detail"]
+
+
+def test_a_large_picture_named_many_times_is_refused(client):
+    """The answer would have it as often: 2,000 times 3 MB ended the server."""
+    data = base64.b64encode(bytes(3_000_000)).decode()
+    wanted = {"typed": {"list": "kind\tpicture\n" + "picture\town.png\n" * 2000}, "width": 64, "pictures": {"own.png": data}}
+    answer = client.post("/api/titles/short-list/look", wanted)
+    assert answer.status == 422 and "more than 32 MB" in answer.json["detail"]
+    ten = client.post("/api/titles/short-list/look", {**wanted, "typed": {"list": "kind\tpicture\n" + "picture\town.png\n" * 11}})
+    assert ten.status == 200 and len(pictures_in(blocks_of(ten.json["answers"]["list"]))) == 11
 
 
 # In a browser
@@ -260,4 +300,48 @@ def test_a_list_is_typed_and_pasted_on_the_on_air_page_too(client, browser):
         Role(role="Written by", names=("Bo Li", "Íris Þórdal", "Wren Tidd")),
         Role(role="Cut by", names=("Ulf Quay", "Ruta Quay")),
     )
+    browser.execute_script("localStorage.clear()")
+
+
+@needs_browser
+def test_a_picture_of_ones_own_is_chosen_for_a_line(page, client, tmp_path):
+    mark = tmp_path / "house mark.png"
+    mark.write_bytes(flat_png(GREEN, 64))
+    before = seen(page)
+    page.find_element("xpath", "//button[text()='+ Name']").click()
+    kinds = page.find_elements("css selector", ".lines li")[-1].find_element("tag name", "select")
+    page.execute_script("arguments[0].value = 'picture'; arguments[0].dispatchEvent(new Event('change'))", kinds)
+    last = len(lines(page))
+    page.find_element("css selector", f'[aria-label="List, line {last}: file of the picture"]').send_keys(str(mark))
+    until(lambda: lines(page)[-1] == ["picture", "house mark.png", None])
+    until(lambda: seen(page) > before)
+    given = page.execute_async_script(
+        "const done = arguments[0]; const ask = window.fetch; window.fetch = (address, about) => { if (about?.body) done(JSON.parse(about.body));"
+        "return ask(address, about); }; const box = document.querySelector('.lines li:first-child [data-side]'); box.value += '!';"
+        "box.dispatchEvent(new Event('input'))"
+    )
+    assert base64.b64decode(given["pictures"]["house mark.png"]) == mark.read_bytes()
+    told = client.post("/api/titles/short-list/look", {"typed": given["typed"], "pictures": given["pictures"], "width": 64}).json
+    assert pictures_in(blocks_of(told["answers"]["list"]))[-1] == PictureFile("house mark.png", mark.read_bytes())
+
+
+@needs_browser
+def test_a_running_order_keeps_the_pictures_of_its_lists(client, browser, tmp_path):
+    mark = tmp_path / "mark.png"
+    mark.write_bytes(flat_png(GREEN, 64))
+    browser.get(f"http://127.0.0.1:{client.port}/air")
+    until(lambda: len(browser.find_elements("css selector", "#add option")) == 3)
+    browser.execute_script("const add = document.getElementById('add'); add.value = 'short-list'; add.dispatchEvent(new Event('change'))")
+    until(lambda: lines(browser))
+    number = next(n for n, line in enumerate(lines(browser), 1) if line[0] == "picture")
+    browser.find_element("css selector", f'[aria-label="List, line {number}: file of the picture"]').send_keys(str(mark))
+    kept = "return JSON.parse(localStorage.getItem(Object.keys(localStorage)[0]) ?? '[]')[0]?.pictures ?? {}"
+    until(lambda: "mark.png" in browser.execute_script(kept))
+    browser.refresh()
+    until(lambda: lines(browser) and lines(browser)[number - 1][1] == "mark.png")
+    browser.execute_script(
+        "const box = document.querySelector('.lines li:first-child [data-side]'); box.value += '!'; box.dispatchEvent(new Event('input'))"
+    )
+    until(lambda: "!" in browser.execute_script("return JSON.parse(localStorage.getItem(Object.keys(localStorage)[0]))[0].typed.list"))
+    assert base64.b64decode(browser.execute_script(kept)["mark.png"]) == mark.read_bytes()
     browser.execute_script("localStorage.clear()")

@@ -29,7 +29,8 @@ _NOT_KEPT = {"cache-control": "no-store"}
 
 class Wanted(msgspec.Struct, forbid_unknown_fields=True):
     """What somebody wants to see of a title. ``answers`` are plain data, in which a file that was sent for a table may stand as what it
-    is kept by, ``typed`` words as one types them; ``length`` frames or words; ``size`` the px of its frame, where that is another one.
+    is kept by, ``typed`` words as one types them; ``length`` frames or words; ``size`` the px of its frame, where that is another one;
+    ``pictures`` the bytes, in base64, of pictures that typed lists name.
     """
 
     answers: dict[str, Any] = {}
@@ -38,6 +39,7 @@ class Wanted(msgspec.Struct, forbid_unknown_fields=True):
     frame: int | None = None
     width: int = 960
     size: tuple[int, int] | None = None
+    pictures: dict[str, bytes] = {}
 
 
 class WantedLook(Wanted, forbid_unknown_fields=True):
@@ -102,7 +104,7 @@ async def asked(request: Request, wanted: Wanted) -> tuple[Opened, Asked]:
     """The title of an address with what is wanted of it."""
     name = request.path_params["name"]
     answers = sent_of(request).in_full(wanted.answers)
-    return await run_in_threadpool(titles_of(request).asked, name, answers, wanted.typed, wanted.length, wanted.size)
+    return await run_in_threadpool(titles_of(request).asked, name, answers, wanted.typed, wanted.length, wanted.size, wanted.pictures)
 
 
 def sent_of(request: Request) -> SentFiles:

@@ -43,14 +43,15 @@ class NoFiles:
 
 
 class Pasted(NoFiles):
-    """A table that somebody pasted, or typed over the list that a field begins with; the pictures that it names are that list's own."""
+    """A table that was pasted, or typed over the list that a field begins with; its pictures are that list's own, or came with it."""
 
-    def __init__(self, words: str, begun: Blocks = ()) -> None:
+    def __init__(self, words: str, begun: Blocks = (), sent: Mapping[str, bytes] | None = None) -> None:
         self.words = words
-        self._pictures = {picture.name.strip(): picture.data for picture in pictures_in(begun)}
+        own = {picture.name: picture.data for picture in pictures_in(begun)}
+        self._pictures = {name.strip(): data for name, data in (own | dict(sent or {})).items()}
 
     def read(self, path: str) -> bytes:
-        """A picture of the list by its name; none where it has none of that name."""
+        """A picture by its name; no bytes where there is none of that name."""
         return self._pictures.get(path, b"")
 
     def table(self, path: str) -> Table:
@@ -131,10 +132,16 @@ class Titles:
         return entry, stamp, found
 
     def asked(
-        self, name: str, answers: Mapping[str, Any], typed: Mapping[str, str], length: int | str | None, size: Size | None = None
+        self,
+        name: str,
+        answers: Mapping[str, Any],
+        typed: Mapping[str, str],
+        length: int | str | None,
+        size: Size | None = None,
+        pictures: Mapping[str, bytes] | None = None,
     ) -> tuple[Opened, Asked]:
-        """A title with answers, as plain data or as typed words, a length in frames or words, and the size of its frame in px where that
-        is another one; raises ``AnswerError`` in words.
+        """A title with answers, as plain data or as typed words, a length in frames or words, the size of its frame in px where that is
+        another one, and pictures by the names that typed lists have for them; raises ``AnswerError`` in words.
         """
         entry, stamp, opened = self.in_size(name, size)
         template = opened.template
@@ -142,7 +149,7 @@ class Titles:
         for field_id, words in typed.items():
             field = find_field(template, field_id)
             read = (
-                field.read(_PASTED, (), Pasted(words, field.default))
+                field.read(_PASTED, (), Pasted(words, field.default, pictures))
                 if isinstance(field, CreditsField)
                 else read_typed(template, field, words, NoFiles())
             )

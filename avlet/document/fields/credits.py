@@ -14,7 +14,7 @@ from avlet.document.lists.listing import blocks_from, led, recognised
 from avlet.document.looks.picture_file import ChangePicture
 from avlet.document.metadata import PropertyType
 from avlet.errors import AnswerError
-from avlet.limits import MOST_BLOCKS, MOST_LINES, MOST_LIST_LETTERS
+from avlet.limits import MOST_BLOCKS, MOST_LINES, MOST_LIST_LETTERS, MOST_LIST_PICTURES
 
 _List = Annotated[tuple[Block, ...], msgspec.Meta(max_length=MOST_BLOCKS)]
 _taken: OrderedDict[int, tuple[Any, Blocks]] = OrderedDict()
@@ -132,12 +132,21 @@ def blocks_in_file(path: str, files: Files, given: Sequence[str] = ()) -> Blocks
     ``given`` are ``COLUMN=MEANING`` words for columns whose heads do not say it.
     """
     table = files.table(path)
+    loaded = 0
 
     def load(name: str) -> bytes:
+        nonlocal loaded
         try:
-            return files.read(str(PurePath(path).parent / name))
+            data = files.read(str(PurePath(path).parent / name))
         except AnswerError:
             return b""
+        loaded += len(data)
+        if loaded > MOST_LIST_PICTURES:
+            most = MOST_LIST_PICTURES // 1024**2
+            raise AnswerError(
+                f"The list names pictures of more than {most} MB, at most that is possible. Name smaller ones, or each less often."
+            )
+        return data
 
     return blocks_from(table, led(recognised(table), table, given), load)
 

@@ -22,6 +22,8 @@ export class Card {
     this.data = new Map();
     /** @type {Map<string, Lines>} */
     this.lists = new Map();
+    /** @type {Map<string, string>} Bytes of pictures that lists name, in base64. */
+    this.pictures = new Map();
     this.changed = changed;
     this.read = read;
     place.replaceChildren(...sections.map((section) => made("div", { role: "group", ...(section.name ? { "aria-label": section.name } : {}) }, [
@@ -44,6 +46,14 @@ export class Card {
   get answers() {
     const formatted = this.fields.map((field) => /** @type {const} */ ([field, this.formatting(field)])).filter(([, format]) => Object.keys(format).length);
     return { ...Object.fromEntries(this.data), ...Object.fromEntries(formatted.map(([field, format]) => [field.id, { text: this.words(field), ...format }])) };
+  }
+
+  /** What a title is asked for with: the card's answers, and pictures that its lists name.
+   * @returns {{typed: Record<string, string>, answers: Record<string, unknown>, pictures?: Record<string, string>}} */
+  get given() {
+    const { typed, answers } = this, lists = [...this.lists.keys()].map((id) => typed[id] ?? "");
+    const pictures = Object.fromEntries([...this.pictures].filter(([name]) => lists.some((words) => words.includes(name))));
+    return { typed, answers, ...(Object.keys(pictures).length ? { pictures } : {}) };
   }
 
   /** How words are formatted, where that was changed. @param {Field} field @returns {Record<string, string|number>} */
@@ -189,7 +199,7 @@ export class Card {
     line.value = field.words ?? "";
     line.addEventListener("input", tell);
     if (field.kind === "list") {
-      const lines = new Lines(line, field.label, tell, (words) => this.read(field.id, words));
+      const lines = new Lines(line, field.label, tell, (words) => this.read(field.id, words), this.pictures);
       this.lists.set(field.id, lines);
       return [lines.all, true];
     }

@@ -7,7 +7,7 @@ import { showRenderer } from "./renderer.mjs";
 const RENDERER = "/ograf/v1/renderers/main/target/graphicInstance", LAYER = 1, KEPT = "avlet running order", SOON = 250;
 
 /**
- * @typedef {{name: string, typed: Record<string, string>, answers: Record<string, unknown>}} Kept What a file of a running order has of a row.
+ * @typedef {{name: string, typed: Record<string, string>, answers: Record<string, unknown>, pictures?: Record<string, string>}} Kept What a file of a running order has of a row.
  * @typedef {Kept & {title: any, said: string, data: unknown, instance: string, state: "painted" | "ready" | "fault", stale: boolean, picture: string}} Row
  */
 /** @type {Row[]} */ let rows = [];
@@ -64,7 +64,7 @@ function addressOf(row) {
 
 /** @param {Row} row */
 async function look(row) {
-  const seen = await ask(`${addressOf(row)}/look`, { body: { typed: row.typed, answers: row.answers, width: 640 } });
+  const seen = await ask(`${addressOf(row)}/look`, { body: { typed: row.typed, answers: row.answers, pictures: row.pictures ?? {}, width: 640 } });
   row.picture = seen.picture;
   /** @type {{id: string, kind: string}[]} */
   const fields = row.title.sections.flatMap((/** @type {any} */ one) => one.fields);
@@ -84,7 +84,7 @@ function keep() {
 
 /** @returns {Kept[]} */
 function kept() {
-  return rows.map(({ name, typed, answers }) => ({ name, typed, answers }));
+  return rows.map(({ name, typed, answers, pictures }) => ({ name, typed, answers, ...(pictures ? { pictures } : {}) }));
 }
 
 /** @param {string} words @returns {Kept[]} */
@@ -93,7 +93,7 @@ function read(words) {
   if (!Array.isArray(found) || found.length > 40 || found.some((one) => typeof one?.name !== "string" || typeof (one.typed ?? {}) !== "object")) {
     throw new Error("That is no running order of up to 40 titles.");
   }
-  return found.map((one) => ({ name: one.name, typed: one.typed ?? {}, answers: one.answers ?? {} }));
+  return found.map((one) => ({ name: one.name, typed: one.typed ?? {}, answers: one.answers ?? {}, pictures: one.pictures ?? {} }));
 }
 
 /** @param {string} words */
@@ -151,6 +151,7 @@ function choose(number) {
     soon = window.setTimeout(() => void changed(row, mine), SOON);
   }, (field, words) => readWords(addressOf(row), field, words));
   card = mine;
+  for (const [file, data] of Object.entries(row.pictures ?? {})) mine.pictures.set(file, data);
   mine.put(row.typed);
   showNext();
   show();
@@ -158,8 +159,10 @@ function choose(number) {
 
 /** @param {Row} row @param {Card} mine */
 async function changed(row, mine) {
-  row.typed = mine.typed;
-  row.answers = { ...row.answers, ...mine.answers };
+  const given = mine.given;
+  row.typed = given.typed;
+  row.answers = { ...row.answers, ...given.answers };
+  row.pictures = given.pictures ?? {};
   row.stale = true;
   keep();
   try {

@@ -1,6 +1,6 @@
 // A list of credits as lines: what kind each is, what stands left and right of the axis. The engine reads and writes its words, as a table
 // with heads; nothing is laid out here.
-import { made } from "./ask.mjs";
+import { base64, made } from "./ask.mjs";
 
 /** @typedef {{kind: string, section: string, role: string, name: string, words: string, picture: string, height: string, columns: string}} Line */
 
@@ -60,8 +60,10 @@ export class Lines {
   /**
    * @param {HTMLTextAreaElement} text @param {string} label
    * @param {() => void} changed @param {(words: string) => Promise<string>} read What the engine makes of pasted words.
+   * @param {Map<string, string>} pictures The bytes of pictures that were chosen here, by their names.
    */
-  constructor(text, label, changed, read) {
+  constructor(text, label, changed, read, pictures) {
+    this.pictures = pictures;
     this.text = text;
     this.label = label;
     this.changed = changed;
@@ -126,7 +128,23 @@ export class Lines {
     const cells = [left, right].map((what, side) => what === "" ? made("span") : this.cell(line, number, what, side ? "right" : "left", at));
     const away = made("button", { type: "button", "aria-label": `Take ${at.slice(this.label.length + 2)} away`, title: "Take it away" }, ["×"]);
     away.addEventListener("click", () => this.remove(number));
+    if (left === "picture") cells[1] = this.choice(line, number, at);
     return made("li", { class: line.kind.replace(" ", "-") }, [kinds, ...cells, away]);
+  }
+
+  /** A file of one's own for a picture. @param {Line} line @param {number} number @param {string} at */
+  choice(line, number, at) {
+    const file = made("input", { type: "file", accept: "image/png,image/jpeg,image/webp,image/svg+xml", "aria-label": `${at}: file of the picture` });
+    file.addEventListener("change", async () => {
+      const chosen = file.files?.[0];
+      if (!chosen) return;
+      const name = chosen.name.slice(0, 200).trim();
+      this.pictures.set(name, await base64(chosen));
+      line.picture = name;
+      this.draw(number);
+      this.tell();
+    });
+    return made("label", { class: "choose" }, [file, "Choose…"]);
   }
 
   /** @param {Line} line @param {number} number @param {keyof Line} what @param {string} side @param {string} at */

@@ -19,7 +19,7 @@ let looking = new AbortController(), reeling = new AbortController();
 /** What is wanted of the title now. @returns {Record<string, unknown>} */
 function wanted() {
   const words = at("length").value.trim();
-  return { typed: card.typed, answers: card.answers, width: canvas.width, ...(words ? { length: words } : {}) };
+  return { ...card.given, width: canvas.width, ...(words ? { length: words } : {}) };
 }
 
 // What is typed
