@@ -11,8 +11,7 @@ import time
 import numpy as np
 import pytest
 from browsing import graphics_shown, needs_browser, until
-from conftest import DEMO
-from serving import serving
+from serving import SMALL, serving, small
 from test_live import JAVASCRIPT, needs_checks
 from websockets.exceptions import ConnectionClosed
 from websockets.sync.client import connect
@@ -33,7 +32,7 @@ MAIN = f"{V1}/renderers/main/target/graphicInstance"
 def client(tmp_path_factory):
     library = tmp_path_factory.mktemp("air")
     for name in ("name-strap", "hectares", "place-tag"):
-        shutil.copytree(DEMO / f"{name}.avlet", library / f"{name}.avlet")
+        shutil.copytree(small(name), library / f"{name}.avlet")
     with serving(library, workers=2) as made:
         yield made
 
@@ -263,7 +262,7 @@ def test_a_page_that_does_not_take_the_pictures_is_told_to_the_controller(client
 def test_other_words_go_out_and_in_again_where_the_title_says_so(cleared, tmp_path):
     """A page is told when it comes in again; one that comes later is told the same time. A cut, and what is away, exchange at once."""
     client, library = cleared, cleared.app.state.library
-    again = shutil.copytree(DEMO / "place-tag.avlet", library / "again.avlet")
+    again = shutil.copytree(small("place-tag"), library / "again.avlet")
     told = json.loads((again / "template.json").read_text())
     (again / "template.json").write_text(json.dumps({**told, "name": "Again", "updates": "out and in"}))
     way_out = told["way_out"] / 25 * 1000
@@ -300,7 +299,7 @@ def test_other_words_go_out_and_in_again_where_the_title_says_so(cleared, tmp_pa
 # Pages
 
 
-def shown(browser, size=(1920, 1080)):
+def shown(browser, size=SMALL):
     """All layers of a renderer's page, one over the other, premultiplied."""
     whole = np.zeros((size[1], size[0], 4))
     for rgba in graphics_shown(browser, "[...document.querySelectorAll('avlet-on-air')]", size):
@@ -309,7 +308,7 @@ def shown(browser, size=(1920, 1080)):
 
 
 def resting(name, answers):
-    opened = open_template(DEMO / f"{name}.avlet")
+    opened = open_template(small(name))
     scene = Scene(opened.template, opened.book, answers)
     return scene.picture(scene.length - 1 - scene.spans.way_out).astype(np.float64)
 
