@@ -19,9 +19,8 @@ import jsonschema
 import numpy as np
 import psutil
 import pytest
-from conftest import DEMO
 from PIL import Image
-from serving import Client, serving
+from serving import Client, serving, small
 
 from avlet.document.cards.answers import check_answers
 from avlet.errors import AnswerError
@@ -39,8 +38,8 @@ STRAP = "/api/titles/name-strap"
 def library(tmp_path_factory):
     made = tmp_path_factory.mktemp("served")
     for name in ("name-strap", "guest-strap", "hectares", "end-roll", "strip-change", "place-tag", "rising-word"):
-        shutil.copytree(DEMO / f"{name}.avlet", made / f"{name}.avlet")
-    shutil.copytree(DEMO / "place-tag.avlet", made / "odd.avlet")
+        shutil.copytree(small(name), made / f"{name}.avlet")
+    shutil.copytree(small("place-tag"), made / "odd.avlet")
     odd = json.loads((made / "odd.avlet" / "template.json").read_text())
     odd |= {"name": "Odd", "frame": {"width": 481, "height": 270, "rate": "25/1"}}
     (made / "odd.avlet" / "template.json").write_text(json.dumps(odd))
@@ -61,7 +60,7 @@ def premultiplied(data: bytes) -> np.ndarray:
 
 
 def engine(name, answers, frame=None, size=(480, 270), length=None):
-    opened = open_template(DEMO / f"{name}.avlet")
+    opened = open_template(small(name))
     scene = Scene(opened.template, opened.book, answers, length)
     return scene, scene.picture(scene.spans.middle if frame is None else frame, *size).astype(np.float64)
 
@@ -83,7 +82,7 @@ def test_the_library_is_listed_and_a_card_has_all_that_a_form_needs(client):
     fields = {one["id"]: one for section in card["sections"] for one in section["fields"]}
     assert fields["side"]["kind"] == "choice" and [one["id"] for one in fields["side"]["options"]] == ["left", "middle", "right"]
     assert fields["brand"]["swatches"][0]["colour"].startswith("#")
-    assert card["frame"] == {"width": 1920, "height": 1080, "rate": "25/1"} and card["schema"]["properties"].keys() == {
+    assert card["frame"] == {"width": 480, "height": 270, "rate": "25/1"} and card["schema"]["properties"].keys() == {
         one for one in fields if fields[one]["kind"] != "note"
     }
     number = client.get("/api/titles/hectares").json["sections"][0]["fields"]
@@ -135,7 +134,7 @@ def test_answers_are_taken_and_refused_as_in_the_engine_in_the_same_words(client
     """Each hostile answer at each field of three templates, through HTTP and in Python."""
     tried = 0
     for name in ("guest-strap", "hectares", "end-roll"):
-        template = open_template(DEMO / f"{name}.avlet").template
+        template = open_template(small(name)).template
         for field in template.card.fields:
             for answer in HOSTILE:
                 sent = json.dumps({"answers": {field.id: answer}, "width": 16}, ensure_ascii=True).replace("Infinity", "1e400").encode()
@@ -182,7 +181,7 @@ def test_what_is_taken_away_is_what_the_engine_makes(client, tmp_path):
         with av.open(str(tmp_path / film["name"])) as opened:
             assert sum(1 for _ in opened.decode(video=0)) == 30
     still = client.get(f"/api/films/{made_film(client, 'still', answers=answers, frame=60)['id']}/file").body
-    assert np.asarray(Image.open(io.BytesIO(still))).shape == (1080, 1920, 4)
+    assert np.asarray(Image.open(io.BytesIO(still))).shape == (270, 480, 4)
     packed = zipfile.ZipFile(io.BytesIO(client.get(f"/api/films/{made_film(client, 'reel', answers=answers)['id']}/file").body))
     assert "name-strap/reel.json" in packed.namelist() and packed.testzip() is None
     frames = made_film(client, "frames", answers=answers, length=26)
@@ -272,10 +271,10 @@ def test_what_nobody_asked_for_in_an_hour_goes(client):
 
 
 def test_the_library_is_followed_and_damage_is_told(tmp_path):
-    shutil.copytree(DEMO / "place-tag.avlet", tmp_path / "place-tag.avlet")
+    shutil.copytree(small("place-tag"), tmp_path / "place-tag.avlet")
     with serving(tmp_path) as client:
         assert [one["name"] for one in client.get("/api/titles").json["titles"]] == ["place-tag"]
-        shutil.copytree(DEMO / "name-strap.avlet", tmp_path / "name-strap.avlet")
+        shutil.copytree(small("name-strap"), tmp_path / "name-strap.avlet")
         assert client.post(f"{STRAP}/look", {"width": 64}).status == 200
         (tmp_path / "broken.avlet").write_bytes(b"PK\x03\x04")
         listed = {one["name"]: one for one in client.get("/api/titles").json["titles"]}

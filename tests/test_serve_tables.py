@@ -15,7 +15,7 @@ import pytest
 from conftest import DEMO
 from openpyxl import Workbook
 from PIL import Image
-from serving import flat_png, serving, with_portrait
+from serving import flat_png, serving, small, with_portrait
 
 from avlet.layout.other_frame import in_frame
 from avlet.limits import MOST_SERVED_ROWS
@@ -41,7 +41,7 @@ FEW = [["Name", "Role"], ["Bo Li", "Ringer"], ["", ""], ["Íris Þórdal", "Tide
 def client(tmp_path_factory):
     library = tmp_path_factory.mktemp("tables")
     for name in ("name-strap", "hectares", "guest-strap"):
-        shutil.copytree(DEMO / f"{name}.avlet", library / f"{name}.avlet")
+        shutil.copytree(small(name), library / f"{name}.avlet")
     with serving(library) as made:
         yield made
 
@@ -69,7 +69,7 @@ def made_zip(client, address, **wanted):
 def test_a_file_comes_to_what_the_roster_makes_of_it(client, name):
     table = client.post("/api/tables", sent(DEMO / name)).json
     plan = client.post(f"{STRAP}/rows", {"rows": table["rows"], "name": table["name"], "kept_as": table["kept_as"]}).json
-    template = open_template(DEMO / "name-strap.avlet").template
+    template = open_template(small("name-strap")).template
     ours = plan_of(Roster.of(open_sheet(DEMO / name), template), template)
     assert table["name"] == name and plan["heads"] == [head.words for head in ours.roster.sheet.heads]
     assert [(one["column"], one["target"]) for one in plan["threads"]] == [(one.column, one.target) for one in ours.roster.threads]
@@ -93,7 +93,7 @@ def test_pasted_rows_and_a_row_of_another_language(client):
 
 def test_each_frame_of_a_row_is_looked_at(client):
     """The picture and the verdict in a frame of another shape are those of the template there; what does not stand there is told."""
-    opened = open_template(DEMO / "name-strap.avlet")
+    opened = open_template(small("name-strap"))
     rows = [["Who", "Role (en)", "Role (cy)"], ["Ioana Crețu-Whitlock of the northern reaches", "Ringer", "Modrwywr adar"]]
     sizes = [(1920, 1080), (240, 640)]
     plan = client.post(f"{STRAP}/rows", {"rows": rows, "languages": ["en", "cy"], "frames": sizes}).json
@@ -149,7 +149,7 @@ def test_numbers_are_read_in_the_tables_own_writing(client):
 
 
 def test_a_row_has_the_rosters_verdict_and_is_seen_large(client):
-    opened = open_template(DEMO / "guest-strap.avlet")
+    opened = open_template(small("guest-strap"))
     for answers in ({}, {"name": "Wolfeschlegelsteinhausenbergerdorff " * 3}):
         seen = client.post("/api/titles/guest-strap/look", {"answers": answers, "width": 320, "close": True}).json
         assert seen["verdict"] == said_of_scene(Scene(opened.template, opened.book, answers)).verdict
@@ -179,7 +179,7 @@ def test_all_rows_come_as_a_zip_with_their_list_and_the_rosters_bytes(client, tm
     assert all(total in (0, 4) and done <= 4 for done, total in told)
     here = tmp_path / "few.csv"
     here.write_text("\n".join(",".join(row) for row in FEW), encoding="utf-8")
-    opened = open_template(DEMO / "name-strap.avlet")
+    opened = open_template(small("name-strap"))
     kinds = tuple(kind for kind in KINDS if kind.id in ("prores", "still"))
     plan = plan_of(Roster.of(open_sheet(here), opened.template, Wanted(kinds, frames=((480, 270),))), opened.template)
     out = tmp_path / "films"
@@ -218,7 +218,7 @@ def test_what_is_stopped_is_not_packed(tmp_path):
     told = []
     with pytest.raises(StoppedError):
         make_rows(
-            open_template(DEMO / "name-strap.avlet"), AskedRows("", (0, 0), WantedRows(FEW, kinds=("still",))), tmp_path / "few.zip",
+            open_template(small("name-strap")), AskedRows("", (0, 0), WantedRows(FEW, kinds=("still",))), tmp_path / "few.zip",
             lambda done, total: told.append((done, total)) or done < 1,
         )  # fmt: skip
     assert told[-1] == (1, 2) and not (tmp_path / "few.zip").exists()
@@ -319,7 +319,7 @@ def test_cells_name_no_files_of_this_machine(client, cell):
     library = client.app.state.library
     made = library / "with-picture.avlet"
     if not made.exists():
-        shutil.copytree(DEMO / "end-roll.avlet", made)
+        shutil.copytree(small("end-roll"), made)
     told = client.post("/api/titles/with-picture/rows", {"rows": [["x"], [cell]], "threads": [{"column": 0, "target": "list"}]}).json
     assert told["rows"][0]["fault"] and "127.0.0.1" not in json.dumps(told)
     assert "came with the table" in told["rows"][0]["fault"] or "no such" in told["rows"][0]["fault"].lower(), told["rows"][0]["fault"]
