@@ -5,7 +5,7 @@ import shutil
 import sys
 import tempfile
 import traceback
-from functools import partial
+from functools import cache, partial
 from pathlib import Path
 
 import pytest
@@ -25,9 +25,10 @@ from avlet.document.parts import Fit, Matte, Place, ShapePart, TextPart
 from avlet.document.targets import value_of
 from avlet.document.template import Frame, Template
 from avlet.document.time.moves import Move
+from avlet.layout.other_frame import in_frame
 from avlet.media.timeline import read_cut
 from avlet.storage.contents import content_of
-from avlet.storage.package import open_template
+from avlet.storage.package import open_template, save_template
 from avlet.text.fonts import FontBook, bundled_fonts
 
 # PyQt ends the process over an exception in a slot while Python's own hook is in place, as it is between two tests.
@@ -47,6 +48,19 @@ else:
 DEMO = Path(__file__).resolve().parent.parent / "demo"
 TEMPLATES = sorted(path.name for path in DEMO.glob("*.avlet") if not path.name.startswith("saltmarsh-"))
 """The demo's templates, but for those of the show reel's family, which are starts and have tests of their own."""
+
+SMALL = (480, 270)
+"""The frame of titles where its size is not the matter: a sixteenth of the px to paint."""
+
+
+@cache
+def small(name):
+    """A template of the demo in a frame of 480 × 270, as a package that is a folder."""
+    opened = open_template(DEMO / f"{name}.avlet")
+    package = Path(tempfile.mkdtemp(prefix="avlet-tests-")) / f"{name}.avlet"
+    package.mkdir()
+    save_template(in_frame(opened.template, SMALL), package, opened.book)
+    return package
 
 
 def a_share_of(cases, every=3):

@@ -1,20 +1,16 @@
 """A server for tests, and a client that knows nothing of it but HTTP."""
 
 import contextlib
-import functools
 import http.client
 import io
 import json
 import socket
-import tempfile
 import threading
 import time
 from dataclasses import dataclass, field
-from pathlib import Path
 from typing import Any
 
 import uvicorn
-from conftest import DEMO
 from PIL import Image
 
 from avlet.document.cards import carding
@@ -22,13 +18,8 @@ from avlet.document.cards.card import Card, Section
 from avlet.document.fields import PictureField, TextField
 from avlet.document.parts import PictureFile, PicturePart, Place, TextPart
 from avlet.document.template import Template
-from avlet.layout.other_frame import in_frame
 from avlet.serve.app import make_app
 from avlet.serve.guard import Keys
-from avlet.storage.package import open_template, save_template
-
-SMALL = (480, 270)
-"""The frame of titles where its size is not the matter: a sixteenth of the px to paint."""
 
 
 @dataclass
@@ -123,13 +114,3 @@ def flat_png(colour, side=40):
     out = io.BytesIO()
     Image.new("RGB", (side, side), colour).save(out, "PNG")
     return out.getvalue()
-
-
-@functools.cache
-def small(name):
-    """A template of the demo in a frame of 480 × 270, as a package that is a folder."""
-    opened = open_template(DEMO / f"{name}.avlet")
-    package = Path(tempfile.mkdtemp(prefix="avlet-tests-")) / f"{name}.avlet"
-    package.mkdir()
-    save_template(in_frame(opened.template, SMALL), package, opened.book)
-    return package

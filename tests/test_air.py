@@ -11,7 +11,8 @@ import time
 import numpy as np
 import pytest
 from browsing import graphics_shown, needs_browser, until
-from serving import SMALL, serving, small
+from conftest import SMALL, small
+from serving import serving
 from test_live import JAVASCRIPT, needs_checks
 from websockets.exceptions import ConnectionClosed
 from websockets.sync.client import connect

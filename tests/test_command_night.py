@@ -11,7 +11,7 @@ from pathlib import Path
 
 import opentimelineio as otio
 import pytest
-from conftest import DEMO
+from conftest import DEMO, small
 
 from avlet.command_line.batch import words_of
 from avlet.command_line.helping import commands, subject_and_options
@@ -24,7 +24,7 @@ from avlet.roster.delivery import read_delivery
 from avlet.storage.package import open_template
 
 ROOT = Path(__file__).parent.parent
-STRAP = DEMO / "name-strap.avlet"
+STRAP = small("name-strap")
 SMALL = ("--codec", "still", "--workers", "1")
 
 
@@ -402,7 +402,7 @@ def test_a_batch_gives_the_bytes_of_single_calls_in_any_number_of_processes(tmp_
         assert [a["line"] for a in answers] == list(range(1, 10)) and not done.stderr
     single = tmp_path / "single.png"
     subprocess.run(
-        [sys.executable, "-m", "avlet", "still", str(STRAP), "--size", "96x54", "--at", "20", "-o", str(single)],
+        [sys.executable, "-m", "avlet", "still", str(DEMO / "name-strap.avlet"), "--size", "96x54", "--at", "20", "-o", str(single)],
         cwd=ROOT,
         check=True,
         capture_output=True,

@@ -14,7 +14,7 @@ import msgspec
 import numpy as np
 import opentimelineio as otio
 import pytest
-from conftest import DEMO
+from conftest import DEMO, small
 
 from avlet.errors import StorageError
 from avlet.layout.other_frame import in_frame
@@ -33,7 +33,7 @@ from avlet.roster.roster import Roster, Wanted, plan_of
 from avlet.roster.sheet import pasted_sheet
 from avlet.storage.package import open_template
 
-STRAP = DEMO / "name-strap.avlet"
+STRAP = small("name-strap")
 TABLE = "Name,Role,Length,Bar colour\nBo Li,Ringer,26,\nÍris Þórdal,Reed cutter,30,#nothing\nIda,Keeper,28,#2F6A78\nBo Li,Ringer,26,\n"
 FILES = ["01-bo-li.mov", "03-ida.mov", "04-bo-li.mov"]
 

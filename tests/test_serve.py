@@ -19,8 +19,9 @@ import jsonschema
 import numpy as np
 import psutil
 import pytest
+from conftest import small
 from PIL import Image
-from serving import Client, serving, small
+from serving import Client, serving
 
 from avlet.document.cards.answers import check_answers
 from avlet.errors import AnswerError

@@ -12,10 +12,10 @@ import zipfile
 import msgspec
 import numpy as np
 import pytest
-from conftest import DEMO
+from conftest import DEMO, small
 from openpyxl import Workbook
 from PIL import Image
-from serving import flat_png, serving, small, with_portrait
+from serving import flat_png, serving, with_portrait
 
 from avlet.layout.other_frame import in_frame
 from avlet.limits import MOST_SERVED_ROWS
