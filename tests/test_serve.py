@@ -1,5 +1,6 @@
 """Titles over HTTP: the engine's own pictures, what the card takes and refuses, what is taken away; and what the server refuses."""
 
+import errno
 import io
 import json
 import os
@@ -24,12 +25,14 @@ from PIL import Image
 from serving import Client, serving
 
 from avlet.document.cards.answers import check_answers
-from avlet.errors import AnswerError
+from avlet.errors import AnswerError, RenderError
 from avlet.media.reel import reel_schema
 from avlet.paint.scene import Scene
 from avlet.review.samples import said_of
-from avlet.serve import api, guard, studio, table_api
+from avlet.serve import api, guard, painting, studio, table_api
 from avlet.serve.openapi import openapi
+from avlet.serve.studio import Film, have_made
+from avlet.storage.atomic import cannot_write
 from avlet.storage.package import open_template
 
 STRAP = "/api/titles/name-strap"
@@ -222,6 +225,33 @@ def test_what_cannot_be_made_says_so_and_the_next_is_made(client, monkeypatch):
     assert client.post(f"{STRAP}/look", {"length": "0"}).status == 422
     assert "no number of frames" in client.post(f"{STRAP}/look", {"length": "soon"}).words
     assert made_film(client, "still")["state"] == "done"
+
+
+def test_a_full_disk_is_said_without_a_place_of_the_server_and_nothing_is_left(client, tmp_path, monkeypatch):
+    _, asked = client.app.state.titles.asked("name-strap", {}, {}, 26)
+    for kind, file in (("still", "a.png"), ("live", "a.zip"), ("frames", "a.zip")):
+        folder = tmp_path / kind
+        folder.mkdir()
+        (folder / file).symlink_to("/dev/full")
+        film = Film("a", file, kind, asked, 20, folder / file)
+        have_made(film)
+        assert (film.state, film.said) == ("failed", "The server's disk is full. Have somebody make room there, then ask for this again.")
+        assert not folder.exists()
+    full = OSError(errno.ENOSPC, "No space left on device")
+
+    async def reel(*_, **__):
+        with painting.on_the_servers_disk():
+            try:
+                raise full
+            except OSError as error:
+                raise cannot_write(tmp_path, error) from None
+
+    monkeypatch.setattr(client.app.state.studio, "reel", reel)
+    told = client.post(f"{STRAP}/reels", {"width": 333})
+    assert told.status == 507 and told.words.startswith("The server's disk is full") and str(tmp_path) not in told.words
+    for other in (OSError(errno.EACCES, "Permission denied"), RenderError("Its fonts are gone.")):
+        with pytest.raises(type(other)), painting.on_the_servers_disk():
+            raise other
 
 
 def test_more_pictures_than_can_be_painted_at_once_are_asked_to_come_again(client, monkeypatch):

@@ -273,6 +273,35 @@ def test_what_is_not_there_is_told_and_typing_survives_a_server_that_ends(page, 
     assert one.get_property("value") == "Kept"
 
 
+@pytest.fixture
+def lacking(browser):
+    """Takes something from all pages that are opened from now on, as an older browser has it not."""
+    made = []
+
+    def take(script):
+        made.append(browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": script})["identifier"])
+        return browser
+
+    yield take
+    for one in made:
+        browser.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", {"identifier": one})
+
+
+def test_a_browser_that_shows_no_webp_says_so_and_what_to_do(client, lacking):
+    browser = lacking("window.createImageBitmap = () => Promise.reject(new DOMException('not decoded', 'InvalidStateError'))")
+    browser.get(f"http://127.0.0.1:{client.port}/titles/name-strap")
+    until(lambda: "does not show WebP pictures. Open this address in another one" in browser.find_element("id", "facts").text)
+
+
+@pytest.mark.parametrize("address", ["/air", "/air/main"])
+def test_a_browser_without_websocket_says_so_and_what_to_do(client, lacking, address):
+    browser = lacking("delete window.WebSocket")
+    browser.get(f"http://127.0.0.1:{client.port}{address}")
+    until(lambda: "has no WebSocket" in browser.find_element("tag name", "body").text)
+    if address == "/air":
+        assert "not connected" in browser.find_element("id", "about").text
+
+
 def test_no_request_leaves_for_another_host(page):
     browser = page("/titles/hectares")
     put(browser, "number", "77")

@@ -1,12 +1,13 @@
 """What processes of a server do: paint a frame, a reel, or a film of a title that somebody asked for."""
 
 import contextlib
+import errno
 import functools
 import io
 import os
 import zipfile
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
 from pathlib import Path
@@ -16,7 +17,7 @@ import msgspec
 from PIL import Image
 
 from avlet.document.template import Template
-from avlet.errors import AvletError
+from avlet.errors import AvletError, StorageError
 from avlet.layout.other_frame import in_frame
 from avlet.media.drawing import Drawing, begin_worker
 from avlet.media.films import film_named
@@ -131,10 +132,35 @@ def see(asked: Asked, frame: int | None, width: int, close: bool = False) -> See
     return Seen(picture, wide, high, at, scene.length, spans.way_in, spans.way_out, tuple(said_of(scene)), said_of_scene(scene).verdict)
 
 
+class NoRoomError(StorageError):
+    """The disk of the server is full: nothing that who asks can do about it."""
+
+
+@contextlib.contextmanager
+def on_the_servers_disk() -> Iterator[None]:
+    """Raises ``NoRoomError``, which names no place of this machine, where what is written finds no room."""
+    try:
+        yield
+    except (OSError, AvletError) as error:
+        if _finds_no_room(error):
+            raise NoRoomError("The server's disk is full. Have somebody make room there, then ask for this again.") from None
+        raise
+
+
+def _finds_no_room(error: BaseException | None) -> bool:
+    """Whether it was raised for a disk that is full, or while another error was dealt with that was."""
+    while error is not None:
+        if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT):
+            return True
+        error = error.__context__
+    return False
+
+
 def reel(asked: Asked, width: int, folder: Path) -> Reel:
     """Write a title's reel into a folder, unless nobody waits for it any more: then ``stop_file`` is there."""
     scene, stop = scene_of(asked), stop_file(folder)
-    return write_reel(Drawing.of(scene, size_in(scene, width)), folder, lambda done, total: not stop.exists())
+    with on_the_servers_disk():
+        return write_reel(Drawing.of(scene, size_in(scene, width)), folder, lambda done, total: not stop.exists())
 
 
 def stop_file(folder: Path) -> Path:
@@ -190,7 +216,8 @@ def work(pipe: Connection, kind: str, asked: Asked | AskedRows, frame: int | Non
     begin()
     with contextlib.suppress(EOFError, OSError):
         try:
-            make(kind, asked, frame, path, _telling(pipe))
+            with on_the_servers_disk():
+                make(kind, asked, frame, path, _telling(pipe))
             pipe.send(None)
         except StoppedError:
             return

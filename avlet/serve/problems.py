@@ -8,17 +8,19 @@ from starlette.requests import Request
 from starlette.responses import Response
 
 from avlet.errors import AnswerError, AvletError, RenderError, StorageError
+from avlet.serve.painting import NoRoomError
 from avlet.serve.sent import NotSentError
 from avlet.serve.studio import BusyError, GoneError
 from avlet.serve.titles import NoTitleError
 
 _log = logging.getLogger(__name__)
 STATUSES: dict[type[AvletError], int] = {
-    NoTitleError: 404, GoneError: 404, NotSentError: 404, BusyError: 503, AnswerError: 422, RenderError: 422, StorageError: 500,
+    NoTitleError: 404, GoneError: 404, NotSentError: 404, BusyError: 503, AnswerError: 422, RenderError: 422, NoRoomError: 507,
+    StorageError: 500,
 }  # fmt: skip
 TITLES = {
     400: "Not understood", 401: "No token", 403: "Not from here", 404: "Not there", 405: "Not possible here", 408: "Too slow",
-    413: "Too large", 415: "Another kind of data", 421: "Another host", 422: "Not taken", 500: "A fault", 503: "Busy",
+    413: "Too large", 415: "Another kind of data", 421: "Another host", 422: "Not taken", 500: "A fault", 503: "Busy", 507: "No room",
 }  # fmt: skip
 
 

@@ -232,7 +232,8 @@ class Studio:
             raise BusyError(f"{MOST_FILMS_WAITING} films wait to be made. Try again when some are done.")
         film_id = secrets.token_hex(8)
         path = self.folder / "films" / film_id / f"{slug(name)}{ENDINGS[kind]}"
-        path.parent.mkdir(parents=True, exist_ok=True)
+        with painting.on_the_servers_disk():
+            path.parent.mkdir(parents=True, exist_ok=True)
         film = self.films[film_id] = Film(film_id, path.name, kind, asked, frame, path)
         self._queue.put_nowait(film)
         return film
@@ -262,7 +263,7 @@ class Studio:
             if film.stopped.is_set():
                 continue
             film.state = "going"
-            making = asyncio.get_running_loop().run_in_executor(None, _made, film)
+            making = asyncio.get_running_loop().run_in_executor(None, have_made, film)
             try:
                 await asyncio.shield(making)
             except asyncio.CancelledError:
@@ -304,7 +305,7 @@ class Studio:
         shutil.rmtree(self.folder / name, ignore_errors=True)
 
 
-def _made(film: Film) -> None:
+def have_made(film: Film) -> None:
     """In a thread: have a process make a film, and follow it."""
     context = get_context("spawn")
     mine, theirs = context.Pipe()
@@ -337,3 +338,5 @@ def _made(film: Film) -> None:
             process.kill()
         process.join()
         mine.close()
+        if film.state != "done":
+            shutil.rmtree(film.path.parent, ignore_errors=True)

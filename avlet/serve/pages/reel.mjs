@@ -12,6 +12,15 @@ export function perSecond(rate) {
   return (frames ?? 25) / (seconds ?? 1);
 }
 
+/** A picture that came, ready to be drawn. @param {Blob} blob @param {ImageBitmapOptions} [how] @returns {Promise<ImageBitmap>} */
+export async function picture(blob, how) {
+  try {
+    return await createImageBitmap(blob, how);
+  } catch {
+    throw new Error("This browser does not show WebP pictures. Open this address in another one, or in a newer version.");
+  }
+}
+
 /** The pictures of a title, and when each shows. */
 export class Reel {
   /** @param {ReelFile} file @param {ImageBitmap[]} pictures */
@@ -31,7 +40,7 @@ export class Reel {
     const pictures = await Promise.all(file.pictures.map(async (one) => {
       const answer = await fetch(`${file.reel}/${one.file}`, { signal });
       if (!answer.ok) throw new Error("A picture of the reel did not come. Play again.");
-      return createImageBitmap(await answer.blob(), { premultiplyAlpha: "premultiply", colorSpaceConversion: "none" });
+      return picture(await answer.blob(), { premultiplyAlpha: "premultiply", colorSpaceConversion: "none" });
     }));
     return new Reel(file, pictures);
   }

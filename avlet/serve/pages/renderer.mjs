@@ -2,6 +2,7 @@
 import AvletTitle from "/pages/graphic.mjs";
 
 const SOONEST = 250, LATEST = 5000;
+const NO_SOCKETS = "This browser has no WebSocket, so nothing can be taken on air here. Open this address in another one, or in a newer version.";
 
 /** A title whose reel the server has. */
 class OnAir extends AvletTitle {
@@ -98,6 +99,11 @@ export function showRenderer(place, name, tell = () => {}) {
       wait = Math.min(LATEST, wait * 2);
     });
     addEventListener("pagehide", () => { hidden = true; socket.close(); }, { once: true });  // browsers keep pages that one has left
+  }
+  if (!("WebSocket" in window)) {
+    tell(false);
+    place.append(Object.assign(document.createElement("p"), { className: "problem", textContent: NO_SOCKETS }));
+    return;
   }
   addEventListener("pageshow", (event) => {
     if (event.persisted) {

@@ -1,7 +1,7 @@
 // One title: its card, its picture as one types, its reel, and what is taken away. The address keeps the answers.
 import { ask, at, chips, readWords } from "./ask.mjs";
 import { Card } from "./card.mjs";
-import { Reel, perSecond } from "./reel.mjs";
+import { Reel, perSecond, picture } from "./reel.mjs";
 import { take } from "./take.mjs";
 
 const name = decodeURIComponent(location.pathname.split("/").pop() ?? "");
@@ -40,8 +40,7 @@ async function look(field) {
   const { signal } = looking;
   try {
     const seen = await ask(`${address}/look`, { body: { ...wanted(), ...(frame >= 0 ? { frame } : {}) }, signal });
-    const picture = await (await fetch(seen.picture, { signal })).blob();
-    const drawn = await createImageBitmap(picture);
+    const drawn = await picture(await (await fetch(seen.picture, { signal })).blob());
     if (signal.aborted) return;
     painting.clearRect(0, 0, canvas.width, canvas.height);
     painting.drawImage(drawn, 0, 0, canvas.width, canvas.height);
