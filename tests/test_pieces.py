@@ -16,6 +16,7 @@ from avlet.document.editing.pieces import Copied, clashes, copied_bytes, inserte
 from avlet.document.fields.base import Condition
 from avlet.document.parts import EchoPart, Matte, Place, SpacePart, TextPart
 from avlet.document.template import Frame, Template
+from avlet.document.time.keys import Key, Keyed
 from avlet.errors import DocumentError
 from avlet.layout.holding import hold
 from avlet.paint.scene import Scene
@@ -340,6 +341,19 @@ def test_a_matte_of_a_piece_leads_to_the_copy_of_its_source():
     template = hold(Template(parts=parts))
     made = joined(template, piece(template, ["word", "plate"]).template).template
     assert made.part("word-2").mattes == (Matte("plate-2"),) and made.part("word").mattes == (Matte("plate"),)
+
+
+def test_wires_and_keys_of_a_second_matte_go_with_it_where_the_first_stays_behind():
+    word = TextPart(id="word", name="Word", text="Tide", family="Inter", style="Bold", size=80.0, mattes=(Matte("away"), Matte("plate")))
+    word = msgspec.structs.replace(word, keys=(Keyed("mattes.1.grow", (Key(0, 0.0), Key(9, 4.0))),))
+    others = [TextPart(id=name, name=name, text="LOW", family="Inter", style="Bold", size=200.0) for name in ("plate", "away")]
+    wires = (Wire("plate/size", "word/mattes.1.soft"), Wire("plate/size", "word/mattes.0.grow"))
+    template = hold(Template(parts=(word, *others), wires=wires))
+    found = piece(template, ["word", "plate"]).template
+    assert found.part("word").mattes == (Matte("plate"),) and found.part("word").keys[0].path == "mattes.0.grow"
+    assert found.wires == (Wire("plate/size", "word/mattes.0.soft"),), "what led into the matte that is gone is gone"
+    there = joined(template, found).template
+    assert there.wires[-1] == Wire("plate-2/size", "word-2/mattes.0.soft") and there.part("word") == word
 
 
 def test_another_template_is_taken_in_at_the_playhead_from_the_menu(window, qtbot, demo, monkeypatch):

@@ -18,6 +18,7 @@ from avlet.document.editing.converting import Conversion, converted
 from avlet.document.editing.edits import led_by, let_go, prune_wires
 from avlet.document.editing.grouping import grouped
 from avlet.document.editing.naming import free_id
+from avlet.document.editing.path_moves import with_paths_moved
 from avlet.document.editing.reframing import retimed_to
 from avlet.document.editing.timing import shifted_by
 from avlet.document.faults.checking import check
@@ -64,14 +65,16 @@ def piece_of(template: Template, part_ids: Iterable[str], boxes: Boxes, here: Co
     reached = wanted | {part.id for part in template.parts if part.id in here}
     said: dict[str, None] = {}
     parts = []
+    led = template
     for part in (p for p in template.parts if p.id in wanted):
         going = replace(part, group=None) if part.group is not None and part.group not in reached else part
         for other in sorted(_hangs_on(going) - reached):
             if template.part(other) is not None:
                 said[f"{part.name} followed {template.name_of(other)}, which stays behind: it stands where it stood."] = None
                 going = let_go(going, other, boxes[part.id])
-        parts.append(going)
-    wires = [wire for wire in template.wires if _owner(wire.target) in wanted]
+        led = with_paths_moved(led, part, going)
+        parts.append(led.part(part.id) or going)
+    wires = [wire for wire in led.wires if _owner(wire.target) in wanted]
     wires = _travelling(template, reached, wires, said)
     entries = _house_of(template, wires)
     wires += [w for w in template.wires if _owner(w.target) == PALETTE and w.target.partition("/")[2] in entries and w not in wires
