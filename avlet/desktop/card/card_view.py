@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QScrollAr
 
 from avlet.desktop.card.field_editors import FieldEditor
 from avlet.desktop.widgets.asking import is_behind_a_dialog
-from avlet.desktop.widgets.theme import PAPER_ROSE
+from avlet.desktop.widgets.theme import PAPER_ROSE, style_sheet
 from avlet.document.cards.answers import shown_fields
 from avlet.document.fields import Field, NoteField
 from avlet.document.template import Template
@@ -105,6 +105,7 @@ class CardView(QFrame):
         super().__init__(parent)
         self.arranged = arranged
         self.setProperty("role", "card")
+        self.setStyleSheet(style_sheet("card"))
         self.inputs: dict[str, QWidget] = {}
         self.rows: dict[str, FieldRow] = {}
         self._template: Template | None = None

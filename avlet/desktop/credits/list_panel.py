@@ -13,6 +13,7 @@ from avlet.desktop.credits.list_model import FIRST, SECOND, ListModel, kinds
 from avlet.desktop.credits.list_port import ListPort
 from avlet.desktop.credits.list_table import ListTable
 from avlet.desktop.widgets.asking import lasting
+from avlet.desktop.widgets.theme import style_sheet
 from avlet.document.lists.blocks import BLOCK_KINDS, Blocks, Names, Pictures, lines_of, put_block
 from avlet.document.lists.lines import Line, block_added
 from avlet.document.parts import PictureFile
@@ -31,6 +32,7 @@ class ListPanel(QFrame):
     def __init__(self, book: FontBook, folder: Callable[[], Path | None], parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setProperty("role", "list")
+        self.setStyleSheet(style_sheet("list"))
         self.port: ListPort | None = None
         self._counted: tuple[Blocks, int] = ((), 0)
         self.model = ListModel(book, self._put, self)

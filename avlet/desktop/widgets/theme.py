@@ -1,6 +1,7 @@
 """The look of the application: colours with a meaning, type, and the style sheet."""
 
 import os
+from functools import cache
 from pathlib import Path
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
@@ -78,9 +79,13 @@ def apply(application: QApplication) -> None:
     application.setStyleSheet(sheet)
 
 
-def style_sheet() -> str:
-    """The whole style sheet. Widgets say what they are with the property ``role``."""
-    text = (Path(__file__).parent / "style.qss").read_text("utf-8")
+@cache
+def style_sheet(of: str = "style") -> str:
+    """A style sheet: that of all, or what a ``card`` or a ``list`` of credits has besides: no other widget is held against its rules.
+
+    Widgets say what they are with the property ``role``.
+    """
+    text = (Path(__file__).parent / f"{of}.qss").read_text("utf-8")
     names = {
         "SEAGLASS": SEAGLASS, "MARIGOLD": MARIGOLD, "ROSE": ROSE, "RAIL": RAIL, "GROUND": GROUND, "PANEL": PANEL,
         "CONTROL_HOVER": CONTROL_HOVER, "CONTROL": CONTROL, "LINE": LINE, "TEXT": TEXT, "MUTED": MUTED, "PAPER_LINE": PAPER_LINE,
