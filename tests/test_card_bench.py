@@ -15,6 +15,7 @@ from avlet.desktop.card.wire_menus import fill_sources, fill_targets
 from avlet.desktop.recipe.dot import Dot
 from avlet.desktop.widgets.gradients import GradientStrip
 from avlet.desktop.widgets.numbers import NumberBox
+from avlet.desktop.widgets.theme import PAPER, PAPER_TEXT
 from avlet.document.cards import carding
 from avlet.document.cards.wires import Formula, Range, Table
 from avlet.document.editing import edits
@@ -76,6 +77,15 @@ def test_the_designer_fills_the_card_and_the_stage_answers(bench, qtbot):
     settle()
     type_into(qtbot, bench.card.inputs["role"], "Ringer")
     assert bench.session.template.samples[2].answers["role"] == "Ringer"
+
+
+def test_a_card_is_paper_with_dark_words(bench):
+    view = bench.card
+    ground = view.grab().toImage().pixelColor(view.width() // 2, view.height() - 20)
+    assert ground.name().upper() == PAPER
+    label = next(one for one in view.findChildren(QLabel) if one.isVisible() and one.text() == "Role line")
+    assert label.palette().color(label.foregroundRole()).name().upper() == PAPER_TEXT
+    assert next(iter(view.findChildren(QLineEdit))).palette().base().color().name() == "#ffffff"
 
 
 def test_what_is_tried_on_the_card_is_kept_by_a_press_alone(bench, qtbot):

@@ -475,6 +475,14 @@ def test_a_verb_imports_what_it_needs_and_no_more(tmp_path, words, most, never):
     assert not [name for name in never if name in found] and len(found) <= most, (len(found), [n for n in never if n in found])
 
 
+def test_a_process_starts_without_threads_that_it_never_needs():
+    """NumPy's own library would begin one for each core but one, at a tenth of a second of CPU."""
+    script = "import avlet.__main__, numpy, os; print(len(os.listdir('/proc/self/task')))"
+    plain = {key: value for key, value in os.environ.items() if key != "OPENBLAS_NUM_THREADS"}
+    done = subprocess.run([sys.executable, "-c", script], capture_output=True, cwd=ROOT, check=True, timeout=60, env=plain)
+    assert done.stdout.split() == [b"1"]
+
+
 def test_long_work_tells_a_line_now_and_then_where_no_terminal_shows_a_bar(avlet, tmp_path, monkeypatch):
     monkeypatch.setattr(telling, "_EVERY", 0.0)
     words = ("render", STRAP, "--size", "96x54", "--length", "30", "--codec", "qtrle", "--workers", "1", "-o", tmp_path / "a.mov")

@@ -18,6 +18,7 @@ from avlet.desktop.credits.list_table import KEYS, ListTable
 from avlet.desktop.credits.table_dialog import TableDialog
 from avlet.desktop.recipe.credits_sentences import CalmLine
 from avlet.desktop.time.ruler_picture import HEAD, offer_areas, page_edges
+from avlet.desktop.widgets.theme import PAPER, PAPER_ROSE, PAPER_TEXT
 from avlet.document.cut import Cut, Title, set_answers
 from avlet.document.editing.edits import replace
 from avlet.document.fields.credits import CreditsField, answer_of, blocks_of
@@ -99,6 +100,14 @@ def pick(menu, words):
 
 
 # Adding
+
+
+def test_the_list_is_paper(window):
+    panel = put(window, (Heading(text="Sea"),))
+    picture = panel.grab().toImage()
+    assert picture.pixelColor(3, picture.height() - 3).name().upper() == PAPER
+    button = next(one for one in panel.findChildren(QPushButton) if one.isVisible() and one.isEnabled())
+    assert button.palette().buttonText().color().name().upper() in (PAPER_TEXT, PAPER_ROSE)
 
 
 def test_credits_are_added_by_their_key_on_the_card_in_the_middle(window, qtbot):

@@ -237,7 +237,7 @@ def test_a_full_disk_is_said_without_a_place_of_the_server_and_nothing_is_left(c
         have_made(film)
         assert (film.state, film.said) == ("failed", "The server's disk is full. Have somebody make room there, then ask for this again.")
         assert not folder.exists()
-    full = OSError(errno.ENOSPC, "No space left on device")
+    full = OSError(errno.EDQUOT, "Disk quota exceeded")
 
     async def reel(*_, **__):
         with painting.on_the_servers_disk():

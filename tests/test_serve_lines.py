@@ -81,6 +81,9 @@ def test_new_pictures_come_with_the_words_that_name_them(client):
     wanted = {"typed": {"list": "kind\tpicture\npicture\t own.png \n"}, "width": 64}
     told = client.post("/api/titles/short-list/look", {**wanted, "pictures": {"own.png": base64.b64encode(data).decode()}}).json
     assert blocks_of(told["answers"]["list"])[0].pictures == (PictureFile("own.png", data),)
+    own = f"kind\tpicture\npicture\t{next(iter(MARKS))}.png\n"
+    newer = {"typed": {"list": own}, "pictures": {f"{next(iter(MARKS))}.png": base64.b64encode(data).decode()}, "width": 64}
+    assert blocks_of(client.post("/api/titles/short-list/look", newer).json["answers"]["list"])[0].pictures[0].data == data, "what was sent"
     without = client.post("/api/titles/short-list/look", wanted).json
     assert blocks_of(without["answers"]["list"])[0].pictures == (PictureFile("own.png"),) and without["picture"] != told["picture"]
 
