@@ -83,7 +83,7 @@ def put(browser, field, words):
     time.sleep(0.15)
 
 
-def engine(name, answers, frame, size=(960, 540)):
+def engine(name, answers, frame, size):
     opened = open_template(DEMO / f"{name.replace('free', 'name')}.avlet")
     if name.startswith("free"):
         free = replace_field(opened.template, "name", may=("font", "size", "alignment"))
@@ -93,7 +93,8 @@ def engine(name, answers, frame, size=(960, 540)):
 
 def off(browser, name, answers, frame):
     """By how much the canvas differs from the engine's picture, in steps of 255."""
-    return float(np.abs(canvas(browser) - engine(name, answers, frame)).max())
+    shown = canvas(browser)
+    return float(np.abs(shown - engine(name, answers, frame, shown.shape[1::-1])).max())
 
 
 def test_typing_changes_the_canvas_which_is_the_engines_picture(page):
@@ -116,6 +117,29 @@ def test_frames_of_the_reel_on_the_canvas_are_the_engines(page, name):
             "const at = document.getElementById('at'); at.value = arguments[0]; at.dispatchEvent(new Event('input'))", frame
         )
         assert off(browser, name, {}, frame) <= 1, frame
+
+
+@pytest.mark.parametrize("ratio", [1, 2])
+def test_pictures_are_as_large_as_they_are_shown_and_nothing_else_scales_them(page, ratio):
+    """A canvas that the browser made smaller lost thin strokes of letters. A larger window gets larger pictures."""
+    browser = page("/titles/name-strap")
+    sizes = (
+        "const c = document.getElementById('canvas');"
+        "return [c.width, c.height, (c.clientHeight < c.clientWidth * 9 / 16 - 1 ? c.clientHeight * 16 / 9 : c.clientWidth) * devicePixelRatio]"
+    )
+    seen_wide = []
+    try:
+        for width in (700, 1500):
+            told = {"width": width, "height": 1000, "deviceScaleFactor": ratio, "mobile": False}
+            browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", told)
+            until(lambda: abs(browser.execute_script(sizes)[0] - min(1920, browser.execute_script(sizes)[2])) <= 1)
+            wide, high, _ = browser.execute_script(sizes)
+            assert high == round(wide * 9 / 16)
+            until(lambda: off(browser, "name-strap", {}, 62) <= 1 or browser.find_element("id", "at").get_property("value") != "62")
+            seen_wide.append(wide)
+    finally:
+        browser.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
+    assert seen_wide[0] < seen_wide[1]
 
 
 def test_it_plays_by_the_clock_and_stops(page):

@@ -19,7 +19,7 @@ from avlet.serve.guard import Guard, Keys
 from avlet.serve.problems import HANDLERS, Refused
 from avlet.serve.studio import Studio
 from avlet.serve.titles import Titles
-from avlet.text.fonts import BUNDLED
+from avlet.text.fonts import BUNDLED, font_files
 
 _NAME = re.compile(r"[a-z0-9][a-z0-9-]{0,39}")
 PAGES = Path(__file__).parent / "pages"
@@ -85,9 +85,8 @@ async def own_file(request: Request) -> Response:
 
 
 async def font(request: Request) -> Response:
-    """The font of the pages, which ships."""
-    name = request.path_params["file"]
-    found = {path.name: path for path in BUNDLED.rglob("*.ttf")}.get(name)
+    """A font of the pages; all that ship are there."""
+    found = {path.name: path for path in font_files(BUNDLED)}.get(request.path_params["file"])
     if found is None:
         raise Refused(404, "There is no such font.")
-    return FileResponse(found, media_type="font/ttf", headers={"cache-control": "private, max-age=86400"})
+    return FileResponse(found, media_type=f"font/{found.suffix[1:]}", headers={"cache-control": "private, max-age=86400"})

@@ -107,11 +107,6 @@ export class Card {
     }
   }
 
-  /** What the engine made of the words that were typed. @param {Record<string, string>} typed */
-  told(typed) {
-    for (const [id, list] of this.lists) list.told = typed[id] ?? "";
-  }
-
   /** Show the fields that these answers show. @param {string[]} ids */
   show(ids) {
     for (const [id, row] of this.rows) row.hidden = !ids.includes(id);

@@ -68,8 +68,6 @@ export class Lines {
     this.label = label;
     this.changed = changed;
     this.read = read;
-    /** What the engine made of the text last. */
-    this.told = "";
     /** @type {Line[]} */
     this.lines = [];
     this.place = made("ol", { class: "lines", "aria-label": label });
@@ -86,14 +84,28 @@ export class Lines {
     this.show();
   }
 
-  /** Show what the text holds, as lines where it can be. */
+  /** Show what the text holds, as lines where it can be: words that are no table with heads are read by the engine first. */
   show() {
-    const lines = linesOf(this.text.value) ?? (this.told ? linesOf(this.told) : null);
+    const lines = this.text.value.trim() ? linesOf(this.text.value) : [];
+    if (lines === null) void this.readText();
     const many = lines !== null && lines.length > MOST;
     this.lines = lines ?? [];
     this.note.textContent = many ? `A list of ${lines.length.toLocaleString("en")} lines is shown as text.` : HINT;
     this.asText.hidden = many;
     this.turn(lines === null || many, false);
+  }
+
+  /** Have the engine read words that somebody typed, and show their lines unless others were typed meanwhile. */
+  async readText() {
+    const words = this.text.value;
+    try {
+      const told = await this.read(words);
+      if (this.text.value !== words || linesOf(told) === null) return;
+      this.text.value = told;
+      this.show();
+    } catch (error) {
+      this.note.textContent = /** @type {Error} */ (error).message;
+    }
   }
 
   /** @param {boolean} text Whether it is shown as text. @param {boolean} [anew] */

@@ -8,18 +8,18 @@ const name = decodeURIComponent(location.pathname.split("/").pop() ?? "");
 const address = `/api/titles/${encodeURIComponent(name)}`;
 const canvas = at("canvas");
 const painting = canvas.getContext("2d");
-const SOON = 30, LATER = 500, SHORT = 400;
+const SOON = 30, LATER = 500, SHORT = 400, LARGEST = 1920, SETTLED = 200;
 
 /** @type {any} */ let title = null;
 /** @type {Card} */ let card;
 /** @type {Reel|null} */ let reel = null;
-let frame = -1, length = 0, playing = 0, soon = 0, later = 0;
+let frame = -1, length = 0, playing = 0, soon = 0, later = 0, settling = 0, wide = 960;
 let looking = new AbortController(), reeling = new AbortController();
 
 /** What is wanted of the title now. @returns {Record<string, unknown>} */
 function wanted() {
   const words = at("length").value.trim();
-  return { ...card.given, width: canvas.width, ...(words ? { length: words } : {}) };
+  return { ...card.given, width: wide, ...(words ? { length: words } : {}) };
 }
 
 // What is typed
@@ -42,14 +42,13 @@ async function look(field) {
     const seen = await ask(`${address}/look`, { body: { ...wanted(), ...(frame >= 0 ? { frame } : {}) }, signal });
     const drawn = await picture(await (await fetch(seen.picture, { signal })).blob());
     if (signal.aborted) return;
-    painting.clearRect(0, 0, canvas.width, canvas.height);
-    painting.drawImage(drawn, 0, 0, canvas.width, canvas.height);
+    cover(drawn.width, drawn.height);
+    painting.drawImage(drawn, 0, 0);
     drawn.close();
     canvas.dataset.seen = String(Number(canvas.dataset.seen ?? 0) + 1);
     card.fault("", "");
     at("length-fault").textContent = "";
     card.show(seen.shown);
-    card.told(seen.typed);
     at("said").replaceChildren(...seen.said.map((/** @type {string} */ words) => Object.assign(document.createElement("li"), { textContent: `▲ ${words}` })));
     setLength(seen.length, seen.frame);
     keepAddress();
@@ -84,6 +83,31 @@ function timecode(number) {
   const whole = Math.round(perSecond(title.frame.rate)), seconds = Math.floor(number / whole);
   const two = (/** @type {number} */ value) => String(value).padStart(2, "0");
   return [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60, seconds % 60, number % whole].map(two).join(":");
+}
+
+/** How wide pictures are wanted: as wide as they are shown, so that nothing but the engine ever scales them. @returns {number} */
+function shownWide() {
+  const { width, height } = title.frame;
+  const low = canvas.clientHeight < (canvas.clientWidth * height) / width - 1;
+  const shown = Math.round((low ? (canvas.clientHeight * width) / height : canvas.clientWidth) * devicePixelRatio);
+  return shown < 16 ? wide : Math.min(shown, width, LARGEST);
+}
+
+/** Empty the canvas, and make it as large as the pictures that are drawn on it. @param {number} width @param {number} height */
+function cover(width, height) {
+  if (canvas.width !== width || canvas.height !== height) [canvas.width, canvas.height] = [width, height];
+  painting.clearRect(0, 0, width, height);
+}
+
+/** Another window, or a card that became longer: pictures of another size, once it is left as it is. */
+function fit() {
+  window.clearTimeout(settling);
+  settling = window.setTimeout(() => {
+    const now = shownWide();
+    if (now === wide) return;
+    wide = now;
+    changed();
+  }, SETTLED);
 }
 
 // Its address
@@ -122,6 +146,8 @@ async function haveReel() {
       return null;
     }
     reel = made;
+    cover(made.file.width, made.file.height);
+    made.draw(painting, Math.max(0, frame));
     at("facts").textContent = `The engine's own pictures: ${made.pictures.length} for ${made.file.length} frames, ${(made.weight / 1e6).toFixed(1)} MB.`;
     return reel;
   } catch (error) {
@@ -182,9 +208,9 @@ async function begin() {
   at("note").textContent = title.about;
   at("many").href = `/titles/${encodeURIComponent(name)}/table`;
   at("about").textContent = `${title.frame.width} × ${title.frame.height}, ${Number(perSecond(title.frame.rate).toFixed(3))} f/s`;
-  const wide = canvas.clientWidth * devicePixelRatio > 1200 ? 1920 : 960;
-  canvas.width = Math.min(wide, title.frame.width);
-  canvas.height = Math.round((canvas.width * title.frame.height) / title.frame.width);
+  cover(title.frame.width, title.frame.height);
+  wide = shownWide();
+  new ResizeObserver(fit).observe(canvas);
   canvas.setAttribute("aria-label", `${title.title}, as it will be`);
   card = new Card(at("fields"), title.sections, changed, (field, words) => readWords(address, field, words));
   card.show(title.shown);
