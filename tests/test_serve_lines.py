@@ -340,6 +340,8 @@ def test_role_and_name_stand_one_above_the_other_where_it_is_narrow(page, width,
         role, name = (cell(page, 3, side).rect for side in ("left", "right"))
         assert (role["x"] == name["x"]) == (role["y"] < name["y"]) == stacked
         assert not stacked or role["width"] > 180
+        heading, kind = cell(page, 0, "left").rect, page.find_element("css selector", ".lines li select").rect
+        assert abs(heading["y"] - kind["y"]) < 8 and heading["x"] >= kind["x"] + kind["width"], "a heading stands beside its kind"
     finally:
         page.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
 
