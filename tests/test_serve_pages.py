@@ -209,6 +209,45 @@ def test_what_is_typed_is_shown_as_words_and_refused_in_the_engines(page):
         assert browser.title == "Name strap – Avlet" and not browser.find_elements("css selector", "img[src=x]")
 
 
+WORDS = (
+    *HOSTILE, "", " ", "0", "-1", "1e9", "1e400", "NaN", "∞", "12,5", "12.5", "1,234", "1.234,5", "#20435C", "#20435", "red", "url(x)", "'; x --",
+    "@/etc/passwd", "@list.csv", "🙂", "مرحبا", "a" * 3000, "5 s", "00:00:02:00", "yes", "../x", "%00", "{{x}}", "null", "[1]",
+)  # fmt: skip
+TRIED = """
+const [id, words, done] = arguments, canvas = document.getElementById("canvas");
+const one = document.getElementById(`field-${id}`), fault = document.getElementById(`field-${id}-fault`), own = one.value;
+const put = (value, then) => {
+  const before = canvas.dataset.seen;
+  fault.textContent = "";
+  one.value = value;
+  one.dispatchEvent(new Event("input"));
+  const look = () => canvas.dataset.seen !== before || fault.textContent ? then() : setTimeout(look, 5);
+  look();
+};
+put(words, () => { const said = [one.value, fault.textContent]; put(own, () => done(said)); });
+"""
+
+
+@pytest.mark.parametrize("every", [25, pytest.param(1, marks=pytest.mark.soak)])
+def test_a_form_takes_and_refuses_what_the_engine_does_in_its_words(page, client, every):
+    """Hundreds of answers typed into every field that takes words; by HTTP and in Python they are tried in test_serve.py."""
+    tried = refused = 0
+    for name in ("name-strap", "guest-strap", "hectares"):
+        browser = page(f"/titles/{name}")
+        fields = "return [...document.querySelectorAll('input[type=text][id^=field-], textarea[id^=field-]')].map((one) => one.id.slice(6))"
+        for field in browser.execute_script(fields):
+            for words in WORDS[tried % every :: every]:
+                value, said = browser.execute_async_script(TRIED, field, words)
+                try:
+                    client.app.state.titles.asked(name, {}, {field: value}, None)
+                    expected = ""
+                except AnswerError as error:
+                    expected = str(error)
+                assert said == expected, (name, field, words)
+                tried, refused = tried + 1, refused + bool(said)
+    assert tried > 300 // every and refused, (tried, refused)
+
+
 def test_a_film_is_taken_away_with_how_far_it_is_and_stopped(page, client):
     browser = page("/titles/name-strap")
     browser.find_element("css selector", "[data-kind=still]").click()
