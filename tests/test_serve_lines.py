@@ -121,6 +121,7 @@ def test_a_large_picture_named_many_times_is_refused(client):
 @pytest.fixture
 def page(client, browser):
     browser.get("about:blank")
+    browser.get_log("browser")  # what the page before told is its own
     browser.get(f"http://127.0.0.1:{client.port}/titles/short-list")
     until(lambda: lines(browser))
     until(lambda: seen(browser) > 0)

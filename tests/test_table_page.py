@@ -250,7 +250,8 @@ def test_pictures_that_cells_name_are_added_on_the_page(page, client, tmp_path):
     cell.clear()
     cell.send_keys("Bo\ue007")
     until(lambda: [one[2][0] for one in rows(page)] == ["Bo", "Íris"] and len(client.app.state.studio.sent) == 2)
-    assert looked_at(page) == "2 rows · 2 holds" and not page.find_element("id", "fault").text
+    until(lambda: looked_at(page) == "2 rows · 2 holds")
+    assert not page.find_element("id", "fault").text
     page.find_element("css selector", "[aria-label='Take away bo.png']").click()
     until(lambda: looked_at(page) == "2 rows · 1 cannot be rendered · 1 holds")
     assert page.switch_to.active_element.get_attribute("id") == "more-files"
