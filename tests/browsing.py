@@ -42,6 +42,12 @@ def browsing(width=1280, height=800):
         shutil.rmtree(folder, ignore_errors=True)
 
 
+def forget(browser, port):
+    """Let a browser forget what pages of a server kept, from a page that keeps nothing itself and has nothing under way."""
+    browser.get(f"http://127.0.0.1:{port}/pages/look.css")
+    browser.execute_script("localStorage.clear()")
+
+
 def until(true, seconds=30.0, every=0.05):
     """Wait for something to be so."""
     end = time.monotonic() + seconds

@@ -10,7 +10,7 @@ import time
 
 import numpy as np
 import pytest
-from browsing import graphics_shown, needs_browser, until
+from browsing import forget, graphics_shown, needs_browser, until
 from conftest import SMALL, small
 from serving import serving
 from test_live import JAVASCRIPT, needs_checks
@@ -350,9 +350,7 @@ def test_a_renderers_page_shows_what_the_controller_does_and_comes_back_after_a_
 def test_the_on_air_page_takes_a_running_order_by_keys(cleared, browser, tmp_path):
     """Two titles are added, made ready, taken, changed on air, taken out; the order is kept and read again."""
     client = cleared
-    browser.get(f"http://127.0.0.1:{client.port}/air")
-    browser.execute_script("localStorage.clear()")
-    browser.get("about:blank")
+    forget(browser, client.port)
     browser.get(f"http://127.0.0.1:{client.port}/air")
     until(lambda: "connected" in browser.find_element("id", "about").text and "not" not in browser.find_element("id", "about").text)
     until(lambda: len(browser.find_elements("css selector", "#add option")) == 4)

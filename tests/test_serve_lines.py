@@ -9,7 +9,7 @@ import shutil
 
 import msgspec
 import pytest
-from browsing import needs_browser, until
+from browsing import forget, needs_browser, until
 from conftest import DEMO
 from selenium.webdriver.common.keys import Keys
 from serving import flat_png, serving
@@ -295,6 +295,7 @@ def test_tables_are_read_and_written_as_by_csv(page):
 
 @needs_browser
 def test_a_list_is_typed_and_pasted_on_the_on_air_page_too(client, browser):
+    forget(browser, client.port)
     browser.get(f"http://127.0.0.1:{client.port}/air")
     until(lambda: len(browser.find_elements("css selector", "#add option")) == 3)
     browser.execute_script("const add = document.getElementById('add'); add.value = 'short-list'; add.dispatchEvent(new Event('change'))")
@@ -308,7 +309,6 @@ def test_a_list_is_typed_and_pasted_on_the_on_air_page_too(client, browser):
         Role(role="Written by", names=("Bo Li", "Íris Þórdal", "Wren Tidd")),
         Role(role="Cut by", names=("Ulf Quay", "Ruta Quay")),
     )
-    browser.execute_script("localStorage.clear()")
 
 
 @needs_browser
@@ -363,6 +363,7 @@ def test_names_in_other_scripts_have_letters_whose_fonts_come_only_then(page, cl
 def test_a_running_order_keeps_the_pictures_of_its_lists(client, browser, tmp_path):
     mark = tmp_path / "mark.png"
     mark.write_bytes(flat_png(GREEN, 64))
+    forget(browser, client.port)
     browser.get(f"http://127.0.0.1:{client.port}/air")
     until(lambda: len(browser.find_elements("css selector", "#add option")) == 3)
     browser.execute_script("const add = document.getElementById('add'); add.value = 'short-list'; add.dispatchEvent(new Event('change'))")
@@ -378,4 +379,3 @@ def test_a_running_order_keeps_the_pictures_of_its_lists(client, browser, tmp_pa
     )
     until(lambda: "!" in browser.execute_script("return JSON.parse(localStorage.getItem(Object.keys(localStorage)[0]))[0].typed.list"))
     assert base64.b64decode(browser.execute_script(kept)["mark.png"]) == mark.read_bytes()
-    browser.execute_script("localStorage.clear()")

@@ -1,5 +1,5 @@
 // On air: a running order, what is next, what is on air. All that it does goes through the OGraf server interface.
-import { ask, at, made, readWords } from "./ask.mjs";
+import { Refused, ask, at, made, readWords } from "./ask.mjs";
 import { Card } from "./card.mjs";
 import { perSecond } from "./reel.mjs";
 import { showRenderer } from "./renderer.mjs";
@@ -8,10 +8,12 @@ const RENDERER = "/ograf/v1/renderers/main/target/graphicInstance", LAYER = 1, K
 
 /**
  * @typedef {{name: string, typed: Record<string, string>, answers: Record<string, unknown>, pictures?: Record<string, string>}} Kept What a file of a running order has of a row.
- * @typedef {Kept & {title: any, said: string, data: unknown, instance: string, state: "painted" | "ready" | "fault", stale: boolean, picture: string}} Row
+ * @typedef {Kept & {title: any, said: string, data: unknown, instance: string, state: "painted" | "ready" | "fault", stale: boolean, picture: string,
+ *   changes: number, known: number, settling: Promise<void>|null}} Row A row; `stale` while what is loaded has other words than it, `known` the
+ *   changes that the engine has read.
  */
 /** @type {Row[]} */ let rows = [];
-let chosen = -1, soon = 0;
+let chosen = -1;
 /** @type {Row|null} */ let live = null;
 /** @type {Card|null} */ let card = null;
 let began = 0;
@@ -26,14 +28,14 @@ const tell = (words) => { at("told").textContent = words; };
 /** Add a title behind those that were wanted before, however long each takes to come. @param {Kept} kept @returns {Promise<void>} */
 async function add(kept) {
   const row = (placing = placing.then(() => placed(kept), () => placed(kept)));
-  await prepare(await row);
+  await settle(await row).catch((error) => tell(error.message));  // those behind it come all the same
 }
 
 /** @param {Kept} kept @returns {Promise<Row>} */
 async function placed(kept) {
   if (!titles.has(kept.name)) titles.set(kept.name, await ask(`/api/titles/${encodeURIComponent(kept.name)}`));
   /** @type {Row} */
-  const row = { ...kept, title: titles.get(kept.name), said: "", data: null, instance: "", state: "painted", stale: false, picture: "" };
+  const row = { ...kept, title: titles.get(kept.name), said: "", data: null, instance: "", state: "painted", stale: false, picture: "", changes: 0, known: -1, settling: null };
   rows.push(row);
   if (chosen < 0) choose(0);
   keep();
@@ -41,20 +43,49 @@ async function placed(kept) {
   return row;
 }
 
-/** Read a row's words, and have it painted and loaded. @param {Row} row */
-async function prepare(row) {
+/** Have what is loaded say what the row says; rejects with what was refused last. @param {Row} row @returns {Promise<void>} */
+function settle(row) {
+  return (row.settling ??= settled(row).finally(() => { row.settling = null; }));
+}
+
+/** One thing after the other, and again for what was changed meanwhile. @param {Row} row */
+async function settled(row) {
+  let sent = false;
+  while (row.known !== row.changes) {
+    const known = (row.known = row.changes);
+    try {
+      await look(row);
+      sent = row.instance === "" || row !== live;
+      if (row.instance === "") await load(row);
+      else if (sent) await act("updateAction", row, { data: row.data });
+    } catch (error) {
+      if (error instanceof Refused && error.status === 404 && row.instance && row !== live) {
+        row.instance = "";  // the server was begun anew, or somebody cleared it
+        row.known = -1;
+      } else if (known === row.changes) {
+        row.known = -1;
+        row.state = "fault";
+        show();
+        throw error;
+      }
+    }
+  }
+  row.state = "ready";
+  if (sent) row.stale = false;
+  show();
+}
+
+/** @param {Row} row */
+async function load(row) {
   row.state = "painted";
   show();
-  try {
-    await look(row);
-    const done = await ask(`${RENDERER}/load`, { body: { renderTarget: LAYER, graphicId: `avlet.${row.name}`, params: { data: row.data } } });
-    row.instance = done.graphicInstanceId;
-    row.state = "ready";
-  } catch (error) {
-    row.state = "fault";
-    tell(/** @type {Error} */ (error).message);
-  }
-  show();
+  const done = await ask(`${RENDERER}/load`, { body: { renderTarget: LAYER, graphicId: `avlet.${row.name}`, params: { data: row.data } } });
+  row.instance = done.graphicInstanceId;
+}
+
+/** Whether what would come on air is what the row says. @param {Row|undefined} row @returns {boolean} */
+function isReady(row) {
+  return row !== undefined && row.instance !== "" && row.state === "ready" && (!row.stale || row === live);
 }
 
 /** @param {Row} row @returns {string} */
@@ -108,22 +139,32 @@ async function openAll(words) {
 // What is shown
 
 function show() {
-  at("rows").replaceChildren(...rows.map((row, number) => {
-    const air = row === live;
+  const list = at("rows");
+  while (list.children.length > rows.length) list.lastElementChild.remove();
+  rows.forEach((row, number) => {
+    const air = row === live, one = list.children[number] ?? shownRow(number), [, said, kind, told] = one.children;
     const state = air ? `on air · ${clock()}` : row.state === "painted" ? "being painted" : row.state === "fault" ? "⚠" : row.stale ? "changed" : number === chosen ? "next, ready" : "ready";
-    const one = made("li", { role: "option", id: `row-${number}`, "aria-selected": String(number === chosen), class: air ? "air" : "" }, [
-      made("span", { class: "number" }, [String(number + 1)]), made("span", {}, [row.said || row.title.title]), made("span", { class: "kind" }, [row.title.title]),
-      made("span", { class: `state ${row.state}` }, [state]),
-    ]);
-    one.addEventListener("click", () => choose(number));
-    return one;
-  }));
+    one.setAttribute("aria-selected", String(number === chosen));
+    one.className = air ? "air" : "";
+    told.className = `state ${row.state}`;
+    [said.textContent, kind.textContent, told.textContent] = [row.said || row.title.title, row.title.title, state];
+  });
   if (chosen >= 0) at("rows").setAttribute("aria-activedescendant", `row-${chosen}`);
   at("live-name").textContent = live ? live.said : "";
   const next = rows[chosen];
-  at("take").disabled = at("cut").disabled = !next?.instance;
+  at("take").disabled = at("cut").disabled = !isReady(next);
   at("out").disabled = live === null;
-  at("update").disabled = !next?.instance || !next.stale;
+  at("update").disabled = !next?.instance || !next.stale || next.state !== "ready";
+}
+
+/** A row that stays while what it says changes, so that a press on it is one. @param {number} number */
+function shownRow(number) {
+  const spans = ["number", "", "kind", "state"].map((name) => made("span", { class: name }));
+  spans[0].textContent = String(number + 1);
+  const one = made("li", { role: "option", id: `row-${number}` }, spans);
+  one.addEventListener("click", () => choose(number));
+  at("rows").append(one);
+  return one;
 }
 
 /** @returns {string} */
@@ -146,7 +187,9 @@ function choose(number) {
   if (!row) return;
   at("name").textContent = `Next: ${row.title.title}`;
   at("note").textContent = row.title.about;
+  let soon = 0;
   const mine = new Card(at("fields"), row.title.sections, () => {
+    note(row, mine);
     window.clearTimeout(soon);
     soon = window.setTimeout(() => void changed(row, mine), SOON);
   }, (field, words) => readWords(addressOf(row), field, words));
@@ -157,22 +200,24 @@ function choose(number) {
   show();
 }
 
-/** @param {Row} row @param {Card} mine */
-async function changed(row, mine) {
+/** Take down what stands on the card: from the first key on, what is loaded is something else. @param {Row} row @param {Card} mine */
+function note(row, mine) {
   const given = mine.given;
   row.typed = given.typed;
   row.answers = { ...row.answers, ...given.answers };
   row.pictures = given.pictures ?? {};
+  row.changes += 1;
   row.stale = true;
+  show();
+}
+
+/** @param {Row} row @param {Card} mine */
+async function changed(row, mine) {
   keep();
   try {
-    await look(row);
+    await settle(row);
     tell("");
     for (const field of mine.fields) mine.fault(field.id, "");
-    if (row !== live) {
-      await act("updateAction", row, { data: row.data });
-      row.stale = false;
-    }
   } catch (error) {
     tell(/** @type {Error} */ (error).message);
   }
@@ -189,9 +234,11 @@ async function act(action, row, params) {
 /** @param {boolean} skip */
 async function take(skip) {
   const row = rows[chosen];
-  if (!row?.instance || row.state !== "ready") return;
+  if (row === undefined || !isReady(row)) return;
   await act("playAction", row, { skipAnimation: skip });
+  const before = live;
   live = row;
+  if (before !== null && before !== row) catchUp(before);
   began = Date.now();
   if (chosen < rows.length - 1) choose(chosen + 1);
   show();
@@ -202,14 +249,25 @@ async function out() {
   const row = live;
   live = null;
   await act("stopAction", row, {});
+  catchUp(row);
   show();
+}
+
+/** What is on air no more gets the words that were typed while it was. @param {Row} row */
+function catchUp(row) {
+  if (!row.stale) return;
+  row.changes += 1;
+  settle(row).catch((error) => tell(error.message));
 }
 
 async function update() {
   const row = rows[chosen];
-  if (!row?.instance || !row.stale) return;
+  if (row === undefined) return;
+  if (row.known !== row.changes || row.settling) await settle(row);
+  if (!row.instance || !row.stale || row.state !== "ready") return;
+  const known = row.changes;
   await act("updateAction", row, { data: row.data });
-  row.stale = false;
+  if (known === row.changes) row.stale = false;
   show();
 }
 
