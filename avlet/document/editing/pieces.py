@@ -77,7 +77,7 @@ def piece_of(template: Template, part_ids: Iterable[str], boxes: Boxes, here: Co
     wires = [wire for wire in led.wires if _owner(wire.target) in wanted]
     wires = _travelling(template, reached, wires, said)
     entries = _house_of(template, wires)
-    wires += [w for w in template.wires if _owner(w.target) == PALETTE and w.target.partition("/")[2] in entries and w not in wires
+    wires += [w for w in led.wires if _owner(w.target) == PALETTE and w.target.partition("/")[2] in entries and w not in wires
               and all(_comes_along(source, reached) for source in inputs(template, w))]  # fmt: skip
     entries |= _house_of(template, wires)
     styles = {style for part in parts for _, style in styles_named(part)}
