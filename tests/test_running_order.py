@@ -1,9 +1,14 @@
 """The on-air page under a hurried hand: what comes on air is what stands on the card, or nothing does."""
 
+import asyncio
+import threading
+
 import pytest
 from browsing import forget, needs_browser, until
 from selenium.webdriver import ActionChains
 from test_air import MAIN, cleared, client, instances, resting, same, shown  # noqa: F401
+
+from avlet.serve.air import Renderer
 
 pytestmark = needs_browser
 SLOW = """
@@ -97,6 +102,25 @@ def test_of_many_changes_the_last_counts_whichever_answer_comes_first(page, clea
     put(page, "name", "Last")
     ready(page, ["next, ready"])
     assert instances(cleared)[0]["v_avlet"]["data"]["name"] == "Last"
+
+
+def test_older_words_are_not_painted_to_their_end_and_leave_nothing_loaded(page, cleared, monkeypatch):  # noqa: F811
+    """A long title takes long to load: what is typed meanwhile does not wait for that."""
+    air = cleared.app.state.air
+    loading, tell = threading.Event(), Renderer.tell
+
+    async def slow(renderer, told):
+        if told["do"] == "load" and not loading.is_set():
+            loading.set()
+            await asyncio.sleep(30)
+        return await tell(renderer, told)
+
+    monkeypatch.setattr(Renderer, "tell", slow)
+    add(page, "name-strap")
+    assert loading.wait(30)
+    put(page, "name", "Bo Li")
+    ready(page, ["next, ready"])
+    assert [one["v_avlet"]["data"]["name"] for one in instances(cleared)] == ["Bo Li"] and len(air.renderers["main"].loaded) == 1
 
 
 def test_what_was_refused_is_not_taken_and_is_ready_once_it_is_mended(page, cleared):  # noqa: F811

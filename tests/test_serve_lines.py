@@ -369,9 +369,15 @@ def test_a_running_order_keeps_the_pictures_of_its_lists(client, browser, tmp_pa
     browser.execute_script("const add = document.getElementById('add'); add.value = 'short-list'; add.dispatchEvent(new Event('change'))")
     until(lambda: lines(browser))
     number = next(n for n, line in enumerate(lines(browser), 1) if line[0] == "picture")
+    browser.execute_script(
+        "const ask = window.fetch; window.asked = []; window.fetch = (address, about) => {"
+        "if (String(address).endsWith('/look')) window.asked.push(JSON.parse(about.body)); return ask(address, about); }"
+    )
     browser.find_element("css selector", f'[aria-label="List, line {number}: file of the picture"]').send_keys(str(mark))
     kept = "return JSON.parse(localStorage.getItem(Object.keys(localStorage)[0]) ?? '[]')[0]?.pictures ?? {}"
     until(lambda: "mark.png" in browser.execute_script(kept))
+    asked = "return (window.asked ?? []).some((body) => body.pictures?.['mark.png'])"
+    until(lambda: browser.execute_script(asked))
     browser.refresh()
     until(lambda: lines(browser) and lines(browser)[number - 1][1] == "mark.png")
     browser.execute_script(

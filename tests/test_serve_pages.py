@@ -142,6 +142,14 @@ def test_pictures_are_as_large_as_they_are_shown_and_nothing_else_scales_them(pa
     assert seen_wide[0] < seen_wide[1]
 
 
+def test_a_picture_without_a_reel_fills_the_canvas_too(page):
+    """A long title has no reel until it is played."""
+    browser = page("/titles/end-roll")
+    frame = int(browser.find_element("id", "at").get_property("value"))
+    wide = browser.execute_script("return [document.getElementById('canvas').width, document.getElementById('canvas').clientWidth]")
+    assert wide[0] == wide[1] and off(browser, "end-roll", {}, frame) <= 1
+
+
 def test_it_plays_by_the_clock_and_stops(page):
     browser = page("/titles/name-strap")
     until(lambda: "engine" in browser.find_element("id", "facts").text)

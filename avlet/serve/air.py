@@ -126,7 +126,12 @@ class Air:
         reel_name, reel = await self.studio.reel(asked, width)
         made = Loaded(secrets.token_hex(6), graphic, name, layer, asked, data, reel_name, reel)
         renderer.loaded[made.id] = made
-        answers = await renderer.tell(made.told())
+        try:
+            answers = await renderer.tell(made.told())
+        except asyncio.CancelledError:  # who asked for it has gone
+            renderer.loaded.pop(made.id, None)
+            await renderer.tell({"do": "clear", "instance": made.id})
+            raise
         if any(not answer.get("ok") for answer in answers):
             renderer.loaded.pop(made.id, None)
             await renderer.tell({"do": "clear", "instance": made.id})

@@ -165,7 +165,10 @@ async def update(request: Request) -> Response:
     """Other answers for a title that is loaded."""
     renderer, one, wanted = await _action(request)
     opened, asked = await _asked(request, _stem(one.graphic), wanted.params.data)
-    await _air(request).update(renderer, one, asked, opened.template.frame.width, wanted.params.data or {}, wanted.params.skipAnimation)
+    changing = _air(request).update(
+        renderer, one, asked, opened.template.frame.width, wanted.params.data or {}, wanted.params.skipAnimation
+    )
+    await while_there(request, changing)
     return _done(one)
 
 

@@ -9,7 +9,7 @@ const RENDERER = "/ograf/v1/renderers/main/target/graphicInstance", LAYER = 1, K
 /**
  * @typedef {{name: string, typed: Record<string, string>, answers: Record<string, unknown>, pictures?: Record<string, string>}} Kept What a file of a running order has of a row.
  * @typedef {Kept & {title: any, said: string, data: unknown, instance: string, state: "painted" | "ready" | "fault", stale: boolean, picture: string,
- *   changes: number, known: number, settling: Promise<void>|null}} Row A row; `stale` while what is loaded has other words than it, `known` the
+ *   changes: number, known: number, settling: Promise<void>|null, asking: AbortController}} Row A row; `stale` while what is loaded has other words than it, `known` the
  *   changes that the engine has read.
  */
 /** @type {Row[]} */ let rows = [];
@@ -35,7 +35,7 @@ async function add(kept) {
 async function placed(kept) {
   if (!titles.has(kept.name)) titles.set(kept.name, await ask(`/api/titles/${encodeURIComponent(kept.name)}`));
   /** @type {Row} */
-  const row = { ...kept, title: titles.get(kept.name), said: "", data: null, instance: "", state: "painted", stale: false, picture: "", changes: 0, known: -1, settling: null };
+  const row = { ...kept, title: titles.get(kept.name), said: "", data: null, instance: "", state: "painted", stale: false, picture: "", changes: 0, known: -1, settling: null, asking: new AbortController() };
   rows.push(row);
   if (chosen < 0) choose(0);
   keep();
@@ -53,11 +53,13 @@ async function settled(row) {
   let sent = false;
   while (row.known !== row.changes) {
     const known = (row.known = row.changes);
+    row.asking = new AbortController();
+    const { signal } = row.asking;
     try {
-      await look(row);
+      await look(row, signal);
       sent = row.instance === "" || row !== live;
-      if (row.instance === "") await load(row);
-      else if (sent) await act("updateAction", row, { data: row.data });
+      if (row.instance === "") await load(row, signal);
+      else if (sent) await act("updateAction", row, { data: row.data }, signal);
     } catch (error) {
       if (error instanceof Refused && error.status === 404 && row.instance && row !== live) {
         row.instance = "";  // the server was begun anew, or somebody cleared it
@@ -75,11 +77,11 @@ async function settled(row) {
   show();
 }
 
-/** @param {Row} row */
-async function load(row) {
+/** @param {Row} row @param {AbortSignal} signal */
+async function load(row, signal) {
   row.state = "painted";
   show();
-  const done = await ask(`${RENDERER}/load`, { body: { renderTarget: LAYER, graphicId: `avlet.${row.name}`, params: { data: row.data } } });
+  const done = await ask(`${RENDERER}/load`, { body: { renderTarget: LAYER, graphicId: `avlet.${row.name}`, params: { data: row.data } }, signal });
   row.instance = done.graphicInstanceId;
 }
 
@@ -93,9 +95,9 @@ function addressOf(row) {
   return `/api/titles/${encodeURIComponent(row.name)}`;
 }
 
-/** @param {Row} row */
-async function look(row) {
-  const seen = await ask(`${addressOf(row)}/look`, { body: { typed: row.typed, answers: row.answers, pictures: row.pictures ?? {}, width: 640 } });
+/** @param {Row} row @param {AbortSignal} signal */
+async function look(row, signal) {
+  const seen = await ask(`${addressOf(row)}/look`, { body: { typed: row.typed, answers: row.answers, pictures: row.pictures ?? {}, width: 640 }, signal });
   row.picture = seen.picture;
   /** @type {{id: string, kind: string}[]} */
   const fields = row.title.sections.flatMap((/** @type {any} */ one) => one.fields);
@@ -208,6 +210,7 @@ function note(row, mine) {
   row.pictures = given.pictures ?? {};
   row.changes += 1;
   row.stale = true;
+  row.asking.abort();  // older words need not be painted to their end
   show();
 }
 
@@ -226,9 +229,9 @@ async function changed(row, mine) {
 
 // What is done
 
-/** @param {string} action @param {Row} row @param {unknown} params */
-async function act(action, row, params) {
-  await ask(`${RENDERER}/${action}`, { body: { renderTarget: LAYER, graphicInstanceId: row.instance, params } });
+/** @param {string} action @param {Row} row @param {unknown} params @param {AbortSignal} [signal] */
+async function act(action, row, params, signal) {
+  await ask(`${RENDERER}/${action}`, { body: { renderTarget: LAYER, graphicInstanceId: row.instance, params }, ...(signal ? { signal } : {}) });
 }
 
 /** @param {boolean} skip */
