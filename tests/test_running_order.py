@@ -112,7 +112,7 @@ def test_older_words_are_not_painted_to_their_end_and_leave_nothing_loaded(page,
     async def slow(renderer, told):
         if told["do"] == "load" and not loading.is_set():
             loading.set()
-            await asyncio.sleep(30)
+            await asyncio.sleep(120)
         return await tell(renderer, told)
 
     monkeypatch.setattr(Renderer, "tell", slow)
