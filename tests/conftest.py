@@ -211,6 +211,19 @@ def open_first_cut(window, demo: Path) -> None:
 
 
 @pytest.fixture
+def qtbot(qtbot, monkeypatch):
+    """pytest-qt's, which knows its widgets weakly; held until they are closed, a window that a test made is not collected while it paints."""
+    held, add = [], qtbot.addWidget
+
+    def hold(widget, **more):
+        held.append(widget)
+        add(widget, **more)
+
+    monkeypatch.setattr(qtbot, "addWidget", hold)
+    return qtbot
+
+
+@pytest.fixture
 def window(dressed, qtbot, demo, tmp_path, monkeypatch):
     """The application with the demo open."""
     from PyQt6.QtWidgets import QMessageBox

@@ -91,7 +91,7 @@ def three_titles(window, qtbot, path, tmp_path) -> None:
         assert (frame.width, frame.height) == (1920, 1080)
 
 
-def test_all_parts_are_in_sight_as_soon_as_a_template_is_open(qtbot, demo, tmp_path):
+def test_all_parts_are_in_sight_as_soon_as_a_template_is_open(dressed, qtbot, demo, tmp_path):
     from avlet.desktop.window.window import Window
 
     window = Window(demo, tmp_path / "state")
