@@ -155,6 +155,19 @@ def test_what_was_typed_while_it_stood_is_ready_once_it_is_out_or_another_is_tak
     press(page, ESCAPE)
 
 
+def test_what_is_said_to_be_on_air_is_what_is_on_air(page):
+    add(page, "name-strap")
+    ready(page, ["next, ready"])
+    press(page, RETURN)
+    until(lambda: states(page)[0].startswith("on air"))
+    put(page, "name", "Wren Tidd")
+    until(lambda: "Wren Tidd" in page.find_element("id", "rows").text)
+    assert page.find_element("id", "live-name").text == "Odalys Brandt · Marsh ecologist" and states(page)[0].endswith("· changed")
+    page.find_element("id", "update").click()
+    until(lambda: page.find_element("id", "live-name").text == "Wren Tidd · Marsh ecologist" and not states(page)[0].endswith("changed"))
+    press(page, ESCAPE)
+
+
 def test_update_sends_what_stands_there_however_quickly_it_is_pressed(page, cleared):  # noqa: F811
     add(page, "name-strap")
     ready(page, ["next, ready"])

@@ -8,9 +8,9 @@ const RENDERER = "/ograf/v1/renderers/main/target/graphicInstance", LAYER = 1, K
 
 /**
  * @typedef {{name: string, typed: Record<string, string>, answers: Record<string, unknown>, pictures?: Record<string, string>}} Kept What a file of a running order has of a row.
- * @typedef {Kept & {title: any, said: string, data: unknown, instance: string, state: "painted" | "ready" | "fault", stale: boolean, picture: string,
+ * @typedef {Kept & {title: any, said: string, aired: string, data: unknown, instance: string, state: "painted" | "ready" | "fault", stale: boolean, picture: string,
  *   changes: number, known: number, settling: Promise<void>|null, asking: AbortController}} Row A row; `stale` while what is loaded has other words than it, `known` the
- *   changes that the engine has read.
+ *   changes that the engine has read, `aired` the words that are on air.
  */
 /** @type {Row[]} */ let rows = [];
 let chosen = -1;
@@ -35,7 +35,7 @@ async function add(kept) {
 async function placed(kept) {
   if (!titles.has(kept.name)) titles.set(kept.name, await ask(`/api/titles/${encodeURIComponent(kept.name)}`));
   /** @type {Row} */
-  const row = { ...kept, title: titles.get(kept.name), said: "", data: null, instance: "", state: "painted", stale: false, picture: "", changes: 0, known: -1, settling: null, asking: new AbortController() };
+  const row = { ...kept, title: titles.get(kept.name), said: "", aired: "", data: null, instance: "", state: "painted", stale: false, picture: "", changes: 0, known: -1, settling: null, asking: new AbortController() };
   rows.push(row);
   if (chosen < 0) choose(0);
   keep();
@@ -145,14 +145,14 @@ function show() {
   while (list.children.length > rows.length) list.lastElementChild.remove();
   rows.forEach((row, number) => {
     const air = row === live, one = list.children[number] ?? shownRow(number), [, said, kind, told] = one.children;
-    const state = air ? `on air · ${clock()}` : row.state === "painted" ? "being painted" : row.state === "fault" ? "⚠" : row.stale ? "changed" : number === chosen ? "next, ready" : "ready";
+    const state = air ? `on air · ${clock()}${row.stale ? " · changed" : ""}` : row.state === "painted" ? "being painted" : row.state === "fault" ? "⚠" : row.stale ? "changed" : number === chosen ? "next, ready" : "ready";
     one.setAttribute("aria-selected", String(number === chosen));
     one.className = air ? "air" : "";
     told.className = `state ${row.state}`;
     [said.textContent, kind.textContent, told.textContent] = [row.said || row.title.title, row.title.title, state];
   });
   if (chosen >= 0) at("rows").setAttribute("aria-activedescendant", `row-${chosen}`);
-  at("live-name").textContent = live ? live.said : "";
+  at("live-name").textContent = live ? live.aired : "";
   const next = rows[chosen];
   at("take").disabled = at("cut").disabled = !isReady(next);
   at("out").disabled = live === null;
@@ -241,6 +241,7 @@ async function take(skip) {
   await act("playAction", row, { skipAnimation: skip });
   const before = live;
   live = row;
+  row.aired = row.said;
   if (before !== null && before !== row) catchUp(before);
   began = Date.now();
   if (chosen < rows.length - 1) choose(chosen + 1);
@@ -268,8 +269,9 @@ async function update() {
   if (row === undefined) return;
   if (row.known !== row.changes || row.settling) await settle(row);
   if (!row.instance || !row.stale || row.state !== "ready") return;
-  const known = row.changes;
+  const known = row.changes, sent = row.said;
   await act("updateAction", row, { data: row.data });
+  row.aired = sent;
   if (known === row.changes) row.stale = false;
   show();
 }
