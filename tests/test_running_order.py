@@ -221,3 +221,9 @@ def test_a_fault_in_a_running_order_holds_up_nothing_behind_it(page, tmp_path):
     order.write_text('[{"name": "hectares", "typed": {"number": "soon"}}, {"name": "name-strap"}]')
     page.find_element("id", "open").send_keys(str(order))
     until(lambda: states(page) == ["⚠", "ready"], 60)
+
+
+def test_a_row_is_called_by_its_number_with_its_unit(page):
+    add(page, "hectares")
+    ready(page, ["next, ready"])
+    assert page.find_element("css selector", "#rows li span:nth-child(2)").text == "1284 ha · restored since 2019"

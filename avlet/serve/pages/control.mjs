@@ -101,12 +101,25 @@ async function look(row, signal) {
   row.picture = seen.picture;
   /** @type {{id: string, kind: string}[]} */
   const fields = row.title.sections.flatMap((/** @type {any} */ one) => one.fields);
-  const shown = fields.filter((one) => seen.shown.includes(one.id));
-  const words = shown.filter((one) => one.kind === "text"), said = words.length ? words : shown.filter((one) => one.kind === "number");
-  row.said = said.map((one) => seen.typed[one.id]).filter(Boolean).slice(0, 2).join(" · ");
+  row.said = saidOf(row.title.sections, seen);
   const lengths = new Set(fields.filter((one) => one.kind === "length").map((one) => one.id));
   row.data = Object.fromEntries(Object.entries(seen.answers).map(([id, value]) => [id, lengths.has(id) ? Math.round((Number(value) * 1000) / perSecond(row.title.frame.rate)) : value]));
   if (rows[chosen] === row) showNext();
+}
+
+/**
+ * What a title says, in short: the words of its card and the numbers that stand among them.
+ * @param {{fields: {id: string, kind: string}[]}[]} sections @param {{shown: string[], typed: Record<string, string>}} seen @returns {string}
+ */
+function saidOf(sections, seen) {
+  const shown = sections.map((one) => one.fields.filter((field) => seen.shown.includes(field.id) && seen.typed[field.id]));
+  const worded = shown.filter((fields) => fields.some((one) => one.kind === "text"));
+  let told = "", number = false;
+  for (const { id, kind } of (worded.length ? worded : shown).flat().filter((one) => one.kind === "text" || one.kind === "number").slice(0, 3)) {
+    told += `${told && (number ? " " : " · ")}${(seen.typed[id] ?? "").trim()}`;
+    number = kind === "number";
+  }
+  return told;
 }
 
 function keep() {
