@@ -27,13 +27,15 @@ from avlet.storage.package import open_template
 
 V1 = "/ograf/v1"
 MAIN = f"{V1}/renderers/main/target/graphicInstance"
+LENGTH = 60
+"""Frames of the titles: what is waited for is loaded sooner."""
 
 
 @pytest.fixture(scope="module")
 def client(tmp_path_factory):
     library = tmp_path_factory.mktemp("air")
     for name in ("name-strap", "hectares", "place-tag"):
-        shutil.copytree(small(name), library / f"{name}.avlet")
+        shutil.copytree(small(name, LENGTH), library / f"{name}.avlet")
     with serving(library, workers=2) as made:
         yield made
 
@@ -263,7 +265,7 @@ def test_a_page_that_does_not_take_the_pictures_is_told_to_the_controller(client
 def test_other_words_go_out_and_in_again_where_the_title_says_so(cleared, tmp_path):
     """A page is told when it comes in again; one that comes later is told the same time. A cut, and what is away, exchange at once."""
     client, library = cleared, cleared.app.state.library
-    again = shutil.copytree(small("place-tag"), library / "again.avlet")
+    again = shutil.copytree(small("place-tag", LENGTH), library / "again.avlet")
     told = json.loads((again / "template.json").read_text())
     (again / "template.json").write_text(json.dumps({**told, "name": "Again", "updates": "out and in"}))
     way_out = told["way_out"] / 25 * 1000
@@ -309,7 +311,7 @@ def shown(browser, size=SMALL):
 
 
 def resting(name, answers):
-    opened = open_template(small(name))
+    opened = open_template(small(name, LENGTH))
     scene = Scene(opened.template, opened.book, answers)
     return scene.picture(scene.length - 1 - scene.spans.way_out).astype(np.float64)
 

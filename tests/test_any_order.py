@@ -281,7 +281,7 @@ def window(qapp, qtbot, demo, tmp_path, monkeypatch):
 
 @pytest.mark.parametrize("seed", [0, pytest.param(1, marks=pytest.mark.soak)])
 def test_nothing_breaks_in_any_order(window, seed):
-    walk(window, seed, 50)
+    walk(window, seed, 25)
 
 
 @pytest.mark.soak

@@ -48,7 +48,7 @@ def window(qtbot, demo, tmp_path):
     return made
 
 
-FEW = ("As designed", "Longest", "Two lines", "Nothing", "One letter", "Widest letters", "Narrowest letters", "Thai")
+FEW = ("As designed", "Longest", "Two lines", "Nothing", "Widest letters")
 
 
 @pytest.fixture(scope="module")
@@ -84,7 +84,7 @@ def test_nothing_is_proved_before_it_is_looked_at(window):
 
 
 def test_what_was_found_leads_to_its_cell_and_part(window, proof, qtbot):
-    assert proof.findings.head.text() == "1 break · 3 to look at" and proof.findings.list.count() == len(proof.model.told())
+    assert proof.findings.head.text() == "1 break · 2 to look at" and proof.findings.list.count() == len(proof.model.told())
     assert "✓ No part jumps" in proof.findings.holds.text() and "Words stay inside" not in proof.findings.holds.text()
     assert proof.model.rows[proof.model.row].name == "Widest letters" and proof.model.moment == MOMENTS.index("arrived")
     assert proof.panel.head.text() == "Widest letters · frame 25" and not proof.panel.picture.pixmap().isNull()

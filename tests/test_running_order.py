@@ -2,6 +2,7 @@
 
 import asyncio
 import threading
+import time
 
 import pytest
 from browsing import forget, needs_browser, until
@@ -73,6 +74,33 @@ def test_what_is_typed_before_a_title_is_loaded_is_what_is_taken(page):
     press(page, RETURN)
     until(lambda: states(page)[0].startswith("on air"))
     until(lambda: same(page, resting("name-strap", {"name": "Bo Li"})))
+
+
+def test_a_title_that_is_added_at_once_is_there_once_and_stays_loaded(cleared, browser):  # noqa: F811
+    """By a hand that is quicker than the page, which clears its layer and reads the order that it kept when it begins."""
+    forget(browser, cleared.port)
+    quick = """
+    const ask = window.fetch;
+    window.fetch = async (address, about) => {
+      if (String(address).endsWith("/clear")) await new Promise((then) => setTimeout(then, 1500));
+      return ask(address, about);
+    };
+    new MutationObserver((_, all) => {
+      const add = document.getElementById("add");
+      if (!add || add.options.length < 4) return;
+      all.disconnect();
+      setTimeout(() => { add.value = "name-strap"; add.dispatchEvent(new Event("change")); });
+    }).observe(document, { childList: true, subtree: true });
+    """
+    loaded = browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": quick})
+    try:
+        browser.get(f"http://127.0.0.1:{cleared.port}/air")
+        ready(browser, ["next, ready"])
+        time.sleep(1.0)
+        assert states(browser) == ["next, ready"] and len(instances(cleared)) == 1
+    finally:
+        browser.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", {"identifier": loaded["identifier"]})
+        browser.get("about:blank")
 
 
 def test_old_words_are_not_taken_while_new_ones_are_on_their_way(page):

@@ -1,6 +1,7 @@
 """Edges in a space: each px is the mean of what is there. Against exact areas of polygons, and Skia's own coverage at sixteen times the size."""
 
 import math
+from concurrent.futures import ThreadPoolExecutor
 
 import msgspec
 import numpy as np
@@ -11,7 +12,7 @@ from avlet.document.parts import Camera, RulePart, Sky, Sun
 from avlet.document.solids import Solidity, Stand
 from avlet.document.template import Template
 from avlet.paint.scene import Scene
-from avlet.paint.spaces import hurried
+from avlet.paint.spaces import rough_edges
 from avlet.solid import drawing
 from avlet.solid.bodies import Body, Light, Stage, View
 from avlet.solid.drawer import Drawer
@@ -191,9 +192,12 @@ def test_a_narrow_edge_of_a_solid_letter_is_an_even_line(book):
 def test_while_a_hand_moves_edges_are_those_of_the_middles_of_px(book):
     made = scene(book, word(solid=None))
     fine = made.picture(30)
-    with hurried():
+    with rough_edges():
         rough = made.picture(30)
+        with ThreadPoolExecutor(1) as other:
+            beside = other.submit(made.picture, 30).result()
     assert set(np.unique(rough[..., 3])) == {0, 255} and len(np.unique(fine[..., 3])) > 40
+    assert (beside == fine).all(), "another thread may draw finely meanwhile"
     assert (made.picture(30) == fine).all(), "what was rough is not kept for what is fine"
 
 

@@ -7,6 +7,7 @@ import contextlib
 import dataclasses
 import hashlib
 import math
+import threading
 from collections import OrderedDict
 from collections.abc import Callable, Iterator
 
@@ -26,19 +27,26 @@ from avlet.solid.sights import Area
 _MOST_PIXELS = 3_000_000
 """px of all pictures that are kept, the last one in any case; each takes 4 bytes."""
 _pictures: "OrderedDict[bytes, skia.Image]" = OrderedDict()
-_hurried = [False]
+_edges = threading.local()
+"""Whether edges are left rough, of each thread by itself: one may work on a proof while another paints the stage."""
 Source = Callable[[skia.Canvas, Pose, str, str], None]
 """Paints, on a canvas and of a pose, the part that another one's matte goes by: its id, and that of the other."""
 
 
 @contextlib.contextmanager
-def hurried(on: bool = True) -> Iterator[None]:
-    """Within this, edges in spaces are not drawn finer than px: while a hand moves something, the picture is to follow it."""
-    before, _hurried[0] = _hurried[0], on
+def rough_edges(on: bool = True) -> Iterator[None]:
+    """Within this, edges in spaces are not drawn finer than px, which takes most of the time: where a hand moves something and the picture
+    is to follow it, and where large areas alone are measured.
+    """
+    before, _edges.rough = _are_rough(), on
     try:
         yield
     finally:
-        _hurried[0] = before
+        _edges.rough = before
+
+
+def _are_rough() -> bool:
+    return getattr(_edges, "rough", False)
 
 
 def paint_space(canvas: skia.Canvas, pose: Pose, posed: PosedPart, space: SpacePart, paint_source: Source) -> bool:
@@ -61,7 +69,7 @@ def paint_space(canvas: skia.Canvas, pose: Pose, posed: PosedPart, space: SpaceP
         return True
     view = back.mapRect(skia.Rect.Make(device))
     seen = view.left(), view.top(), view.right(), view.bottom()
-    stage = dataclasses.replace(stage_of(pose, space, only, matrix.mapRadius(1.0)), fine=not _hurried[0])
+    stage = dataclasses.replace(stage_of(pose, space, only, matrix.mapRadius(1.0)), fine=not _are_rough())
     masked = {body.mask for body in stage.bodies if body.mask}
     if masked:
         masks = {}

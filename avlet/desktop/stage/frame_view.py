@@ -19,7 +19,7 @@ from avlet.layout.areas import frame_area
 from avlet.media.placing import Placed
 from avlet.motion.posed import Pose
 from avlet.paint.painter import canvas_over, new_pixels, paint_pose
-from avlet.paint.spaces import hurried
+from avlet.paint.spaces import rough_edges
 
 MARGIN = 14
 """px round the picture when it is fitted into the view."""
@@ -201,7 +201,7 @@ class FrameView(QWidget):
                 canvas.translate(lies.x, lies.y)
                 canvas.scale(lies.scale, lies.scale)
             canvas.clipRect(skia.Rect.MakeWH(shape.width, shape.height))
-            with hurried(rough):
+            with rough_edges(rough):
                 self.paint_title(canvas, pose)
             canvas.restore()
         surface.flushAndSubmit()

@@ -6,6 +6,7 @@ import numpy as np
 
 from avlet.arrays import Floats, Marks
 from avlet.light import luminance, to_linear
+from avlet.paint.spaces import rough_edges
 from avlet.review.checks.base import Check, Finding
 from avlet.review.looked import Looked
 
@@ -88,7 +89,8 @@ def _alternating(turns: list[tuple[int, bool]]) -> list[int]:
 
 def _reduced(looked: Looked, frame: int) -> Floats:
     """A frame over black, small, channels 0…1."""
-    found: Floats = looked.scene.picture(frame, WIDTH, HEIGHT)[..., :3] / 255.0
+    with rough_edges():
+        found: Floats = looked.scene.picture(frame, WIDTH, HEIGHT)[..., :3] / 255.0
     return found
 
 

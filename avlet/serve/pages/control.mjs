@@ -295,6 +295,11 @@ const tried = (work) => () => void work().then(() => tell(""), (error) => tell(e
 async function begin() {
   showRenderer(at("live"), "main", (connected) => { at("about").textContent = connected ? "renderer main, connected" : "renderer main: not connected, trying again"; });
   const all = (await ask("/api/titles")).titles.filter((/** @type {any} */ one) => !one.fault);
+  let before = "[]";  // read, and the layer cleared, before anything can be added: what a quick hand adds would be there twice, or gone
+  try {
+    before = localStorage.getItem(KEPT) ?? "[]";
+  } catch { /* a browser that keeps nothing */ }
+  await ask(`${RENDERER}/clear`, { method: "PUT", body: { filters: [{ renderTarget: LAYER }] } });
   at("add").replaceChildren(made("option", { value: "" }, ["Add a title …"]), ...all.map((/** @type {any} */ one) => made("option", { value: one.name }, [one.title])));
   at("add").addEventListener("change", () => {
     const name = at("add").value;
@@ -335,12 +340,7 @@ async function begin() {
     event.preventDefault();
   });
   window.setInterval(() => { if (live) show(); }, 1000);
-  await ask(`${RENDERER}/clear`, { method: "PUT", body: { filters: [{ renderTarget: LAYER }] } });
   show();
-  let before = "[]";
-  try {
-    before = localStorage.getItem(KEPT) ?? "[]";
-  } catch { /* a browser that keeps nothing */ }
   await openAll(before);
 }
 
