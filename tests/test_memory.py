@@ -1,5 +1,7 @@
 """Memory levels off: templates opened one after another, films, walks. Small numbers here, all of it as a soak test."""
 
+import ctypes
+import gc
 import os
 import subprocess
 import sys
@@ -122,3 +124,49 @@ def test_memory_levels_off(tmp_path, what):
     early, late = half[: len(half) // 2], half[len(half) // 2 :]
     assert max(told) < MOST, told
     assert sum(late) / len(late) < sum(early) / len(early) + 12, told
+
+
+class _Malloc(ctypes.Structure):
+    """``struct mallinfo2``, as malloc's manual has it."""
+
+    _fields_ = [(name, ctypes.c_size_t) for name in "arena ordblks smblks hblks hblkhd usmblks fsmblks uordblks fordblks keepcost".split()]
+
+
+def in_use():
+    """Bytes that the C library has given out, but for large pieces."""
+    library = ctypes.CDLL(None)
+    if not hasattr(library, "mallinfo2"):
+        pytest.skip("only glibc tells")
+    library.mallinfo2.restype = _Malloc
+    return library.mallinfo2().uordblks
+
+
+def test_what_flows_goes_with_its_panel(qapp):
+    """Items that Qt makes for widgets are deleted once: with their widget, or with the layout; of 20,000 none is kept."""
+    from PyQt6 import sip
+    from PyQt6.QtWidgets import QWidget
+
+    from avlet.desktop.widgets.flow import FlowLayout
+
+    def once():
+        host = QWidget()
+        layout = FlowLayout(host)
+        inner = [QWidget() for _ in range(1_000)]
+        for widget in inner:
+            layout.addWidget(widget)
+        for widget in inner[::4]:
+            sip.delete(widget)
+        assert layout.count() == 750 and layout.takeAt(750) is None
+        taken = layout.takeAt(0)
+        assert taken is not None and taken.widget() is inner[1]
+        layout.removeWidget(inner[2])
+        assert layout.count() == 748 and layout.itemAt(0).widget() is inner[3]
+        sip.delete(host)
+        gc.collect()
+
+    for _ in range(5):
+        once()
+    before = in_use()
+    for _ in range(20):
+        once()
+    assert in_use() - before < 20_000 * 20, "each is some 70 bytes and more"

@@ -1,5 +1,6 @@
 """Words and chips that run on like a sentence and wrap where the panel ends."""
 
+from PyQt6 import sip
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtWidgets import QLabel, QLayout, QLayoutItem, QSizePolicy, QWidget
 
@@ -15,7 +16,9 @@ class FlowLayout(QLayout):
         self.setContentsMargins(0, 0, 0, 0)
 
     def addItem(self, item: QLayoutItem | None) -> None:
+        """Take an item. It goes with the layout: Qt leaves that to whoever keeps the items, and would keep each as long as the program."""
         if item is not None:
+            sip.transferback(item)
             self._items.append(item)
 
     def count(self) -> int:
@@ -25,7 +28,12 @@ class FlowLayout(QLayout):
         return self._items[index] if 0 <= index < len(self._items) else None
 
     def takeAt(self, index: int) -> QLayoutItem | None:
-        return self._items.pop(index) if 0 <= index < len(self._items) else None
+        """Give an item away: Qt deletes it where its widget has gone."""
+        if not 0 <= index < len(self._items):
+            return None
+        item = self._items.pop(index)
+        sip.transferto(item, None)
+        return item
 
     def expandingDirections(self) -> Qt.Orientation:
         return Qt.Orientation(0)
