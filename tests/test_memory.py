@@ -129,7 +129,10 @@ def test_memory_levels_off(tmp_path, what):
 class _Malloc(ctypes.Structure):
     """``struct mallinfo2``, as malloc's manual has it."""
 
-    _fields_ = [(name, ctypes.c_size_t) for name in "arena ordblks smblks hblks hblkhd usmblks fsmblks uordblks fordblks keepcost".split()]
+    _fields_ = [
+        (name, ctypes.c_size_t)
+        for name in ["arena", "ordblks", "smblks", "hblks", "hblkhd", "usmblks", "fsmblks", "uordblks", "fordblks", "keepcost"]
+    ]
 
 
 def in_use():

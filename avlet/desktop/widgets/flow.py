@@ -32,7 +32,7 @@ class FlowLayout(QLayout):
         if not 0 <= index < len(self._items):
             return None
         item = self._items.pop(index)
-        sip.transferto(item, None)
+        sip.transferto(item, None)  # type: ignore[arg-type]  # sip documents None: to Qt itself
         return item
 
     def expandingDirections(self) -> Qt.Orientation:
