@@ -306,7 +306,11 @@ def test_strokes_are_those_of_another_rasteriser():
 
 def test_fine_strokes_matter_while_type_moves_up_or_down():
     fine = text(words="ETHFLZ", family="Inter", style="Regular", size=22.0)
-    assert [f.check for f in found(template(fine), "fine-strokes")] == ["fine-strokes"]
+    (told,) = found(template(fine), "fine-strokes")
+    one = looked(template(fine))
+    whole = one.alone("name", one.still_frames["name"][0])[..., 3] / 255.0
+    assert told.check == "fine-strokes" and told.amount == pytest.approx(thinnest_level_stroke(whole)), "as in the whole frame"
+    assert one.motion("name")[0] is one.motion("name")[0] and not one.motion("name")[0].flags.writeable, "worked out once for all checks"
     across = text(words="ETHFLZ", family="Inter", style="Regular", size=22.0, way_in=(Move(x=60.0, opacity=0.0, frames=20),))
     assert found(template(across), "fine-strokes") == []
     assert found(template(text(words="ETHFLZ", family="Inter", style="Bold", size=90.0)), "fine-strokes") == []

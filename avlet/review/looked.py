@@ -30,6 +30,7 @@ class Looked:
     def __init__(self, scene: Scene, name: str, sample: str = "") -> None:
         self.scene, self.name, self.sample = scene, name, sample or name
         self._poses: dict[int, Pose] = {}
+        self._motions: dict[str, tuple[Floats, Floats]] = {}
 
     @property
     def last(self) -> int:
@@ -127,7 +128,15 @@ class Looked:
         return {i: [frame for frame in self.frames if _legible(self.pose(frame), self.scene.rest.parts[i], far)] for i, far in near.items()}
 
     def motion(self, part_id: str) -> tuple[Floats, Floats]:
-        """How far from rest (frames, units, 2) in px, and how opaque (frames, units), a part's units are; NaN where nothing shows."""
+        """How far from rest (frames, units, 2) in px, and how opaque (frames, units), a part's units are; NaN where nothing shows.
+
+        Both are read-only: several checks ask for them.
+        """
+        if part_id not in self._motions:
+            self._motions[part_id] = self._moved(part_id)
+        return self._motions[part_id]
+
+    def _moved(self, part_id: str) -> tuple[Floats, Floats]:
         places, shows = [], []
         for frame in self.frames:
             posed = self.pose(frame).parts[part_id]
@@ -138,7 +147,10 @@ class Looked:
             hidden = (seen <= SEEN) | ~inside
             places.append(np.where(hidden[:, None], np.nan, middle))
             shows.append(seen)
-        return np.array(places), np.array(shows)
+        found = np.array(places), np.array(shows)
+        for one in found:
+            one.flags.writeable = False
+        return found
 
     # Pictures
 

@@ -40,10 +40,12 @@ def contrast_of(words: Pixels, behind: Pixels, fronts: Marks | None = None) -> t
     ``words`` and ``behind`` are premultiplied. Where nothing opaque lies behind it is the better of black and white: over footage
     words need only stand out from one of them by themselves. Solid letters are read by their ``fronts``.
     """
-    core = words[..., 3] >= min(_OPAQUE, int(words[..., 3].max()))
+    alpha = np.ascontiguousarray(words[..., 3])
+    most = int(alpha.max())
+    core = alpha >= min(_OPAQUE, most)
     if fronts is not None and (core & fronts).any():
         core &= fronts
-    if not core.any() or words[..., 3].max() < 8:
+    if most < 8:
         return None
     ink, ground = words[core] / 255.0, behind[core] / 255.0
     covered = float(np.mean(ground[:, 3] >= _OPAQUE / 255)) > 1 - _SHARE

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from avlet.arrays import Floats, Marks
+from avlet.paint.painter import Pixels
 from avlet.review.checks.base import COMMON, Check, Finding
 from avlet.review.looked import Looked
 
@@ -37,6 +38,12 @@ def thinnest_level_stroke(alpha: Floats) -> float:
     return float(np.quantile(level, 0.1)) if len(level) >= _LEVEL else float("inf")
 
 
+def _inked(alpha: Pixels) -> Pixels:
+    """The smallest piece of a picture (height, width) that holds all of its ink: a title is mostly empty."""
+    rows, columns = np.flatnonzero(alpha.any(axis=1)), np.flatnonzero(alpha.any(axis=0))
+    return alpha[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1] if len(rows) else alpha[:0, :0]
+
+
 def run(looked: Looked) -> Iterator[Finding]:
     """The ink of words that go up or down for a while, in the title's own size."""
     for part_id, rest in looked.texts:
@@ -46,7 +53,7 @@ def run(looked: Looked) -> Iterator[Finding]:
         if int(moving.sum()) < _FRAMES or not looked.still_frames[part_id] or rest.words is None:
             continue
         frame = looked.still_frames[part_id][0]
-        stroke = thinnest_level_stroke(looked.alone(part_id, frame)[..., 3] / 255.0)
+        stroke = thinnest_level_stroke(_inked(looked.alone(part_id, frame)[..., 3]) / 255.0)
         if stroke < LEAST:
             words = f"{rest.part.name} has level strokes of {stroke:.1f} px and moves up or down: it may flicker."
             yield Finding(_ID, "to look at", part_id, words, "may flicker", stroke, LEAST, "px", frame, frame, rest.ink)
