@@ -8,6 +8,7 @@ import contextlib
 import ctypes
 import functools
 import os
+from collections.abc import Callable
 from pathlib import Path
 
 MOST_GROWN = 24 * 2**20
@@ -24,6 +25,7 @@ _least = [0]
 MUCH_HELD = 400 * 2**20
 """Bytes from which a process holds so much that what it keeps only to be quick goes as well, see :func:`holds_much`."""
 _eased_to = [MUCH_HELD - MOST_GROWN]
+_quick: list[Callable[[], object]] = []
 
 
 @functools.cache
@@ -56,8 +58,15 @@ def holds_much() -> bool:
     return held() > _eased_to[0] + MOST_GROWN
 
 
-def eased() -> None:
-    """All was let go that could be: what is held now is what is needed."""
+def kept_to_be_quick(clear: Callable[[], object]) -> None:
+    """Name what lets go of things that are kept only to be quick: it is called where the process holds much."""
+    _quick.append(clear)
+
+
+def ease() -> None:
+    """Let go of what is kept only to be quick, and give back what nobody uses: what is held then is what is needed."""
+    for clear in _quick:
+        clear()
     _least[0] = 0
     give_back()
     _eased_to[0] = max(MUCH_HELD - MOST_GROWN, held())

@@ -200,7 +200,7 @@ def test_whole_px_frames_are_the_same_in_whatever_order_they_are_asked_for():
     offer = next(o for o in whole_lengths(part.movement, moving.ends, 60) if o.length > 20)
     made, found = scene(part, offer.length), []
     for order in (range(offer.length), reversed(range(offer.length))):
-        kept_soft._kept.pictures.clear()
+        kept_soft._kept.clear()
         found.append({n: painted(made, n).copy() for n in order})
     assert all((found[0][n] == found[1][n]).all() for n in range(offer.length))
 

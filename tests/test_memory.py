@@ -91,7 +91,9 @@ for number in range(count):
     if number % 25 == 24:
         window.files.open_path(TEMPLATES[number % len(TEMPLATES)])
     tell(number)
-assert not faults, faults[0]
+if faults:
+    print(faults[0], file=sys.stderr)
+    os._exit(1)
 """
 )
 KINDS = {"templates opened": (OPENING, 8, 200), "films": (FILMS, 8, 300), **{f"walk {seed}": (WALKING, 20, 5_000) for seed in (1, 2, 3)}}
@@ -104,7 +106,7 @@ def figures(what, count, folder):
     environment = {**os.environ, "PYTHONPATH": str(TESTS.parent), "QT_QPA_PLATFORM": "offscreen"}
     done = subprocess.run(words, capture_output=True, text=True, env=environment, check=False)
     line = next((one for one in done.stdout.splitlines() if one.startswith("held")), None)
-    assert line is not None, done.stderr[-2000:]
+    assert line is not None, (done.returncode, done.stderr[-2000:])
     return [float(one) for one in line.split()[1:]]
 
 

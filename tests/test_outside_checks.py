@@ -25,6 +25,7 @@ from avlet.document.template import Frame, Template
 from avlet.document.time.keys import Key, Keyed
 from avlet.document.time.moves import Move, Sway, Tie
 from avlet.geometry import Box
+from avlet.kept_lately import KeptLately
 from avlet.layout.bind import bind
 from avlet.layout.snapping import EqualGap, snap
 from avlet.media.planes import VP9, fill_planes
@@ -197,8 +198,8 @@ def test_a_kept_blur_lies_where_the_words_lie_between_two_px(monkeypatch):
     """A soft layer that is kept as a picture against the same one painted anew, at places off the grid of px."""
     from avlet.paint import kept_soft
 
-    never = kept_soft._Kept()
-    monkeypatch.setattr(never, "put", lambda *_: None)
+    never = KeptLately(0, lambda _: 1)
+    monkeypatch.setattr(never, "put", lambda _, value: value)
     for gap in (100.0, 100.25, 100.5, 100.75):
         part = text("Tide", shadows=(Shadow(0, 8, 1.0),), across=Place(gap=gap), down=Place(gap=100))
         scene = Scene(Template(frame=Frame(600, 400), parts=(part,), length=20), bundled_fonts())

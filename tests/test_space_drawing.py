@@ -2,7 +2,6 @@
 
 import itertools
 import math
-from collections import OrderedDict
 
 import msgspec
 import numpy as np
@@ -40,7 +39,7 @@ def test_what_is_drawn_is_the_same_as_all_of_it(book, frame, lit, monkeypatch):
     parts = sheet(width=480.0, height=270.0), word(way_in=(move,), size=60.0), BALL, *([LAMP] if lit == "by a lamp" else [])
     light = {"sun": Sun(strength=0.0)} if lit == "by the sky" else {}
     part, calls = scene(book, *parts, **light).picture(frame), []
-    monkeypatch.setattr(spaces, "_pictures", OrderedDict())
+    spaces._pictures.clear()
     monkeypatch.setattr(drawer, "focus", lambda *given: calls.append(given))
     monkeypatch.setattr(drawer, "shadows_on", lambda *_: None)
     whole = scene(book, *parts, **light).picture(frame)
@@ -113,7 +112,7 @@ def test_a_lost_context_is_begun_anew(book, monkeypatch, fresh):
         return draw(self, *given)
 
     monkeypatch.setattr(drawer.Drawer, "draw", once)
-    monkeypatch.setattr(spaces, "_pictures", OrderedDict())
+    spaces._pictures.clear()
     made = scene(book, sheet(), word())
     assert (made.picture(30) == wanted).all() and len(set(lost)) == 2, "by another drawer, in a context of its own"
     assert not any("flat" in note for note in made.notes())
@@ -124,7 +123,7 @@ def test_what_fails_twice_is_painted_flat_and_said(book, monkeypatch, fresh):
         raise RuntimeError("context\n  lost")
 
     monkeypatch.setattr(drawer.Drawer, "draw", never)
-    monkeypatch.setattr(spaces, "_pictures", OrderedDict())
+    spaces._pictures.clear()
     made = scene(book, sheet(), word())
     flat = made.picture(30)
     assert (np.abs(rgb(flat) - srgb("#C0485A") * 255).max(axis=2) < 3).sum() > 2000

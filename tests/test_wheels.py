@@ -208,8 +208,8 @@ def test_a_wheel_that_is_looked_at_very_closely_is_painted_in_coarser_px():
 
 
 def test_what_is_kept_of_figures_stays_within_its_bounds(monkeypatch):
-    monkeypatch.setattr(wheels, "_MOST_KEPT", wheels._MOST_KEPT // 4)
+    monkeypatch.setattr(wheels._kept, "most", wheels._MOST_KEPT // 4)
     for size in (120.0, 170.0, 260.0):
         for end in ("30000", "24"):
             scene(end=end, size=size).picture(FRAME, 1920, 640)
-    assert wheels._MOST_KEPT / 3 < sum(one.bytes for one in wheels._kept.values()) <= wheels._MOST_KEPT
+    assert wheels._kept.most / 3 < wheels._kept.weight <= wheels._kept.most

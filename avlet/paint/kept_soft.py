@@ -1,13 +1,12 @@
 """What takes long to paint and stays the same, kept as pictures: soft layers of words at rest, rows of credits that move whole px."""
 
 import math
-from collections import OrderedDict
 from collections.abc import Callable
-from typing import Any
 
 import skia
 
 from avlet.document.looks.paints import SOFT_REACH
+from avlet.kept_lately import KeptLately
 
 MOST_PIXELS = 14_000_000
 """How many px all kept pictures may have together, at 4 bytes each: what a roll in UHD shows at once, and some."""
@@ -17,28 +16,9 @@ _GRID = 256
 """Pictures are kept for every 1/256 px that they can lie off the grid of px."""
 
 
-class _Kept:
-    """Pictures by what they hang on, those used longest ago let go first. ``owner`` keeps alive what a key names by its id."""
-
-    def __init__(self) -> None:
-        self.pictures: OrderedDict[tuple[Any, ...], tuple[object, skia.Image, int, int]] = OrderedDict()
-        self.pixels = 0
-
-    def get(self, key: tuple[Any, ...]) -> tuple[object, skia.Image, int, int] | None:
-        found = self.pictures.get(key)
-        if found is not None:
-            self.pictures.move_to_end(key)
-        return found
-
-    def put(self, key: tuple[Any, ...], found: tuple[object, skia.Image, int, int]) -> None:
-        self.pictures[key] = found
-        self.pixels += found[1].width() * found[1].height()
-        while self.pixels > MOST_PIXELS and len(self.pictures) > 1:
-            _, (_, image, _, _) = self.pictures.popitem(last=False)
-            self.pixels -= image.width() * image.height()
-
-
-_kept = _Kept()
+_Kept = tuple[object, skia.Image, int, int]
+"""What keeps alive what a key names by its id; a picture, and where it lies."""
+_kept: KeptLately[_Kept] = KeptLately(MOST_PIXELS, lambda found: found[1].width() * found[1].height())
 
 
 def draw_kept(canvas: skia.Canvas, path: skia.Path, paint: skia.Paint, blur: float, width: float, owner: object, what: object) -> bool:
@@ -79,8 +59,7 @@ def keep_and_draw(
         inner.translate(-left, -top)
         inner.concat(at_origin)
         draw(inner)
-        found = (owner, surface.makeImageSnapshot(), left, top)
-        _kept.put(key, found)
+        found = _kept.put(key, (owner, surface.makeImageSnapshot(), left, top))
     canvas.save()
     canvas.resetMatrix()
     paint = skia.Paint(BlendMode=blend)

@@ -17,6 +17,7 @@ from avlet.document.parts import AnyPart, BallPart, GaugePart, PatternPart, Pict
 from avlet.document.time.moves import Unit
 from avlet.errors import FontError
 from avlet.geometry import Box
+from avlet.giving_back import kept_to_be_quick
 from avlet.layout.bodies.repeated import Repeated
 from avlet.layout.bodies.rolling_list import RollingList
 from avlet.layout.rest import RestPart
@@ -65,6 +66,9 @@ def _outliner(face: Face) -> skia.Font:
     return font
 
 
+kept_to_be_quick(_outliner.cache_clear)
+
+
 @functools.lru_cache(maxsize=_KEPT_GLYPHS)
 def glyph_path(face: Face, glyph: int) -> skia.Path | None:
     """The outline of a glyph in font units, y down; None for a blank one. It is shared, so nobody may change it."""
@@ -72,6 +76,9 @@ def glyph_path(face: Face, glyph: int) -> skia.Path | None:
     if path is None or path.isEmpty():
         return None
     return _drawn_path(path, face) if any(face.drawn) else path
+
+
+kept_to_be_quick(glyph_path.cache_clear)
 
 
 def _varied_path(face: Face, glyph: int) -> skia.Path:

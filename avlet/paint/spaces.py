@@ -8,13 +8,13 @@ import dataclasses
 import hashlib
 import math
 import threading
-from collections import OrderedDict
 from collections.abc import Callable, Iterator
 
 import numpy as np
 import skia
 
 from avlet.document.parts import SpacePart
+from avlet.kept_lately import KeptLately
 from avlet.motion.posed import Pose
 from avlet.motion.posed_part import PosedPart
 from avlet.paint.brushes import blend_mode, tint_filter
@@ -26,7 +26,7 @@ from avlet.solid.sights import Area
 
 _MOST_PIXELS = 3_000_000
 """px of all pictures that are kept, the last one in any case; each takes 4 bytes."""
-_pictures: "OrderedDict[bytes, skia.Image]" = OrderedDict()
+_pictures: KeptLately[skia.Image] = KeptLately(_MOST_PIXELS, lambda image: image.width() * image.height())
 _edges = threading.local()
 """Whether edges are left rough, of each thread by itself: one may work on a proof while another paints the stage."""
 Source = Callable[[skia.Canvas, Pose, str, str], None]
@@ -136,14 +136,12 @@ def stands_flat(pose: Pose, part_id: str) -> bool:
 def _picture(stage: Stage, view: Area, width: int, height: int) -> skia.Image:
     """The picture of a stage; what was drawn lately is not drawn again."""
     key = _key(stage, view, width, height)
-    if key not in _pictures:
+    found = _pictures.get(key)
+    if found is None:
         pixels = drawing.draw(stage, view, width, height)
         made = skia.Image.fromarray(pixels, colorType=skia.kRGBA_8888_ColorType, alphaType=skia.kPremul_AlphaType, copy=True)
-        _pictures[key] = made
-        while len(_pictures) > 1 and sum(one.width() * one.height() for one in _pictures.values()) > _MOST_PIXELS:
-            _pictures.popitem(last=False)
-    _pictures.move_to_end(key)
-    return _pictures[key]
+        found = _pictures.put(key, made)
+    return found
 
 
 def _key(stage: Stage, view: Area, width: int, height: int) -> bytes:

@@ -5,7 +5,7 @@ the average over a way from a to b, is the difference of those sums at four heig
 """
 
 import functools
-from collections import OrderedDict, defaultdict
+from collections import defaultdict
 from collections.abc import Sequence
 
 import numpy as np
@@ -14,6 +14,8 @@ import skia
 from avlet.arrays import Floats
 from avlet.document.looks.paints import Solid
 from avlet.geometry import Box
+from avlet.giving_back import kept_to_be_quick
+from avlet.kept_lately import KeptLately
 from avlet.paint.brushes import LEAST_BLUR, brush
 from avlet.paint.layers import Layer, draw_layer
 from avlet.paint.outlines import glyphs_path
@@ -126,13 +128,16 @@ def _standing(
     return _coverage(glyphs_path(glyphs, squeeze, down), layer, drawn, grid, area, 1)
 
 
+kept_to_be_quick(_standing.cache_clear)
+
+
 def _wide(wheel: Wheel, squeeze: float, layer: Layer) -> float:
     """From where to where what passes reaches, in px of its text."""
     bounds = [b for one in wheel.passing if (b := _bounds(one.glyphs, squeeze, layer)) is not None]
     return max((b.right() for b in bounds), default=0.0) - min((b.left() for b in bounds), default=0.0)
 
 
-_kept: "OrderedDict[object, _Sums]" = OrderedDict()
+_kept: "KeptLately[_Sums]" = KeptLately(_MOST_KEPT, lambda sums: sums.bytes)
 
 
 def _sums(glyphs: tuple[Glyph, ...], squeeze: float, layer: Layer, drawn: float, grid: "_Grid") -> "_Sums | None":
@@ -142,14 +147,11 @@ def _sums(glyphs: tuple[Glyph, ...], squeeze: float, layer: Layer, drawn: float,
     left, top = (int(np.floor(at)) - 1 for at in (bounds.left() * grid.across + grid.off_x, bounds.top() * grid.down + grid.off_y))
     right, bottom = (int(np.ceil(at)) + 1 for at in (bounds.right() * grid.across + grid.off_x, bounds.bottom() * grid.down + grid.off_y))
     key = glyphs, squeeze, layer, drawn, grid
-    found = _kept.pop(key, None)
+    found = _kept.get(key)
     if found is None:
         fine = next((rows for high, rows in _FINE if bottom - top <= high), 1)
         area = left, top, right - left, bottom - top
-        found = _Sums(_coverage(glyphs_path(glyphs, squeeze), layer, drawn, grid, area, fine) / 255, left, top, fine)
-    _kept[key] = found
-    while len(_kept) > 1 and sum(one.bytes for one in _kept.values()) > _MOST_KEPT:
-        _kept.popitem(last=False)
+        found = _kept.put(key, _Sums(_coverage(glyphs_path(glyphs, squeeze), layer, drawn, grid, area, fine) / 255, left, top, fine))
     return found
 
 
@@ -161,7 +163,7 @@ class _Sums:
         none = np.zeros((1, rows.shape[1]))
         self.once = np.concatenate([none, np.cumsum(rows, axis=0) / fine])
         self.twice = np.concatenate([none, np.cumsum((self.once[:-1] + self.once[1:]) / 2 / fine, axis=0)])
-        self.bytes = 3 * self.once.nbytes
+        self.bytes: int = 3 * self.once.nbytes
 
     def twice_at(self, heights: Floats) -> Floats:
         """The second sum at some heights, in px of the grid: shape (heights, columns)."""

@@ -6,6 +6,7 @@ from pathlib import Path, PurePosixPath
 
 from avlet.document.template import Template
 from avlet.errors import FontError, StorageError
+from avlet.giving_back import kept_to_be_quick
 from avlet.storage.archive import read_files, read_one, write_folder, write_zip
 from avlet.storage.embedding import font_entries, fonts_to_carry
 from avlet.storage.manifest import MANIFEST, Manifest, changed_sizes, read_manifest
@@ -76,6 +77,9 @@ def _new_face(data: bytes, name: str, files: dict[str, bytes]) -> list[Face]:
 @functools.lru_cache(maxsize=16)
 def _book_with(faces: tuple[Face, ...]) -> FontBook:
     return machine_fonts().with_first(faces)
+
+
+kept_to_be_quick(_book_with.cache_clear)
 
 
 def package_files(template: Template, book: FontBook) -> dict[str, bytes]:

@@ -11,6 +11,7 @@ from avlet.document.metadata import facts_of
 from avlet.document.parts import AnyPart, Change, CreditsPart, PictureFile, TextBox, TextPart, TypesetPart
 from avlet.document.time.moves import Unit
 from avlet.geometry import Box
+from avlet.giving_back import kept_to_be_quick
 from avlet.numbers.exact import in_figures
 from avlet.text.equal_room import in_equal_room, widest_letter
 from avlet.text.fonts import Face, FontBook
@@ -181,6 +182,9 @@ class Carried(Generic[_Part]):
 @functools.lru_cache(maxsize=320)
 def _kept(key: object, carried: "Carried[TextPart]", book: FontBook) -> Setting:
     return _set(carried.part, book)
+
+
+kept_to_be_quick(_kept.cache_clear)
 
 
 def _set(part: TextPart, book: FontBook) -> Setting:

@@ -8,6 +8,7 @@ import numpy as np
 import uharfbuzz as hb
 
 from avlet.arrays import Floats, Ints
+from avlet.giving_back import kept_to_be_quick
 from avlet.text.fonts import Face, FontBook
 from avlet.text.marking import StyledLine
 from avlet.text.runs import CURSIVE, Run, split_runs
@@ -45,6 +46,9 @@ def _extents(face: Face, glyph: int) -> tuple[float, float, float, float]:
         return (np.nan, np.nan, np.nan, np.nan)
     em = face.upem
     return (box.x_bearing / em, -box.y_bearing / em, (box.x_bearing + box.width) / em, -(box.y_bearing + box.height) / em)
+
+
+kept_to_be_quick(_extents.cache_clear)
 
 
 def _drawn_extents(face: Face, glyph: int) -> tuple[float, float, float, float]:
@@ -96,6 +100,9 @@ def shape_line(line: StyledLine, book: FontBook, rtl: bool, features: tuple[str,
         glyphs=np.asarray(glyphs, np.int64), faces=tuple(faces), clusters=number, x=np.asarray(x), y=np.asarray(y), ink=ink,
         ends=ends, scale=sizes, advance=pen, lacking=split.lacking,
     )  # fmt: skip
+
+
+kept_to_be_quick(shape_line.cache_clear)
 
 
 def _shape_run(line: str, run: Run, features: tuple[str, ...]) -> list[tuple[hb.GlyphInfo, hb.GlyphPosition]]:

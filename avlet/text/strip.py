@@ -17,6 +17,7 @@ from avlet.document.looks.picture_file import PictureFile
 from avlet.document.metadata import facts_of
 from avlet.document.parts import CreditsPart
 from avlet.geometry import Axis
+from avlet.giving_back import kept_to_be_quick
 from avlet.text.fonts import Face, FontBook
 from avlet.text.rows import HEADING, NAME, ROLE, WORDS, BlockRows, Piece, Row, RowSetter, list_reads_right_to_left
 from avlet.text.setting import Carried, Setting
@@ -169,6 +170,9 @@ def _bare(part: CreditsPart) -> CreditsPart:
 @functools.lru_cache(maxsize=16)
 def _setter(facts: object, rtl: bool, carried: "Carried[CreditsPart]", book: FontBook) -> RowSetter:
     return RowSetter(_bare(carried.part), book, rtl)
+
+
+kept_to_be_quick(_setter.cache_clear)
 
 
 def _gap(part: CreditsPart, before: Block | None, block: Block) -> float:

@@ -6,7 +6,7 @@ import sys
 
 from PyQt6.QtCore import QObject, QTimer
 
-from avlet.giving_back import eased, give_back, holds_much
+from avlet.giving_back import ease, give_back, holds_much
 
 EVERY_MS, AFTER_S = 10_000, 20
 """How often it is looked, and after how many seconds without a space the context in which they are drawn goes."""
@@ -24,7 +24,8 @@ class Resting(QTimer):
     def look(self) -> None:
         """Let the context go where no space was drawn lately, and give back what lies unused.
 
-        Where much is held the context goes at once: its driver keeps a part of what it compiled for each picture until then.
+        Where much is held the context goes at once, as its driver keeps a part of what it compiled for each picture until then, and so does
+        whatever is kept only to be quick.
         """
         drawing, much = sys.modules.get("avlet.solid.drawing"), holds_much()
         going = drawing.rest(0 if much else AFTER_S) if drawing is not None else None
@@ -33,6 +34,6 @@ class Resting(QTimer):
                 with contextlib.suppress(TimeoutError):
                     going.result(_MOST_WAIT_S)
             gc.collect()
-            eased()
+            ease()
         else:
             give_back()
