@@ -28,12 +28,7 @@ class FlowLayout(QLayout):
         return self._items[index] if 0 <= index < len(self._items) else None
 
     def takeAt(self, index: int) -> QLayoutItem | None:
-        """Give an item away: Qt deletes it where its widget has gone."""
-        if not 0 <= index < len(self._items):
-            return None
-        item = self._items.pop(index)
-        sip.transferto(item, None)  # type: ignore[arg-type]  # sip documents None: to Qt itself
-        return item
+        return self._items.pop(index) if 0 <= index < len(self._items) else None
 
     def expandingDirections(self) -> Qt.Orientation:
         return Qt.Orientation(0)
