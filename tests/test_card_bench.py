@@ -20,7 +20,18 @@ from avlet.document.cards import carding
 from avlet.document.cards.wires import Formula, Range, Table
 from avlet.document.editing import edits
 from avlet.document.editing.edits import put_struct
-from avlet.document.fields import ChoiceField, ColourField, GradientField, LengthField, NoteField, Option, PictureField, Swatch, TextField
+from avlet.document.fields import (
+    ChoiceField,
+    ColourField,
+    GradientField,
+    LengthField,
+    NoteField,
+    NumberField,
+    Option,
+    PictureField,
+    Swatch,
+    TextField,
+)
 from avlet.document.looks.paints import Linear, Stop
 from avlet.layout.bind import bind
 
@@ -271,6 +282,32 @@ def test_a_field_is_shown_only_if(bench, qtbot):
     assert bench.card.rows["role"].label.text() == "Role (hidden)"
     choose(qtbot, inside(bench, QWidget, "shown if"), "always")
     assert bench.session.template.card.field("role").shown_if is None
+
+
+def test_a_menu_that_is_older_than_the_card_says_what_is_gone(bench, qtbot):
+    """A field goes, or is no choice any more, while the menu that offers it is open."""
+    said = []
+    bench.session.refused.connect(said.append)
+    number = NumberField(id="role-line", label="Role line")
+    for label, then, words in (
+        ("Gone", lambda t: carding.remove_field(t, "role-line"), "There is no field “role-line” on the card."),
+        (
+            "A number",
+            lambda t: carding.add_field(carding.remove_field(t, "role-line"), number),
+            "“Role line” is no choice any more, so nothing can be shown by it.",
+        ),
+    ):
+        pick(bench, "role")
+        chip = inside(bench, QWidget, "shown if")
+        qtbot.mouseClick(chip, Qt.MouseButton.LeftButton)
+        menu = chip.findChildren(QMenu)[-1]
+        bench.session.edit(label, then)
+        settle()
+        next(a for a in menu.actions() if a.text() == "if Role line is …").trigger()
+        menu.close()
+        assert said[-1:] == [words] and bench.session.template.card.field("role").shown_if is None
+        bench.window().undo()
+        settle()
 
 
 def test_swatches_are_made_named_and_taken_away(bench, qtbot):

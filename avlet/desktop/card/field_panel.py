@@ -52,6 +52,7 @@ from avlet.document.fields import (
     TextField,
 )
 from avlet.document.metadata import is_number
+from avlet.errors import DocumentError
 from avlet.numbers.exact import exact, plain
 
 replace = carding.replace
@@ -359,10 +360,11 @@ class FieldPanel(QWidget):
         if field_id is None:
             self._change(shown_if=None)
             return
-        other = self.session.template.card.field(field_id)
-        assert other is not None
-        key = rows_needed(other, None)[0][0]
-        self._change(shown_if=Condition(field_id, (other.option_of(key),)))
+        other = carding.field_of(self.session.template, field_id)  # the menu may be older than the card
+        rows = rows_needed(other, None)
+        if not rows:
+            raise DocumentError(f"“{other.label}” is no choice any more, so nothing can be shown by it.")
+        self._change(shown_if=Condition(field_id, (other.option_of(rows[0][0]),)))
 
     # Wires
 

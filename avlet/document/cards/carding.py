@@ -153,6 +153,14 @@ def left_behind(template: Template, field_id: str) -> list[str]:
     return said
 
 
+def field_of(template: Template, field_id: str) -> Field:
+    """A field of the card; raises ``DocumentError`` where it is not there, or is there no more."""
+    field = template.card.field(field_id)
+    if field is None:
+        raise DocumentError(f"There is no field “{field_id}” on the card.")
+    return field
+
+
 def remove_field(template: Template, field_id: str) -> Template:
     """Take a field off the card, with its wires, what samples answer to it, and the conditions that hang on it."""
     for wire in template.wires_from(field_id):
@@ -186,9 +194,7 @@ def put_field(template: Template, field: Field) -> Template:
 
 def change_field(template: Template, field_id: str, **changes: Any) -> Template:
     """Other label, hint, limits … of a field; answers of samples that it no longer takes are let go."""
-    field = template.card.field(field_id)
-    if field is None:
-        raise DocumentError(f"There is no field “{field_id}” on the card.")
+    field = field_of(template, field_id)
     try:
         field = msgspec.convert(msgspec.to_builtins(replace(field, **changes)), type(field))
     except msgspec.ValidationError as error:
@@ -239,9 +245,7 @@ def move_section(template: Template, index: int, to: int) -> Template:
 
 def move_field(template: Template, field_id: str, section: int, place: int) -> Template:
     """A field in another place: of a section, before the field that is number ``place`` there."""
-    field = template.card.field(field_id)
-    if field is None:
-        raise DocumentError(f"There is no field “{field_id}” on the card.")
+    field = field_of(template, field_id)
     sections = list(template.card.sections)
     before = sections[section].fields[:place]
     place -= sum(f.id == field_id for f in before)
