@@ -167,11 +167,12 @@ def test_what_flows_goes_with_its_panel(qapp):
         layout.removeWidget(inner[2])
         assert layout.count() == 748 and layout.itemAt(0).widget() is inner[3]
         sip.delete(host)
-        gc.collect()
 
     for _ in range(5):
         once()
+    gc.collect()
     before = in_use()
     for _ in range(20):
         once()
+    gc.collect()
     assert in_use() - before < 20_000 * 20, "each is some 70 bytes and more"
