@@ -279,7 +279,7 @@ def test_a_damaged_timeline_of_another_program_is_said_or_shown(tmp_path, seed):
         assert all(0 <= m.frame <= MOST_CUT_FRAMES for m in theirs.marks)
         with contextlib.suppress(StorageError):
             with_their_pictures(in_frame(cut, replace(cut.frame, rate="120/1")))
-    assert good > 20
+    assert good > 10, "some of them are still shown"
 
 
 @pytest.mark.parametrize(("kind", "change"), [
